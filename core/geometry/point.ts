@@ -1,0 +1,17 @@
+/** x right, y down, pixels; (0, 0) is the image's outer top-left corner (pixel centres at .5), so outlines scale by one factor. */
+export interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+
+export const distance = (a: Point, b: Point): number => Math.hypot(a.x - b.x, a.y - b.y);
+
+/** Twice the signed area of the triangle a, b, c; positive when the turn is clockwise on screen (y down). */
+export const cross = (a: Point, b: Point, c: Point): number => (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+
+export const lerpPoint = (a: Point, b: Point, t: number): Point => ({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
+
+export const scalePoint = (p: Point, factor: number): Point => ({ x: p.x * factor, y: p.y * factor });
+
+/** Signed distance in pixels of p from the line a→b; positive on the right-hand side of the direction of travel (y down). */
+export const distanceToLine = (p: Point, a: Point, b: Point): number => cross(a, b, p) / (distance(a, b) || 1);

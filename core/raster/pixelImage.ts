@@ -1,0 +1,41 @@
+/** 8-bit samples, interleaved, rows from the top, no padding: data.length === width * height * channels. */
+export interface PixelImage {
+  readonly width: number;
+  readonly height: number;
+  readonly channels: 1 | 3 | 4;
+  readonly data: Uint8ClampedArray<ArrayBuffer>;
+}
+
+/** One float sample a pixel, rows from the top: data.length === width * height. */
+export interface Plane {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Float32Array<ArrayBuffer>;
+}
+
+export function createPixelImage(width: number, height: number, channels: 1 | 3 | 4): PixelImage {
+  return { width, height, channels, data: new Uint8ClampedArray(width * height * channels) };
+}
+
+export function createPlane(width: number, height: number): Plane {
+  return { width, height, data: new Float32Array(width * height) };
+}
+
+/**
+ * Wraps samples that come from outside the core.
+ * @throws RangeError when the sizes are not whole and positive, or the data's length does not match them
+ */
+export function pixelImageFrom(
+  width: number,
+  height: number,
+  channels: 1 | 3 | 4,
+  data: Uint8ClampedArray<ArrayBuffer>,
+): PixelImage {
+  if (!Number.isInteger(width) || !Number.isInteger(height) || width < 1 || height < 1) {
+    throw new RangeError(`pixelImageFrom: sizes must be whole and positive, got ${width} × ${height}`);
+  }
+  if (data.length !== width * height * channels) {
+    throw new RangeError(`pixelImageFrom: ${width} × ${height} × ${channels} needs ${width * height * channels} samples, got ${data.length}`);
+  }
+  return { width, height, channels, data };
+}
