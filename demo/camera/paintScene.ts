@@ -1,0 +1,191 @@
+import { createCanvas } from '@napi-rs/canvas';
+import { halveImage } from '../../core/raster/halveImage';
+import type { DrawnPage } from '../artist/drawPage';
+import { PX_PER_MM } from '../artist/sheet';
+import { DESK_MM, type DeskTexture } from './deskTexture';
+import type { Lens } from './lens';
+import type { LightMap } from './lightMap';
+import type { SheetSurface } from './sheetSurface';
+import { crossProduct, dot, normalise, subtract, type Vector } from './vector';
+
+/** Linear light, three floats a pixel; 1 is white paper in full light. */
+export interface Exposure {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Float32Array;
+}
+
+export const LINEAR = Float32Array.from({ length: 256 }, (_, v) => {
+  const s = v / 255;
+  return s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4;
+});
+
+/** Fills the picture with the desk, pixel by pixel, with the page's contact shadow on it. */
+export function paintDesk(
+  out: Exposure,
+  lens: Lens,
+  desk: DeskTexture,
+  light: LightMap,
+  outline: readonly { xMm: number; yMm: number; zMm: number }[],
+): void {
+  const shadow = contactShadow(outline, light);
+  const { position: p, right, down, forward, focalPx, radial, centre } = lens;
+  const { size, texelsPerMm, data } = desk;
+  for (let y = 0; y < out.height; y++) {
+    for (let x = 0; x < out.width; x++) {
+      let xn = (x + 0.5 - centre.x) / focalPx;
+      let yn = (y + 0.5 - centre.y) / focalPx;
+      const bend = 1 + radial * (xn * xn + yn * yn);
+      xn /= bend;
+      yn /= bend;
+      const dz = forward[2] + right[2] * xn + down[2] * yn;
+      const at = (y * out.width + x) * 3;
+      if (dz > -0.02) continue; // above the horizon: dark
+      const t = -p[2] / dz;
+      const wx = p[0] + t * (forward[0] + right[0] * xn + down[0] * yn);
+      const wy = p[1] + t * (forward[1] + right[1] * xn + down[1] * yn);
+      const tx = mirror((wx + DESK_MM / 2) * texelsPerMm, size);
+      const ty = mirror((wy + DESK_MM / 2) * texelsPerMm, size);
+      const xi = tx | 0;
+      const yi = ty | 0;
+      const fx = tx - xi;
+      const fy = ty - yi;
+      const i00 = (yi * size + xi) * 4;
+      const i10 = (yi * size + Math.min(size - 1, xi + 1)) * 4;
+      const i01 = (Math.min(size - 1, yi + 1) * size + xi) * 4;
+      const i11 = (Math.min(size - 1, yi + 1) * size + Math.min(size - 1, xi + 1)) * 4;
+      const lit = light.at(wx, wy) * shadow(wx, wy);
+      for (let c = 0; c < 3; c++) {
+        const v = (data[i00 + c]! * (1 - fx) + data[i10 + c]! * fx) * (1 - fy) + (data[i01 + c]! * (1 - fx) + data[i11 + c]! * fx) * fy;
+        out.data[at + c] = LINEAR[v | 0]! * lit * light.colour[c]!;
+      }
+    }
+  }
+}
+
+function mirror(value: number, size: number): number {
+  const period = 2 * size - 2;
+  const m = ((value % period) + period) % period;
+  return m < size - 1 ? m : period - m;
+}
+
+/** Share of light left on the desk beside the sheet: its own shadow, wider where the sheet lifts. */
+function contactShadow(outline: readonly { xMm: number; yMm: number; zMm: number }[], light: LightMap): (xMm: number, yMm: number) => number {
+  const scale = 1.2;
+  const size = Math.round(DESK_MM * scale);
+  const canvas = createCanvas(size, size);
+  const ctx = canvas.getContext('2d');
+  ctx.fillStyle = '#fff';
+  ctx.fillRect(0, 0, size, size);
+  const draw = (blurMm: number, alpha: number, cast: number): void => {
+    ctx.filter = `blur(${blurMm * scale}px)`;
+    ctx.fillStyle = `rgba(0,0,0,${alpha})`;
+    ctx.beginPath();
+    for (const { xMm, yMm, zMm } of outline) {
+      const x = xMm - (light.lamp[0] / light.lamp[2]) * zMm * cast;
+      const y = yMm - (light.lamp[1] / light.lamp[2]) * zMm * cast;
+      ctx.lineTo((x + DESK_MM / 2) * scale, (y + DESK_MM / 2) * scale);
+    }
+    ctx.closePath();
+    ctx.fill();
+  };
+  draw(1.6, 0.34, 1);
+  draw(6, 0.28, 1.3);
+  const rgba = ctx.getImageData(0, 0, size, size).data;
+  return (xMm, yMm) => {
+    const x = Math.round((xMm + DESK_MM / 2) * scale);
+    const y = Math.round((yMm + DESK_MM / 2) * scale);
+    if (x < 0 || y < 0 || x >= size || y >= size) return 1;
+    return rgba[(y * size + x) * 4]! / 255;
+  };
+}
+
+interface Vertex {
+  readonly x: number;
+  readonly y: number;
+  readonly u: number;
+  readonly v: number;
+  readonly shade: number;
+  readonly gloss: number;
+}
+
+const CELL_MM = 3.5;
+
+/** Draws the sheet as a fine mesh over what is there. */
+export function paintPage(out: Exposure, lens: Lens, page: DrawnPage, surface: SheetSurface, light: LightMap): void {
+  const columns = Math.ceil(page.widthMm / CELL_MM);
+  const rows = Math.ceil(page.heightMm / CELL_MM);
+  const vertices: Vertex[] = [];
+  for (let j = 0; j <= rows; j++) {
+    for (let i = 0; i <= columns; i++) vertices.push(vertexAt((page.widthMm * i) / columns, (page.heightMm * j) / rows));
+  }
+  const middle = lens.project(surface(page.widthMm / 2, page.heightMm / 2));
+  const beside = lens.project(surface(page.widthMm / 2 + 10, page.heightMm / 2));
+  const photoPxPerMm = Math.hypot(beside.x - middle.x, beside.y - middle.y) / 10;
+  const halves = Math.max(0, Math.round(Math.log2(PX_PER_MM / photoPxPerMm)));
+  let texture = page.image;
+  for (let k = 0; k < halves; k++) texture = halveImage(texture);
+  const texelsPerMm = texture.width / page.widthMm;
+  for (let j = 0; j < rows; j++) {
+    for (let i = 0; i < columns; i++) {
+      const a = vertices[j * (columns + 1) + i]!;
+      const b = vertices[j * (columns + 1) + i + 1]!;
+      const c = vertices[(j + 1) * (columns + 1) + i + 1]!;
+      const d = vertices[(j + 1) * (columns + 1) + i]!;
+      fillTriangle(a, b, c);
+      fillTriangle(a, c, d);
+    }
+  }
+
+  function vertexAt(u: number, v: number): Vertex {
+    const at = surface(u, v);
+    const du = subtract(surface(Math.min(page.widthMm, u + 1), v), surface(Math.max(0, u - 1), v));
+    const dv = subtract(surface(u, Math.min(page.heightMm, v + 1)), surface(u, Math.max(0, v - 1)));
+    let normal = normalise(crossProduct(du, dv));
+    if (normal[2] < 0) normal = [-normal[0], -normal[1], -normal[2]];
+    const lamp = light.lamp as Vector;
+    // half of the light comes from the lamp, half from the room
+    const facing = 0.5 * (Math.max(0, dot(normal, lamp)) / lamp[2]) + 0.5;
+    const toEye = normalise(subtract(lens.position, at));
+    const half = normalise([toEye[0] + lamp[0] * 0.6, toEye[1] + lamp[1] * 0.6, toEye[2] + lamp[2]]);
+    const gloss = light.glare * Math.max(0, dot(normal, half)) ** 260;
+    const { x, y } = lens.project(at);
+    return { x, y, u, v, shade: facing * light.at(at[0], at[1]), gloss };
+  }
+
+  function fillTriangle(a: Vertex, b: Vertex, c: Vertex): void {
+    const area = (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+    if (area <= 0) return;
+    const x0 = Math.max(0, Math.floor(Math.min(a.x, b.x, c.x)));
+    const x1 = Math.min(out.width - 1, Math.ceil(Math.max(a.x, b.x, c.x)));
+    const y0 = Math.max(0, Math.floor(Math.min(a.y, b.y, c.y)));
+    const y1 = Math.min(out.height - 1, Math.ceil(Math.max(a.y, b.y, c.y)));
+    const { width: tw, height: th, data: texels } = texture;
+    for (let y = y0; y <= y1; y++) {
+      for (let x = x0; x <= x1; x++) {
+        const px = x + 0.5;
+        const py = y + 0.5;
+        const wa = ((b.x - px) * (c.y - py) - (b.y - py) * (c.x - px)) / area;
+        const wb = ((c.x - px) * (a.y - py) - (c.y - py) * (a.x - px)) / area;
+        const wc = 1 - wa - wb;
+        if (wa < 0 || wb < 0 || wc < 0) continue;
+        const tx = Math.min(tw - 1.001, Math.max(0, (a.u * wa + b.u * wb + c.u * wc) * texelsPerMm - 0.5));
+        const ty = Math.min(th - 1.001, Math.max(0, (a.v * wa + b.v * wb + c.v * wc) * texelsPerMm - 0.5));
+        const xi = tx | 0;
+        const yi = ty | 0;
+        const fx = tx - xi;
+        const fy = ty - yi;
+        const shade = a.shade * wa + b.shade * wb + c.shade * wc;
+        const gloss = a.gloss * wa + b.gloss * wb + c.gloss * wc;
+        const i00 = (yi * tw + xi) * 3;
+        const i01 = i00 + tw * 3;
+        const at = (y * out.width + x) * 3;
+        for (let k = 0; k < 3; k++) {
+          const top = LINEAR[texels[i00 + k]!]! * (1 - fx) + LINEAR[texels[i00 + 3 + k]!]! * fx;
+          const bottom = LINEAR[texels[i01 + k]!]! * (1 - fx) + LINEAR[texels[i01 + 3 + k]!]! * fx;
+          out.data[at + k] = (top * (1 - fy) + bottom * fy) * shade * light.colour[k]! + gloss;
+        }
+      }
+    }
+  }
+}

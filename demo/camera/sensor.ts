@@ -1,0 +1,127 @@
+import type { PixelImage } from '../../core/raster/pixelImage';
+import { createRandom } from '../random';
+import type { Exposure } from './paintScene';
+import type { Scene } from './scene';
+
+const CURVE = Uint8ClampedArray.from({ length: 4097 }, (_, i) => {
+  const v = i / 4096;
+  const s = v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055;
+  // phones add a little contrast
+  return 255 * (s + 0.06 * Math.sin((s - 0.5) * 2 * Math.PI) * 0.5);
+});
+
+/** Blur, vignette, exposure, noise and tone curve: from light to an 8-bit picture. */
+export function develop(light: Exposure, scene: Scene): PixelImage {
+  const { width, height, data } = light;
+  const { blurPx, motionPx, motionRad, noise } = scene.camera;
+  blurRows(light, blurPx);
+  blurColumns(light, blurPx);
+  if (motionPx > 0) smear(light, motionPx, motionRad);
+  const gain = exposureGain(light, scene);
+  const random = createRandom(scene.seed * 271 + 9);
+  const table = Float32Array.from({ length: 1 << 16 }, () => random.gauss());
+  const out = new Uint8ClampedArray(width * height * 3);
+  let draw = random.whole(0, 65535);
+  for (let y = 0; y < height; y++) {
+    const dy = (y - height / 2) / (height / 2);
+    draw = random.whole(0, 65535);
+    for (let x = 0; x < width; x++) {
+      const dx = (x - width / 2) / (width / 2);
+      const falloff = gain * (1 - 0.11 * (dx * dx + dy * dy));
+      const at = (y * width + x) * 3;
+      for (let c = 0; c < 3; c++) {
+        const v = Math.max(0, data[at + c]! * falloff);
+        draw = (draw + 1) & 65535;
+        // shot noise grows with the root of the light, read noise is constant
+        const grain = table[draw]! * noise * (0.25 + 1.05 * Math.sqrt(v));
+        out[at + c] = CURVE[Math.min(4096, Math.max(0, ((v + grain) * 4096) | 0))]!;
+      }
+    }
+  }
+  return { width, height, channels: 3, data: out };
+}
+
+/** Exposes as a phone does: bright parts near, but below, white. */
+function exposureGain(light: Exposure, scene: Scene): number {
+  const random = createRandom(scene.seed * 53 + 1);
+  const samples: number[] = [];
+  for (let i = 0; i < 4000; i++) samples.push(light.data[Math.floor(random.next() * light.width * light.height) * 3 + 1]!);
+  samples.sort((a, b) => a - b);
+  const bright = samples[Math.floor(samples.length * 0.93)]!;
+  return random.between(0.62, 0.85) / Math.max(0.05, bright);
+}
+
+function gaussKernel(sigma: number): Float32Array {
+  const radius = Math.max(1, Math.ceil(sigma * 2.5));
+  const kernel = Float32Array.from({ length: 2 * radius + 1 }, (_, i) => Math.exp(-((i - radius) ** 2) / (2 * sigma * sigma)));
+  const sum = kernel.reduce((a, b) => a + b, 0);
+  return kernel.map((k) => k / sum);
+}
+
+function blurRows({ width, height, data }: Exposure, sigma: number): void {
+  const kernel = gaussKernel(sigma);
+  const radius = (kernel.length - 1) / 2;
+  const row = new Float32Array((width + 2 * radius) * 3);
+  for (let y = 0; y < height; y++) {
+    const start = y * width * 3;
+    for (let x = -radius; x < width + radius; x++) {
+      const from = start + Math.min(width - 1, Math.max(0, x)) * 3;
+      for (let c = 0; c < 3; c++) row[(x + radius) * 3 + c] = data[from + c]!;
+    }
+    for (let i = 0; i < width * 3; i++) {
+      let sum = 0;
+      for (let k = 0; k < kernel.length; k++) sum += kernel[k]! * row[i + k * 3]!;
+      data[start + i] = sum;
+    }
+  }
+}
+
+function blurColumns({ width, height, data }: Exposure, sigma: number): void {
+  const kernel = gaussKernel(sigma);
+  const radius = (kernel.length - 1) / 2;
+  const stride = width * 3;
+  // a ring of the rows that are still needed keeps this in place
+  const ring = Array.from({ length: kernel.length }, () => new Float32Array(stride));
+  const load = (y: number): void => {
+    const from = Math.min(height - 1, Math.max(0, y)) * stride;
+    ring[(y + radius) % kernel.length]!.set(data.subarray(from, from + stride));
+  };
+  for (let y = -radius; y < radius; y++) load(y);
+  for (let y = 0; y < height; y++) {
+    load(y + radius);
+    const out = data.subarray(y * stride, (y + 1) * stride);
+    out.fill(0);
+    for (let k = 0; k < kernel.length; k++) {
+      const row = ring[(y + k) % kernel.length]!;
+      const weight = kernel[k]!;
+      for (let i = 0; i < stride; i++) out[i]! += weight * row[i]!;
+    }
+  }
+}
+
+function smear(light: Exposure, lengthPx: number, angleRad: number): void {
+  const { width, height, data } = light;
+  const source = data.slice();
+  const taps = Math.max(3, Math.round(lengthPx) | 1);
+  const offsets = Array.from({ length: taps }, (_, i) => {
+    const t = (i / (taps - 1) - 0.5) * lengthPx;
+    return [Math.round(Math.cos(angleRad) * t), Math.round(Math.sin(angleRad) * t)] as const;
+  });
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const at = (y * width + x) * 3;
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      for (const [ox, oy] of offsets) {
+        const from = (Math.min(height - 1, Math.max(0, y + oy)) * width + Math.min(width - 1, Math.max(0, x + ox))) * 3;
+        r += source[from]!;
+        g += source[from + 1]!;
+        b += source[from + 2]!;
+      }
+      data[at] = r / taps;
+      data[at + 1] = g / taps;
+      data[at + 2] = b / taps;
+    }
+  }
+}
