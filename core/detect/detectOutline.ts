@@ -1,0 +1,145 @@
+import { distance, lerpPoint } from '../geometry/point';
+import { isConvexQuad, polygonArea, scaleQuad, type Quad } from '../geometry/quad';
+import type { Point } from '../geometry/point';
+import { fitLongSide } from '../raster/resizeByArea';
+import type { PixelImage } from '../raster/pixelImage';
+import { blurPlanes, toColourPlanes, type ColourPlanes } from './colourPlanes';
+import { findEdgePoints, gradientField, type GradientField } from './edgePoints';
+import { gatherEvidence, strongestStretch, type LineEvidence } from './lineEvidence';
+import { borderLines, proposeLines, withoutTwins, type Line } from './lineProposals';
+import { enumerateQuads, type QuadCandidate } from './quadCandidates';
+import { measureQuad } from './quadFeatures';
+import { confidenceFeatures, confidenceOf, rankQuad } from './quadScorer';
+import { refineOutline } from './refineOutline';
+
+/*
+ * Where the paper is.
+ * 1. The picture is shrunk to 512 px and split into lightness and two opponent colours.
+ * 2. Lines are proposed from edges at two scales: fine ones, and ones that survive a blur that melts cloth and grain.
+ * 3. Along every line a step edge is looked for: paper inside, something else outside. Printed rules are no step.
+ * 4. Every quadrilateral the lines can make is measured and scored by a small learned scorer; the best wins.
+ * 5. Its sides are moved onto the true edge in the larger picture, to a fraction of a pixel, bowing where the sheet bows.
+ * Assumes one sheet that stands out from what is around it on at least three sides. Fails where two sheets of the same
+ * paper lie edge to edge, and where the paper has no visible edge at all; confidence says so.
+ */
+
+export const PROPOSAL_LONG_SIDE_PX = 512;
+export const REFINE_LONG_SIDE_PX = 1400;
+const CANDIDATES = 160;
+const BELIEVED_LINES = 34;
+
+export interface DetectedOutline {
+  /** Corners in pixels of the picture given; they may lie outside it where the page runs out of frame. */
+  readonly quad: Quad;
+  /** The whole outline clockwise from the first corner, or null where all sides are straight. */
+  readonly boundary: readonly Point[] | null;
+  /** Chance that the outline is right (Jaccard index of 0.95 or more), 0 to 1. */
+  readonly confidence: number;
+}
+
+/** A candidate with its measurements, for training the scorer and for debug pictures. */
+export interface MeasuredQuad {
+  readonly candidate: QuadCandidate;
+  readonly features: Float64Array;
+  readonly score: number;
+}
+
+/**
+ * Finds the paper's outline in a photo.
+ * @param image - RGB or RGBA, upright as to EXIF; any size
+ * @returns null where nothing in the picture could be a page
+ */
+export function detectOutline(image: PixelImage): DetectedOutline | null {
+  const larger = fitLongSide(image, REFINE_LONG_SIDE_PX);
+  const working = fitLongSide(larger, PROPOSAL_LONG_SIDE_PX);
+  const found = locateSheet(larger, measureCandidates(working), larger.width / working.width);
+  if (found === null) return null;
+  const scale = image.width / larger.width;
+  return {
+    quad: scaleQuad(found.quad, scale),
+    boundary: found.sides === null ? null : curvedBoundary(found.sides, scale),
+    confidence: confidenceOf(found.confidenceFeatures),
+  };
+}
+
+export interface LocatedSheet {
+  readonly quad: Quad;
+  readonly sides: readonly (readonly Point[])[] | null;
+  readonly confidenceFeatures: readonly number[];
+}
+
+/** Takes the best candidate and moves its sides onto the true edge. */
+export function locateSheet(larger: PixelImage, measured: readonly MeasuredQuad[], factor: number): LocatedSheet | null {
+  const best = measured[0];
+  if (best === undefined) return null;
+  const planes = blurPlanes(toColourPlanes(larger), 1, 1);
+  const fixed = best.candidate.sides.map((side) => side.line.border);
+  const coarse = refineOutline(planes, scaleQuad(best.candidate.quad, factor), 0.014 * REFINE_LONG_SIDE_PX, fixed);
+  const fine = usable(coarse.quad, planes) ? refineOutline(planes, coarse.quad, 0.006 * REFINE_LONG_SIDE_PX, fixed) : coarse;
+  const refined = usable(fine.quad, planes) ? fine : usable(coarse.quad, planes) ? coarse : null;
+  const rough = scaleQuad(best.candidate.quad, factor);
+  const quad = refined?.quad ?? rough;
+  const shift = quad.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / REFINE_LONG_SIDE_PX;
+  const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
+  return { quad, sides: refined?.sides ?? null, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift) };
+}
+
+/**
+ * All candidates of a working picture with features and score, best first.
+ * @param working - at most PROPOSAL_LONG_SIDE_PX on its long side
+ */
+export function measureCandidates(working: PixelImage): MeasuredQuad[] {
+  const { width, height } = working;
+  const planes = toColourPlanes(working);
+  const fine = blurPlanes(planes, 1, 1);
+  const coarse = blurPlanes(planes, 2, 3);
+  const fineGradient = gradientField(fine);
+  const fineLines = proposeLines(findEdgePoints(fineGradient, 0.9), width, height, 60);
+  const coarseLines = proposeLines(findEdgePoints(gradientField(coarse), 0.5), width, height, 30);
+  const activity = toActivity(fineGradient);
+  const busyLines = proposeLines(findEdgePoints(gradientField(activity), 0.4), width, height, 16);
+  const read = (lines: readonly Line[]): LineEvidence[] =>
+    lines.map((line) => gatherEvidence(line, fine, fineGradient)).filter((e): e is LineEvidence => e !== null);
+  const evidence = read(withoutTwins([...fineLines, ...coarseLines, ...busyLines], width, height))
+    .sort((p, q) => strongestStretch(q) - strongestStretch(p))
+    .slice(0, BELIEVED_LINES);
+  evidence.push(...read(borderLines(width, height)));
+  const lightness = lightnessLevels(fine);
+  return enumerateQuads(evidence, width, height, CANDIDATES)
+    .map((candidate) => {
+      const features = measureQuad(candidate, fine, lightness);
+      return { candidate, features, score: rankQuad(features) };
+    })
+    .sort((p, q) => q.score - p.score);
+}
+
+/** How busy the picture is around each pixel: cloth and grain are, paper between its lines of writing is not. */
+function toActivity({ width, height, magnitude }: GradientField): ColourPlanes {
+  const busy = magnitude.map((m) => Math.min(40, 4 * m));
+  const none = new Float32Array(busy.length);
+  const { l } = blurPlanes({ width, height, l: busy, a: none, b: none }, 4, 3);
+  return { width, height, l, a: none, b: none };
+}
+
+function lightnessLevels({ l }: ColourPlanes): { p50: number; p90: number } {
+  const sample: number[] = [];
+  for (let i = 0; i < l.length; i += 37) sample.push(l[i]!);
+  sample.sort((p, q) => p - q);
+  return { p50: sample[Math.floor(sample.length * 0.5)]!, p90: sample[Math.floor(sample.length * 0.9)]! };
+}
+
+const usable = (quad: Quad, { width, height }: ColourPlanes): boolean => isConvexQuad(quad) && polygonArea(quad) > 0.03 * width * height;
+
+/** Joins the sides; null where none of them leaves its chord by more than half a percent of its length. */
+function curvedBoundary(sides: readonly (readonly Point[])[], scale: number): Point[] | null {
+  const bowed = sides.some((side) => {
+    const a = side[0]!;
+    const b = side.at(-1)!;
+    const length = Math.hypot(b.x - a.x, b.y - a.y);
+    return side.some((p, i) => {
+      const q = lerpPoint(a, b, i / (side.length - 1));
+      return Math.hypot(p.x - q.x, p.y - q.y) > 0.005 * length && Math.abs((p.x - a.x) * (b.y - a.y) - (p.y - a.y) * (b.x - a.x)) / length > 0.005 * length;
+    });
+  });
+  return bowed ? sides.flatMap((side) => side.slice(0, -1).map((p) => ({ x: p.x * scale, y: p.y * scale }))) : null;
+}

@@ -1,0 +1,137 @@
+import type { EdgePoints } from './edgePoints';
+
+/** A straight line x·nx + y·ny = rho, unit normal, working-picture pixels. */
+export interface Line {
+  readonly nx: number;
+  readonly ny: number;
+  readonly rho: number;
+  /** True for the picture's own four borders, which stand in for a side that runs out of frame. */
+  readonly border: boolean;
+}
+
+const ANGLE_BINS = 180;
+const RHO_STEP_PX = 2;
+
+/**
+ * The most voted lines through the edge points.
+ * Method: Hough transform in which a point votes only near its own gradient's direction (O'Gorman & Clowes 1976), peaks
+ * taken one by one with their surroundings cleared, each then fitted to the points it explains.
+ * @param most - how many lines at most, strongest first
+ */
+export function proposeLines(points: EdgePoints, width: number, height: number, most: number): Line[] {
+  const reach = Math.ceil(Math.hypot(width, height));
+  const rhoBins = Math.ceil((2 * reach) / RHO_STEP_PX) + 2;
+  const votes = new Float32Array(ANGLE_BINS * rhoBins);
+  const cos = Float64Array.from({ length: ANGLE_BINS }, (_, k) => Math.cos((k * Math.PI) / ANGLE_BINS));
+  const sin = Float64Array.from({ length: ANGLE_BINS }, (_, k) => Math.sin((k * Math.PI) / ANGLE_BINS));
+  const spread = [0.5, 0.8, 1, 0.8, 0.5];
+  for (let i = 0; i < points.count; i++) {
+    let angle = Math.atan2(points.ny[i]!, points.nx[i]!);
+    if (angle < 0) angle += Math.PI;
+    const middle = Math.round((angle * ANGLE_BINS) / Math.PI);
+    for (let d = -2; d <= 2; d++) {
+      const k = (middle + d + ANGLE_BINS) % ANGLE_BINS;
+      const rho = points.x[i]! * cos[k]! + points.y[i]! * sin[k]!;
+      const at = (rho + reach) / RHO_STEP_PX;
+      const low = Math.floor(at);
+      const share = at - low;
+      const w = points.weight[i]! * spread[d + 2]!;
+      votes[k * rhoBins + low]! += w * (1 - share);
+      votes[k * rhoBins + low + 1]! += w * share;
+    }
+  }
+  const lines: Line[] = [];
+  const least = Math.min(width, height) * 0.035;
+  while (lines.length < most) {
+    let best = 0;
+    for (let i = 1; i < votes.length; i++) if (votes[i]! > votes[best]!) best = i;
+    if (votes[best]! < least) break;
+    const k = Math.floor(best / rhoBins);
+    const r = best % rhoBins;
+    lines.push(fitLine(points, cos[k]!, sin[k]!, r * RHO_STEP_PX - reach));
+    clearAround(votes, rhoBins, k, r);
+  }
+  return lines;
+}
+
+/** Empties the peak's surroundings; past the last angle a line returns with its sign changed. */
+function clearAround(votes: Float32Array, rhoBins: number, k: number, r: number): void {
+  for (let dk = -4; dk <= 4; dk++) {
+    let kk = k + dk;
+    let rr = r;
+    if (kk < 0 || kk >= ANGLE_BINS) {
+      kk = (kk + ANGLE_BINS) % ANGLE_BINS;
+      rr = rhoBins - 2 - r;
+    }
+    const width = 3;
+    for (let dr = -width; dr <= width; dr++) {
+      const at = rr + dr;
+      if (at >= 0 && at < rhoBins) votes[kk * rhoBins + at] = 0;
+    }
+  }
+}
+
+/** Total least squares on the points that lie within 3 px and point the same way. */
+function fitLine(points: EdgePoints, nx: number, ny: number, rho: number): Line {
+  let sw = 0;
+  let sx = 0;
+  let sy = 0;
+  let sxx = 0;
+  let sxy = 0;
+  let syy = 0;
+  for (let i = 0; i < points.count; i++) {
+    const x = points.x[i]!;
+    const y = points.y[i]!;
+    if (Math.abs(x * nx + y * ny - rho) > 3) continue;
+    if (Math.abs(points.nx[i]! * nx + points.ny[i]! * ny) < 0.94) continue;
+    const w = points.weight[i]!;
+    sw += w;
+    sx += w * x;
+    sy += w * y;
+    sxx += w * x * x;
+    sxy += w * x * y;
+    syy += w * y * y;
+  }
+  if (sw < 5) return { nx, ny, rho, border: false };
+  const mx = sx / sw;
+  const my = sy / sw;
+  const cxx = sxx / sw - mx * mx;
+  const cxy = sxy / sw - mx * my;
+  const cyy = syy / sw - my * my;
+  const along = 0.5 * Math.atan2(2 * cxy, cxx - cyy);
+  let fx = -Math.sin(along);
+  let fy = Math.cos(along);
+  if (fx * nx + fy * ny < 0) {
+    fx = -fx;
+    fy = -fy;
+  }
+  if (fx * nx + fy * ny < 0.995) return { nx, ny, rho, border: false };
+  return { nx: fx, ny: fy, rho: mx * fx + my * fy, border: false };
+}
+
+/** The four borders of the picture as lines. */
+export function borderLines(width: number, height: number): Line[] {
+  return [
+    { nx: 0, ny: 1, rho: 0, border: true },
+    { nx: 1, ny: 0, rho: width, border: true },
+    { nx: 0, ny: 1, rho: height, border: true },
+    { nx: 1, ny: 0, rho: 0, border: true },
+  ];
+}
+
+/** Drops lines that run within a few pixels of an earlier one across the picture. */
+export function withoutTwins(lines: readonly Line[], width: number, height: number): Line[] {
+  const kept: Line[] = [];
+  for (const line of lines) {
+    const twin = kept.some((other) => {
+      if (other.border !== line.border) return false;
+      const dot = other.nx * line.nx + other.ny * line.ny;
+      if (Math.abs(dot) < 0.9995) return false;
+      const at = other.nx * (width / 2) + other.ny * (height / 2) - other.rho;
+      const mine = line.nx * (width / 2) + line.ny * (height / 2) - line.rho;
+      return Math.abs(at - Math.sign(dot) * mine) < 3;
+    });
+    if (!twin) kept.push(line);
+  }
+  return kept;
+}

@@ -1,0 +1,161 @@
+import { recoverProportions } from '../geometry/aspectRatio';
+import { lerpPoint } from '../geometry/point';
+import { polygonArea } from '../geometry/quad';
+import type { ColourPlanes } from './colourPlanes';
+import { meanOver, type LineEvidence } from './lineEvidence';
+import { positionOn, type QuadCandidate } from './quadCandidates';
+
+/** What the scorer is told about a candidate, in this order; each roughly within -1 to 1. */
+export const FEATURE_NAMES = [
+  'stepMean',
+  'stepLeast',
+  'stepSecondLeast',
+  'brighterMean',
+  'brighterLeast',
+  'contrastMean',
+  'contrastLeast',
+  'insideSpread',
+  'insideLightness',
+  'insideColour',
+  'paperEvenness',
+  'overrunMean',
+  'overrunMost',
+  'areaShare',
+  'aspectMiss',
+  'cornerSkew',
+  'borderSides',
+  'unseen',
+  'interiorStep',
+] as const;
+
+const OPPOSITE_RATIO_STANDARD = [Math.log(Math.SQRT2), Math.log(11 / 8.5), Math.log(1.54)] as const;
+
+/**
+ * Measures a candidate: how its sides look, how the strips inside and outside differ, whether edges run on past its
+ * corners (a pattern's or a table's do, a sheet's do not), whether it is lit like paper, and whether its proportions are
+ * a page's.
+ * @param planes - the lightly blurred working picture
+ * @returns FEATURE_NAMES.length numbers
+ */
+export function measureQuad(candidate: QuadCandidate, planes: ColourPlanes, pictureLightness: { p50: number; p90: number }): Float64Array {
+  const { quad, sides } = candidate;
+  const { width, height } = planes;
+  const steps: number[] = [];
+  const brighter: number[] = [];
+  const contrasts: number[] = [];
+  const inside: { l: number; a: number; b: number }[] = [];
+  const overruns: number[] = [];
+  let borders = 0;
+  let unseen = 0;
+  const centre = { x: quad.reduce((s, p) => s + p.x, 0) / 4, y: quad.reduce((s, p) => s + p.y, 0) / 4 };
+  const perimeter = quad.reduce((s, p, i) => s + Math.hypot(p.x - quad[(i + 1) % 4]!.x, p.y - quad[(i + 1) % 4]!.y), 0);
+  for (let s = 0; s < 4; s++) {
+    const side = sides[s]!;
+    const a = quad[s]!;
+    const b = quad[(s + 1) % 4]!;
+    const from = positionOn(side, a);
+    const to = positionOn(side, b);
+    const length = Math.abs(to - from);
+    const inFrame = Math.max(0, Math.min(Math.max(from, to), side.start + side.length) - Math.max(Math.min(from, to), side.start));
+    unseen += (length - inFrame) / perimeter;
+    if (side.line.border) {
+      borders++;
+      continue;
+    }
+    const mean = (sums: Float32Array): number => meanOver(side, sums, from, to) ?? 0;
+    const plusInside = centre.x * side.line.nx + centre.y * side.line.ny > side.line.rho;
+    const inL = mean(plusInside ? side.plusL : side.minusL);
+    const outL = mean(plusInside ? side.minusL : side.plusL);
+    const inA = mean(plusInside ? side.plusA : side.minusA);
+    const outA = mean(plusInside ? side.minusA : side.plusA);
+    const inB = mean(plusInside ? side.plusB : side.minusB);
+    const outB = mean(plusInside ? side.minusB : side.plusB);
+    steps.push(mean(side.step));
+    const difference = inL - outL;
+    brighter.push(difference / (Math.abs(difference) + 15));
+    const contrast = Math.hypot(difference, inA - outA, inB - outB);
+    contrasts.push(contrast / (contrast + 15));
+    inside.push({ l: inL, a: inA, b: inB });
+    overruns.push(...overrunOf(side, from, to));
+  }
+  const sorted = [...steps].sort((p, q) => p - q);
+  const average = (values: readonly number[]): number => (values.length === 0 ? 0 : values.reduce((p, q) => p + q, 0) / values.length);
+  const least = (values: readonly number[]): number => (values.length === 0 ? 0 : Math.min(...values));
+  const meanIn = { l: average(inside.map((p) => p.l)), a: average(inside.map((p) => p.a)), b: average(inside.map((p) => p.b)) };
+  const spread = average(inside.map((p) => Math.hypot((p.l - meanIn.l) * 0.5, p.a - meanIn.a, p.b - meanIn.b)));
+  const interior = sampleInterior(candidate, planes);
+  return Float64Array.from([
+    average(steps),
+    sorted[0] ?? 0,
+    sorted[1] ?? 0,
+    average(brighter),
+    least(brighter),
+    average(contrasts),
+    least(contrasts),
+    spread / (spread + 20),
+    (interior.l - pictureLightness.p50) / (Math.abs(pictureLightness.p90 - pictureLightness.p50) + 25),
+    interior.colour / (interior.colour + 25),
+    interior.evenness,
+    average(overruns),
+    overruns.length === 0 ? 0 : Math.max(...overruns),
+    Math.sqrt(polygonArea(quad) / (width * height)),
+    aspectMiss(candidate, width, height),
+    cornerSkew(candidate),
+    borders / 4,
+    unseen,
+    interior.step,
+  ]);
+}
+
+/** How much step edge is still seen on the line just beyond both corners, 0 to 1 each. */
+function overrunOf(side: LineEvidence, from: number, to: number): number[] {
+  const low = Math.min(from, to);
+  const high = Math.max(from, to);
+  const reach = Math.max(14, 0.12 * (high - low));
+  return [meanOver(side, side.step, low - 5 - reach, low - 5), meanOver(side, side.step, high + 5, high + 5 + reach)].filter((v) => v !== null);
+}
+
+/** Distance of the recovered proportions from the usual sheets', as a logarithm cut off at 0.5. */
+function aspectMiss({ quad }: QuadCandidate, width: number, height: number): number {
+  const { aspect } = recoverProportions(quad, width, height);
+  const ratio = Math.abs(Math.log(aspect));
+  return Math.min(0.5, ...OPPOSITE_RATIO_STANDARD.map((standard) => Math.abs(ratio - standard)));
+}
+
+/** Mean distance of the corner angles from a right angle, as a share of a right angle. */
+function cornerSkew({ quad }: QuadCandidate): number {
+  let sum = 0;
+  for (let i = 0; i < 4; i++) {
+    const p = quad[i]!;
+    const q = quad[(i + 1) % 4]!;
+    const r = quad[(i + 3) % 4]!;
+    const angle = Math.acos(((q.x - p.x) * (r.x - p.x) + (q.y - p.y) * (r.y - p.y)) / (Math.hypot(q.x - p.x, q.y - p.y) * Math.hypot(r.x - p.x, r.y - p.y)));
+    sum += Math.abs(angle - Math.PI / 2) / (Math.PI / 2);
+  }
+  return sum / 4;
+}
+
+/** Lightness, colour and evenness of the paper between the ink, from a grid of points well inside. */
+function sampleInterior({ quad }: QuadCandidate, planes: ColourPlanes): { l: number; colour: number; evenness: number; step: number } {
+  const ls: number[] = [];
+  const samples: { l: number; a: number; b: number }[] = [];
+  for (let j = 0; j < 10; j++) {
+    for (let i = 0; i < 10; i++) {
+      const p = lerpPoint(lerpPoint(quad[0], quad[1], (i + 0.5) / 10), lerpPoint(quad[3], quad[2], (i + 0.5) / 10), (j + 0.5) / 10);
+      if (p.x < 0 || p.y < 0 || p.x >= planes.width || p.y >= planes.height) continue;
+      const at = Math.floor(p.y) * planes.width + Math.floor(p.x);
+      samples.push({ l: planes.l[at]!, a: planes.a[at]!, b: planes.b[at]! });
+      ls.push(planes.l[at]!);
+    }
+  }
+  if (samples.length < 10) return { l: 0, colour: 0, evenness: 0, step: 0 };
+  ls.sort((p, q) => p - q);
+  const median = ls[ls.length >> 1]!;
+  const bright = samples.filter((p) => p.l >= median);
+  const mean = (pick: (p: { l: number; a: number; b: number }) => number): number => bright.reduce((sum, p) => sum + pick(p), 0) / bright.length;
+  const a = mean((p) => p.a);
+  const b = mean((p) => p.b);
+  const wobble = mean((p) => Math.hypot(p.a - a, p.b - b));
+  const like = samples.filter((p) => Math.abs(p.l - median) < 0.12 * median && Math.hypot(p.a - a, p.b - b) < 12).length / samples.length;
+  return { l: median, colour: Math.hypot(a, b), evenness: like, step: wobble / (wobble + 8) };
+}

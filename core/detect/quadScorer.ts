@@ -1,0 +1,47 @@
+import { distance } from '../geometry/point';
+import type { Quad } from '../geometry/quad';
+import { FEATURE_NAMES } from './quadFeatures';
+import { CONFIDENCE_WEIGHTS, SCORER_WEIGHTS } from './scorerWeights';
+
+/** Hidden units of the scorer: enough for "bright inside OR coloured outside", few enough not to learn the simulator by heart. */
+export const HIDDEN_UNITS = 12;
+
+/**
+ * How much a measured quadrilateral looks like the page; only differences between candidates of one picture matter.
+ * Method: a multilayer perceptron with one hidden layer of tanh units, trained by `bench/trainScorer.ts` with a listwise
+ * softmax loss (Cao et al., "Learning to rank", ICML 2007) on simulated photos.
+ * @param features - FEATURE_NAMES.length numbers from measureQuad
+ * @param weights - HIDDEN_UNITS × (features + 1) input weights, then HIDDEN_UNITS output weights
+ */
+export function rankQuad(features: Float64Array, weights: readonly number[] = SCORER_WEIGHTS): number {
+  const n = FEATURE_NAMES.length;
+  const outputs = HIDDEN_UNITS * (n + 1);
+  let score = 0;
+  for (let unit = 0; unit < HIDDEN_UNITS; unit++) {
+    const at = unit * (n + 1);
+    let sum = weights[at + n]!;
+    for (let i = 0; i < n; i++) sum += weights[at + i]! * features[i]!;
+    score += weights[outputs + unit]! * Math.tanh(sum);
+  }
+  return score;
+}
+
+export interface RankedQuad {
+  readonly quad: Quad;
+  readonly score: number;
+  readonly features: Float64Array;
+}
+
+/** What speaks for and against the winner: its score, its lead over the best different candidate, its sides. */
+export function confidenceFeatures(ranked: readonly RankedQuad[], sideSupport: number, shift: number): number[] {
+  const best = ranked[0]!;
+  const size = distance(best.quad[0], best.quad[2]);
+  const rival = ranked.find((r) => r.quad.some((p, i) => distance(p, best.quad[i]!) > 0.06 * size));
+  const lead = rival === undefined ? 3 : Math.min(3, best.score - rival.score);
+  return [1, best.score / 4, lead / 2, sideSupport, Math.min(1, shift * 20), best.features[2]!, best.features[6]!, best.features[11]!, best.features[14]!, best.features[16]!];
+}
+
+/** Chance that the outline is right (Jaccard index at least 0.95), by logistic regression on confidenceFeatures. */
+export function confidenceOf(features: readonly number[], weights: readonly number[] = CONFIDENCE_WEIGHTS): number {
+  return 1 / (1 + Math.exp(-features.reduce((sum, f, i) => sum + f * weights[i]!, 0)));
+}

@@ -1,0 +1,47 @@
+/** Paper a hand-in can be bound on; auto takes each page's own proportions to the sheet they belong to. */
+export const PAPERS = ['auto', 'a4', 'letter'] as const;
+export type Paper = (typeof PAPERS)[number];
+
+const SHEETS_MM = { a4: [210, 297], letter: [215.9, 279.4] } as const;
+
+export const POINTS_PER_MM = 72 / 25.4;
+
+export interface SheetSizeMm {
+  readonly widthMm: number;
+  readonly heightMm: number;
+}
+
+/** Proportions this close to a sheet's are that sheet (as a share). */
+const TOLERANCE = 0.035;
+
+/**
+ * The sheet a page is put on, turned the way the page is.
+ * @param width - page picture in px; only proportions matter
+ * @returns for auto: A4 or Letter where the proportions fit, else a sheet of the page's own proportions with A4's long side
+ */
+export function sheetFor(width: number, height: number, paper: Paper): SheetSizeMm {
+  const landscape = width > height;
+  const turned = ([short, long]: readonly [number, number]): SheetSizeMm =>
+    landscape ? { widthMm: long, heightMm: short } : { widthMm: short, heightMm: long };
+  if (paper !== 'auto') return turned(SHEETS_MM[paper]);
+  const ratio = Math.max(width, height) / Math.min(width, height);
+  for (const sheet of [SHEETS_MM.a4, SHEETS_MM.letter]) {
+    if (Math.abs(ratio / (sheet[1] / sheet[0]) - 1) < TOLERANCE) return turned(sheet);
+  }
+  return turned([SHEETS_MM.a4[1] / ratio, SHEETS_MM.a4[1]]);
+}
+
+/** Where the picture lies on its sheet, in mm from the lower left: filled where the proportions agree, else centred. */
+export function placeOnSheet(width: number, height: number, sheet: SheetSizeMm): { xMm: number; yMm: number; widthMm: number; heightMm: number } {
+  const off = width / height / (sheet.widthMm / sheet.heightMm);
+  if (Math.abs(off - 1) < TOLERANCE) return { xMm: 0, yMm: 0, ...sheet };
+  const widthMm = off > 1 ? sheet.widthMm : sheet.heightMm * (width / height);
+  const heightMm = off > 1 ? sheet.widthMm / (width / height) : sheet.heightMm;
+  return { xMm: (sheet.widthMm - widthMm) / 2, yMm: (sheet.heightMm - heightMm) / 2, widthMm, heightMm };
+}
+
+/** The long side in px that the page's picture has at this many dots per inch on its sheet. */
+export function longSideAtDpi(width: number, height: number, paper: Paper, dpi: number): number {
+  const { widthMm, heightMm } = placeOnSheet(width, height, sheetFor(width, height, paper));
+  return Math.round((Math.max(widthMm, heightMm) / 25.4) * dpi);
+}

@@ -1,0 +1,96 @@
+import { imageSize } from 'image-size';
+import { FotoplanError } from '../errors';
+
+export const PHOTO_TYPES = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp' } as const;
+export type PhotoType = (typeof PHOTO_TYPES)[keyof typeof PHOTO_TYPES];
+
+export const PHOTO_LIMITS = {
+  /** Above this a phone's browser runs out of memory while decoding. */
+  megapixels: 50,
+  /** Below this no page can be read. */
+  shortSidePx: 100,
+  bytes: 40_000_000,
+} as const;
+
+/** What a photo file says about itself, without decoding it. */
+export interface PhotoFacts {
+  readonly type: PhotoType;
+  /** Stored size in px, before EXIF orientation. */
+  readonly width: number;
+  readonly height: number;
+}
+
+/**
+ * Looks at a file's bytes, whatever its name says, and refuses what cannot become a page.
+ * @param bytes - the whole file
+ * @param name - the file's name, for the sentence
+ * @throws FotoplanError PHOTO_EMPTY, PHOTO_NOT_A_PHOTO, PHOTO_IS_PDF, PHOTO_CUT_SHORT, PHOTO_TOO_SMALL or PHOTO_TOO_LARGE
+ */
+export function checkPhotoFile(bytes: Uint8Array, name: string): PhotoFacts {
+  const refuse = (code: ConstructorParameters<typeof FotoplanError>[0], message: string): never => {
+    throw new FotoplanError(code, message, { name, bytes: bytes.length });
+  };
+  if (bytes.length === 0) refuse('PHOTO_EMPTY', `“${name}” is empty: 0 bytes arrived. Copy it from the phone again.`);
+  if (startsWith(bytes, '%PDF-')) {
+    refuse('PHOTO_IS_PDF', `“${name}” is a PDF. Add photos of its pages instead, as JPEG, PNG or WebP.`);
+  }
+  if (bytes.length > PHOTO_LIMITS.bytes) {
+    refuse('PHOTO_TOO_LARGE', `“${name}” has ${Math.round(bytes.length / 1e6)} MB; a photo may have ${PHOTO_LIMITS.bytes / 1e6} MB. Save it as a JPEG.`);
+  }
+  const seen = measure(bytes);
+  if (seen === null) return refuse('PHOTO_NOT_A_PHOTO', `“${name}” is not a photo. Choose a JPEG, PNG or WebP.`);
+  if (endsEarly(bytes, seen.type)) refuse('PHOTO_CUT_SHORT', `“${name}” breaks off before its end. Copy it from the phone again.`);
+  const megapixels = (seen.width * seen.height) / 1e6;
+  if (megapixels > PHOTO_LIMITS.megapixels) {
+    refuse('PHOTO_TOO_LARGE', `“${name}” has ${Math.round(megapixels)} megapixels; up to ${PHOTO_LIMITS.megapixels} work. Set the camera to 12 and shoot it again.`);
+  }
+  if (Math.min(seen.width, seen.height) < PHOTO_LIMITS.shortSidePx) {
+    refuse('PHOTO_TOO_SMALL', `“${name}” is only ${seen.width} × ${seen.height} pixels, too few to read. Choose the full-size photo.`);
+  }
+  return seen;
+}
+
+function measure(bytes: Uint8Array): PhotoFacts | null {
+  try {
+    const { type, width, height } = imageSize(bytes);
+    const known = PHOTO_TYPES[type as keyof typeof PHOTO_TYPES] as PhotoType | undefined;
+    return known === undefined ? null : { type: known, width, height };
+  } catch {
+    return null;
+  }
+}
+
+const startsWith = (bytes: Uint8Array, text: string): boolean => [...text].every((c, i) => bytes[i] === c.charCodeAt(0));
+
+const fourCharacters = (bytes: Uint8Array, at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
+
+/** True when the file's own structure says that more should follow. */
+function endsEarly(bytes: Uint8Array, type: PhotoType): boolean {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (type === 'image/webp') return view.getUint32(4, true) + 8 > bytes.length;
+  if (type === 'image/png') return !hasPngEnd(bytes, view);
+  return !hasJpegEnd(bytes, view);
+}
+
+function hasPngEnd(bytes: Uint8Array, view: DataView): boolean {
+  let at = 8;
+  while (at + 12 <= bytes.length) {
+    if (fourCharacters(bytes, at + 4) === 'IEND') return true;
+    at += 12 + view.getUint32(at);
+  }
+  return false;
+}
+
+/** Walks the segments up to the scan (skipping thumbnails inside them), then looks for the end-of-image marker (ITU-T T.81, B.1). */
+function hasJpegEnd(bytes: Uint8Array, view: DataView): boolean {
+  let at = 2;
+  while (at + 4 <= bytes.length) {
+    if (bytes[at] !== 0xff) return false;
+    const marker = bytes[at + 1]!;
+    if (marker === 0xff) at += 1;
+    else if (marker === 0xda) break;
+    else at += 2 + view.getUint16(at + 2);
+  }
+  for (let i = at; i + 1 < bytes.length; i++) if (bytes[i] === 0xff && bytes[i + 1] === 0xd9) return true;
+  return false;
+}
