@@ -1,0 +1,3 @@
+import { benchSquare } from './square';
+
+await benchSquare();

@@ -1,0 +1,95 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  Equals,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
+import type { OperationKind } from '../core/handIn/operation';
+
+const ID = /^[\w-]{8,40}$/;
+const SHA256 = /^[0-9a-f]{64}$/;
+
+export class PointBody {
+  @IsNumber({ allowNaN: false, allowInfinity: false }) x!: number;
+  @IsNumber({ allowNaN: false, allowInfinity: false }) y!: number;
+}
+
+export class OutlineBody {
+  @IsArray() @ArrayMinSize(4) @ArrayMaxSize(4) @ValidateNested({ each: true }) @Type(() => PointBody) corners!: PointBody[];
+  @IsIn(['found', 'hand', 'whole']) by!: 'found' | 'hand' | 'whole';
+  @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) confidence!: number;
+}
+
+export class RecipeBody {
+  @Equals(1) version!: 1;
+  @ValidateNested() @Type(() => OutlineBody) outline!: OutlineBody;
+  @IsIn([0, 1, 2, 3]) quarterTurns!: number;
+  @IsIn(['asshot', 'daylight']) finish!: string;
+}
+
+class OperationBody {
+  @Matches(ID, { message: 'id must be 8 to 40 letters, digits, - or _' }) id!: string;
+  @Matches(ID, { message: 'handInId must be 8 to 40 letters, digits, - or _' }) handInId!: string;
+  @IsInt() @Min(0) atMs!: number;
+  @IsString() kind!: OperationKind;
+}
+
+class PageOperationBody extends OperationBody {
+  @Matches(ID, { message: 'pageId must be 8 to 40 letters, digits, - or _' }) pageId!: string;
+}
+
+export class CreateHandInBody extends OperationBody {
+  @IsString() @Length(1, 120) title!: string;
+  @IsIn(['auto', 'a4', 'letter']) paper!: string;
+}
+
+export class ChangeHandInBody extends OperationBody {
+  @IsOptional() @IsString() @Length(1, 120) title?: string;
+  @IsOptional() @IsIn(['auto', 'a4', 'letter']) paper?: string;
+  @IsOptional() @IsBoolean() removed?: boolean;
+}
+
+export class AddPageBody extends PageOperationBody {
+  @Matches(SHA256, { message: 'originalId must be the SHA-256 of the photo in hexadecimal' }) originalId!: string;
+  @IsString() @Length(1, 255) fileName!: string;
+  @IsInt() @Min(1) @Max(30_000) width!: number;
+  @IsInt() @Min(1) @Max(30_000) height!: number;
+  @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
+}
+
+export class SetRecipeBody extends PageOperationBody {
+  @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
+}
+
+export class MovePageBody extends PageOperationBody {
+  @ValidateIf((body: MovePageBody) => body.afterPageId !== null)
+  @Matches(ID, { message: 'afterPageId must be a page id, or null for the front' })
+  afterPageId!: string | null;
+}
+
+export class RemovePageBody extends PageOperationBody {}
+export class RestorePageBody extends PageOperationBody {}
+
+/** The class that checks each kind of operation. */
+export const OPERATION_BODIES: Readonly<Record<OperationKind, new () => OperationBody>> = {
+  createHandIn: CreateHandInBody,
+  changeHandIn: ChangeHandInBody,
+  addPage: AddPageBody,
+  setRecipe: SetRecipeBody,
+  movePage: MovePageBody,
+  removePage: RemovePageBody,
+  restorePage: RestorePageBody,
+};

@@ -1,0 +1,31 @@
+import type { Paper } from '../pdf/paperSize';
+import type { Recipe } from '../recipe/recipe';
+
+/** One side of paper: an original plus its recipe. */
+export interface Page {
+  readonly id: string;
+  /** SHA-256 of the original's bytes, hex. */
+  readonly originalId: string;
+  readonly fileName: string;
+  /** The upright original's size in px. */
+  readonly width: number;
+  readonly height: number;
+  readonly recipe: Recipe;
+  /** Taken out by the person; it keeps its place so that undo puts it back there. */
+  readonly removed: boolean;
+}
+
+/** One piece of work that becomes one file. */
+export interface HandIn {
+  readonly id: string;
+  readonly title: string;
+  readonly paper: Paper;
+  readonly createdAtMs: number;
+  readonly changedAtMs: number;
+  readonly removed: boolean;
+  /** In reading order, removed pages among them. */
+  readonly pages: readonly Page[];
+}
+
+/** The pages that go into the file. */
+export const boundPages = (handIn: HandIn): readonly Page[] => handIn.pages.filter((page) => !page.removed);

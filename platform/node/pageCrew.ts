@@ -1,0 +1,24 @@
+import { availableParallelism } from 'node:os';
+import { Piscina } from 'piscina';
+import { fromWireError } from '../../core/errors';
+import type { Answer, DetectAnswer, DetectTask, RenderAnswer, RenderTask } from './pageTasks';
+
+export interface PageCrew {
+  detect(task: DetectTask): Promise<DetectAnswer>;
+  render(task: RenderTask): Promise<RenderAnswer>;
+  close(): Promise<void>;
+}
+
+/**
+ * A pool of worker threads, one a core. Promises reject with FotoplanError, or with an error when a worker dies.
+ * @param workerFile - the bundled pageWorker
+ */
+export function createPageCrew(workerFile: string): PageCrew {
+  const pool = new Piscina({ filename: workerFile, maxThreads: availableParallelism(), minThreads: 1 });
+  const ask = async <T>(task: DetectTask | RenderTask): Promise<T> => {
+    const answer = (await pool.run(task)) as Answer<T>;
+    if (!answer.ok) throw fromWireError(answer.error);
+    return answer.value;
+  };
+  return { detect: (task) => ask<DetectAnswer>(task), render: (task) => ask<RenderAnswer>(task), close: () => pool.destroy() };
+}

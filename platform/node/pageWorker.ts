@@ -1,0 +1,58 @@
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
+import sharp from 'sharp';
+import { detectOutline } from '../../core/detect/detectOutline';
+import { FotoplanError, toWireError } from '../../core/errors';
+import { wholePicture, type Quad } from '../../core/geometry/quad';
+import { longSideAtDpi } from '../../core/pdf/paperSize';
+import { renderedSize, renderPage } from '../../core/recipe/renderPage';
+import { outlineProblem, RECIPE_VERSION, type Recipe } from '../../core/recipe/recipe';
+import { startRecipe } from '../../core/recipe/startRecipe';
+import type { PixelImage } from '../../core/raster/pixelImage';
+import { decodePhoto } from './decodePhoto';
+import type { Answer, DetectAnswer, DetectTask, PageTask, RenderAnswer, RenderTask } from './pageTasks';
+
+/** The entry of a worker thread: one page's work from file to result. */
+export default async function work(task: PageTask): Promise<Answer<DetectAnswer | RenderAnswer>> {
+  try {
+    return { ok: true, value: task.task === 'detect' ? await detect(task) : await render(task) };
+  } catch (error) {
+    return { ok: false, error: toWireError(error, `“${path.basename(task.file)}” could not be worked on. Try another photo.`) };
+  }
+}
+
+async function load(file: string): Promise<PixelImage> {
+  const name = path.basename(file);
+  const bytes = await readFile(file).catch((cause: unknown) => {
+    throw new FotoplanError('NOT_FOUND', `“${file}” cannot be read. Check the path.`, { name }, { cause });
+  });
+  return decodePhoto(bytes, name);
+}
+
+async function detect({ file }: DetectTask): Promise<DetectAnswer> {
+  const image = await load(file);
+  const started = performance.now();
+  const found = detectOutline(image);
+  const ms = Math.round((performance.now() - started) * 10) / 10;
+  return { width: image.width, height: image.height, quad: found?.quad ?? null, boundary: found?.boundary ?? null, confidence: found?.confidence ?? 0, ms };
+}
+
+async function render({ file, finish, outline, encode }: RenderTask): Promise<RenderAnswer> {
+  const image = await load(file);
+  const recipe = recipeFor(image, finish, outline, file);
+  const size = renderedSize(image.width, image.height, recipe);
+  const paper = encode.as === 'jpeg' ? encode.paper : 'auto';
+  const longSide = encode.dpi === null ? Infinity : longSideAtDpi(size.width, size.height, paper, encode.dpi);
+  const page = renderPage(image, recipe, longSide);
+  const picture = sharp(page.data, { raw: { width: page.width, height: page.height, channels: page.channels } });
+  const bytes = encode.as === 'png' ? await picture.png().toBuffer() : await picture.jpeg({ quality: encode.quality, mozjpeg: true }).toBuffer();
+  return { bytes, width: page.width, height: page.height };
+}
+
+function recipeFor({ width, height, ...rest }: PixelImage, finish: RenderTask['finish'], outline: RenderTask['outline'], file: string): Recipe {
+  if (outline === 'auto') return startRecipe({ width, height, ...rest }, finish);
+  const corners: Quad = outline === 'whole' ? wholePicture(width, height) : outline;
+  const problem = outlineProblem(corners, width, height);
+  if (problem !== null) throw new FotoplanError('OUTLINE_DEGENERATE', `“${path.basename(file)}”: ${problem}`);
+  return { version: RECIPE_VERSION, outline: { corners, by: outline === 'whole' ? 'whole' : 'hand', confidence: 1 }, quarterTurns: 0, finish };
+}

@@ -1,0 +1,90 @@
+import 'reflect-metadata';
+import { existsSync, readdirSync } from 'node:fs';
+import path from 'node:path';
+import cookieParser from 'cookie-parser';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import type { PracticePhotosView } from '../contract/views';
+import { FotoplanError } from '../core/errors';
+import type { Database } from './database';
+import { errorShape } from './errorShape';
+import { ownerSession } from './ownerSession';
+import { createBlobRepository } from './repositories/blobRepository';
+import { createBoundFileRepository } from './repositories/boundFileRepository';
+import { createHandInRepository } from './repositories/handInRepository';
+import { createOperationRepository } from './repositories/operationRepository';
+import { createOriginalRepository } from './repositories/originalRepository';
+import { createOwnerRepository } from './repositories/ownerRepository';
+import { boundFileRoutes } from './routes/boundFileRoutes';
+import { handInRoutes } from './routes/handInRoutes';
+import { originalRoutes } from './routes/originalRoutes';
+import { createApplyOperations } from './services/applyOperations';
+import { createDemoWelcome } from './services/demoWelcome';
+
+export interface AppOptions {
+  readonly db: Database;
+  readonly log: Logger;
+  readonly now: () => number;
+  /** The web export; left out in server tests. */
+  readonly webFolder?: string;
+  /** Practice photos that anyone may add. */
+  readonly practiceFolder?: string;
+}
+
+export function createApp({ db, log, now, webFolder, practiceFolder }: AppOptions): Express {
+  const blobs = createBlobRepository(db);
+  const owners = createOwnerRepository(db);
+  const handIns = createHandInRepository(db);
+  const originals = createOriginalRepository(db, blobs);
+  const boundFiles = createBoundFileRepository(db, blobs);
+  const operations = createOperationRepository(db);
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+          workerSrc: ["'self'", 'blob:'],
+          styleSrc: ["'self'", "'unsafe-inline'"], // react-native-web writes its rules into a style element
+          imgSrc: ["'self'", 'blob:', 'data:'],
+          connectSrc: ["'self'", 'blob:'],
+          frameSrc: ["'self'", 'blob:'],
+          objectSrc: ["'none'"],
+          upgradeInsecureRequests: null, // the demo speaks plain http on localhost
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.get('/health', (_req, res) => void res.json({ ok: true }));
+
+  const api = express.Router();
+  api.use(cookieParser(), ownerSession(owners, now, createDemoWelcome(db, handIns, originals)), express.json({ limit: '2mb' }));
+  api.use(handInRoutes(handIns, createApplyOperations(db, { handIns, operations, originals })));
+  api.use(originalRoutes(originals, blobs));
+  api.use(boundFileRoutes(boundFiles, handIns, blobs, now));
+  api.get('/practice-photos', (_req, res) => {
+    const names = practiceFolder !== undefined && existsSync(practiceFolder) ? readdirSync(practiceFolder).filter((f) => f.endsWith('.jpg')).sort() : [];
+    const view: PracticePhotosView = { photos: names.map((name) => ({ name, url: `/practice/${encodeURIComponent(name)}` })) };
+    res.json(view);
+  });
+  api.use((req) => {
+    throw new FotoplanError('NOT_FOUND', `There is nothing at ${req.path}.`);
+  });
+  app.use('/api', api);
+  if (practiceFolder !== undefined) app.use('/practice', express.static(practiceFolder, { maxAge: '1h', index: false }));
+  if (webFolder !== undefined) serveWeb(app, webFolder);
+  app.use(errorShape(log));
+  return app;
+}
+
+/** The web export: hashed files for good, index.html for every address of the app. */
+function serveWeb(app: Express, webFolder: string): void {
+  app.use(express.static(webFolder, { index: false, setHeaders: (res, file) => res.set('cache-control', /[.-][0-9a-f]{16,}\./.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache') }));
+  app.get(/^\/(?!api\/|practice\/|_expo\/|assets\/)[^.]*$/, (_req, res) => {
+    res.set('cache-control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));
+  });
+}

@@ -1,0 +1,32 @@
+import type { ErrorRequestHandler } from 'express';
+import type { Logger } from 'pino';
+import { FotoplanError, type ErrorCode } from '../core/errors';
+
+/** The one table from what went wrong to an HTTP status; what is not named is the sender's mistake. */
+const STATUS: Partial<Record<ErrorCode, number>> = {
+  NOT_FOUND: 404,
+  ORIGINAL_MISSING: 409,
+  HASH_MISMATCH: 422,
+  PHOTO_TOO_LARGE: 413,
+  INTERNAL: 500,
+};
+
+/** Answers every failure as {code, message}; the stack goes to the log, never to the sender. */
+export function errorShape(log: Logger): ErrorRequestHandler {
+  return (thrown: unknown, req, res, next) => {
+    if (res.headersSent) return next(thrown);
+    if (thrown instanceof FotoplanError) {
+      res.status(STATUS[thrown.code] ?? 400).json({ code: thrown.code, message: thrown.message });
+      return;
+    }
+    // express's own parsers mark what the sender did wrong with a status below 500
+    const status = (thrown as { status?: unknown } | null)?.status;
+    if (typeof status === 'number' && status >= 400 && status < 500) {
+      const message = status === 413 ? 'That is too large to take in one request.' : 'The request could not be read. Send well-formed JSON.';
+      res.status(status).json({ code: 'BODY_INVALID', message });
+      return;
+    }
+    log.error({ err: thrown, method: req.method, route: req.path.split('/').slice(0, 3).join('/') }, 'request failed');
+    res.status(500).json({ code: 'INTERNAL', message: 'Something broke here, not at your end. Nothing you made is lost; try again.' });
+  };
+}

@@ -1,0 +1,4 @@
+import { start } from './m0001_start';
+
+/** In order; a landed migration is never edited. The database's user_version counts those that ran. */
+export const MIGRATIONS: readonly string[] = [start];

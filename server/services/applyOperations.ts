@@ -1,0 +1,37 @@
+import { FotoplanError } from '../../core/errors';
+import { applyOperation, type Operation } from '../../core/handIn/operation';
+import { outlineProblem } from '../../core/recipe/recipe';
+import type { Database } from '../database';
+import type { HandInRepository } from '../repositories/handInRepository';
+import type { OperationRepository } from '../repositories/operationRepository';
+import type { OriginalRepository } from '../repositories/originalRepository';
+
+interface Repositories {
+  readonly handIns: HandInRepository;
+  readonly operations: OperationRepository;
+  readonly originals: OriginalRepository;
+}
+
+/** Applies operations in order, each once, all of them or none. */
+export function createApplyOperations(db: Database, { handIns, operations, originals }: Repositories) {
+  const applyOne = (ownerId: string, operation: Operation): void => {
+    if (!operations.claim(ownerId, operation.id)) return;
+    const before = handIns.find(ownerId, operation.handInId);
+    if (operation.kind === 'addPage' && originals.type(ownerId, operation.originalId) === null) {
+      throw new FotoplanError('ORIGINAL_MISSING', `The photo “${operation.fileName}” has not arrived yet. Send it before its page.`);
+    }
+    if (operation.kind === 'addPage') refuseBadOutline(operation.recipe.outline.corners, operation.width, operation.height);
+    const page = operation.kind === 'setRecipe' ? before?.pages.find((p) => p.id === operation.pageId) : undefined;
+    if (operation.kind === 'setRecipe' && page !== undefined) refuseBadOutline(operation.recipe.outline.corners, page.width, page.height);
+    const after = applyOperation(before, operation);
+    if (after === null || !handIns.save(ownerId, after, before)) {
+      throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
+    }
+  };
+  return db.transaction((ownerId: string, list: readonly Operation[]) => list.forEach((operation) => applyOne(ownerId, operation)));
+}
+
+function refuseBadOutline(corners: Parameters<typeof outlineProblem>[0], width: number, height: number): void {
+  const problem = outlineProblem(corners, width, height);
+  if (problem !== null) throw new FotoplanError('RECIPE_INVALID', problem);
+}
