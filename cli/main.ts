@@ -1,4 +1,4 @@
-import { fileURLToPath } from 'node:url';
+import path from 'node:path';
 import { FotoplanError } from '../core/errors';
 import { createPageCrew } from '../platform/node/pageCrew';
 import { bind } from './bind';
@@ -23,7 +23,7 @@ async function main(): Promise<number> {
   }
   const command = Object.hasOwn(COMMANDS, name) ? COMMANDS[name as keyof typeof COMMANDS] : undefined;
   if (command === undefined) throw new UsageError(`There is no command “${name}”. Use one of: ${Object.keys(COMMANDS).join(', ')}.`);
-  const crew = createPageCrew(fileURLToPath(new URL('./pageWorker.mjs', import.meta.url)));
+  const crew = createPageCrew(path.join(import.meta.dirname, 'pageWorker.mjs'));
   try {
     return await command(args, crew);
   } finally {

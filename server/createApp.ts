@@ -1,6 +1,7 @@
 import 'reflect-metadata';
 import { existsSync, readdirSync } from 'node:fs';
 import path from 'node:path';
+import compression from 'compression';
 import cookieParser from 'cookie-parser';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
@@ -59,6 +60,7 @@ export function createApp({ db, log, now, webFolder, practiceFolder }: AppOption
       strictTransportSecurity: false,
     }),
   );
+  app.use(compression());
   app.get('/health', (_req, res) => void res.json({ ok: true }));
 
   const api = express.Router();

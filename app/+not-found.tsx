@@ -1,0 +1,3 @@
+import { NotHereScreen } from '../src/screens/NotHereScreen';
+
+export default NotHereScreen;

@@ -1,0 +1,4 @@
+import '../global.css';
+import { AppShell } from '../src/screens/AppShell';
+
+export default AppShell;

@@ -1,0 +1,7 @@
+import { useLocalSearchParams } from 'expo-router';
+import { BindScreen } from '../../../src/screens/BindScreen';
+
+export default function BindRoute() {
+  const { handInId } = useLocalSearchParams<{ handInId: string }>();
+  return <BindScreen handInId={handInId} />;
+}

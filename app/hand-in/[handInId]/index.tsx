@@ -1,0 +1,7 @@
+import { useLocalSearchParams } from 'expo-router';
+import { PagesScreen } from '../../../src/screens/PagesScreen';
+
+export default function PagesRoute() {
+  const { handInId } = useLocalSearchParams<{ handInId: string }>();
+  return <PagesScreen handInId={handInId} />;
+}

@@ -1,0 +1,3 @@
+import { DeskScreen } from '../src/screens/DeskScreen';
+
+export default DeskScreen;

@@ -1,0 +1,46 @@
+import type { ComponentType } from 'react';
+import { Pressable, View } from 'react-native';
+import { Words } from './Words';
+
+export type Icon = ComponentType<{ size?: number; color?: string; strokeWidth?: number }>;
+
+interface ActionProps {
+  readonly label: string;
+  readonly onPress: () => void;
+  readonly icon?: Icon;
+  /** Said instead of the label where the label alone would not tell what it acts on. */
+  readonly spoken?: string;
+  readonly kind?: 'plain' | 'verb' | 'quiet';
+  readonly on?: boolean;
+  readonly disabled?: boolean;
+}
+
+const SHAPES = {
+  plain: 'flex-row justify-center rounded border border-rule bg-sheet px-4',
+  verb: 'flex-1 px-1',
+  quiet: 'flex-row justify-center px-2',
+} as const;
+
+/** A button in words, with a sign where one helps. */
+export function Action({ label, onPress, icon: Sign, spoken, kind = 'plain', on = false, disabled = false }: ActionProps) {
+  return (
+    <Pressable
+      role="button"
+      aria-label={spoken ?? label}
+      {...(kind === 'verb' ? { 'aria-pressed': on } : {})}
+      aria-disabled={disabled}
+      disabled={disabled}
+      onPress={onPress}
+      className={`min-h-[44px] items-center gap-1 py-2 ${kind === 'verb' ? '' : 'gap-2'} ${SHAPES[kind]} ${on ? 'bg-beet-tint' : ''} ${disabled ? 'opacity-60' : 'active:bg-beet-tint'}`}
+    >
+      {Sign === undefined ? null : (
+        <View aria-hidden>
+          <Sign size={20} strokeWidth={1.75} color={on ? 'rgb(var(--beet))' : 'rgb(var(--ink))'} />
+        </View>
+      )}
+      <Words as={kind === 'verb' ? 'small' : 'strong'} className={on ? 'text-beet' : ''} numberOfLines={1}>
+        {label}
+      </Words>
+    </Pressable>
+  );
+}

@@ -1,0 +1,54 @@
+import ArrowLeft from 'lucide-react-native/icons/arrow-left';
+import FileText from 'lucide-react-native/icons/file-text';
+import LayoutGrid from 'lucide-react-native/icons/layout-grid';
+import Undo2 from 'lucide-react-native/icons/undo-2';
+import { useRouter } from 'expo-router';
+import type { ReactNode } from 'react';
+import { View } from 'react-native';
+import { boundPages, type HandIn } from '../../core/handIn/handIn';
+import { readableBytes } from '../format/readableBytes';
+import { madeFromKey, useBoundFileStore } from '../stores/boundFileStore';
+import { undo, useHandInStore } from '../stores/handInStore';
+import { Action } from './Action';
+import { NextBar } from './NextBar';
+import { SafeMark } from './SafeMark';
+import { Spine } from './Spine';
+import { Words } from './Words';
+
+interface HandInFrameProps {
+  readonly handIn: HandIn;
+  readonly stage: 'pages' | 'bind';
+  readonly next: { readonly label: string; readonly onPress: () => void; readonly disabled?: boolean };
+  readonly children: ReactNode;
+}
+
+/** Around every stage of a hand-in: its name, what is saved, undo, the spine and the next thing. */
+export function HandInFrame({ handIn, stage, next, children }: HandInFrameProps) {
+  const router = useRouter();
+  const latest = useHandInStore((s) => s.undoSteps.findLast((step) => step.handInId === handIn.id)?.label);
+  const file = useBoundFileStore((s) => s.files[handIn.id]);
+  const pages = boundPages(handIn).length;
+  const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
+  return (
+    <View className="flex-1 bg-paper">
+      <View role="banner" className="min-h-[56px] flex-row items-center gap-1 border-b border-rule-faint px-1">
+        <Action kind="quiet" label="Desk" icon={ArrowLeft} onPress={() => router.replace('/')} spoken="Back to the desk" />
+        <View className="flex-1 px-1">
+          <Words as="title" className="text-head" numberOfLines={1}>{handIn.title}</Words>
+          <SafeMark />
+        </View>
+        <Action kind="quiet" label="Undo" icon={Undo2} disabled={latest === undefined} spoken={latest === undefined ? 'Nothing to undo' : `Undo ${latest}`} onPress={() => void undo(handIn.id)} />
+      </View>
+      <View className="flex-1 flex-row">
+        <Spine
+          stitches={[
+            { label: 'Pages', fact: pages === 1 ? '1 page' : `${pages} pages`, icon: LayoutGrid, href: `/hand-in/${handIn.id}`, current: stage === 'pages', done: pages > 0 },
+            { label: 'Bind', fact: fresh ? readableBytes(file.blob.size) : 'not yet', icon: FileText, href: `/hand-in/${handIn.id}/bind`, current: stage === 'bind', done: fresh },
+          ]}
+        />
+        <View role="main" className="flex-1">{children}</View>
+      </View>
+      <NextBar {...next} />
+    </View>
+  );
+}

@@ -1,0 +1,28 @@
+import { Pressable, View } from 'react-native';
+import { Words } from './Words';
+
+interface NextBarProps {
+  readonly label: string;
+  readonly onPress: () => void;
+  readonly disabled?: boolean;
+}
+
+/** The one sensible next thing, in plain words, within the thumb's reach. */
+export function NextBar({ label, onPress, disabled = false }: NextBarProps) {
+  return (
+    <View className="border-t border-rule-faint bg-paper p-2">
+      <Pressable
+        role="button"
+        aria-label={label}
+        aria-disabled={disabled}
+        disabled={disabled}
+        onPress={onPress}
+        className={`min-h-[56px] items-center justify-center rounded px-4 ${disabled ? 'bg-rule-faint' : 'bg-beet active:bg-beet-deep'}`}
+      >
+        <Words as="head" role="none" className={disabled ? 'text-ink-soft' : 'text-on-beet'} numberOfLines={1}>
+          {label}
+        </Words>
+      </Pressable>
+    </View>
+  );
+}

@@ -1,0 +1,13 @@
+import { useSyncStore } from '../stores/syncStore';
+import { Flag } from './Flag';
+import { Words } from './Words';
+
+/** Whether everything has gone up, in few words. */
+export function SafeMark() {
+  const { waiting, connection, problem } = useSyncStore();
+  if (problem !== null) return <Flag kind="broken" live>{problem}</Flag>;
+  if (connection === 'down') return <Flag kind="look" live>{`No connection: ${changes(waiting)} safe on this device`}</Flag>;
+  return <Words as="soft" role="status">{waiting > 0 ? `Sending ${changes(waiting)}` : 'All saved'}</Words>;
+}
+
+const changes = (n: number): string => (n === 1 ? '1 change' : `${n} changes`);

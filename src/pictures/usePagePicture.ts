@@ -1,0 +1,70 @@
+import { useEffect, useState } from 'react';
+import { FotoplanError } from '../../core/errors';
+import type { Page } from '../../core/handIn/handIn';
+import type { Recipe } from '../../core/recipe/recipe';
+import { previewWorker } from '../workers/pageWorkers';
+import { loadOriginal } from './loadOriginal';
+
+export interface PagePicture {
+  readonly url: string;
+  readonly width: number;
+  readonly height: number;
+}
+
+export type PagePictureState = { readonly state: 'working' } | { readonly state: 'ready'; readonly picture: PagePicture } | { readonly state: 'failed'; readonly problem: string };
+
+const KEPT = 240;
+/** Finished pictures by what they show; a rendered picture may be thrown away at any time. */
+const finished = new Map<string, PagePicture>();
+const underWay = new Map<string, Promise<PagePicture>>();
+
+function keep(key: string, picture: PagePicture): PagePicture {
+  finished.set(key, picture);
+  for (const [oldest, { url }] of finished) {
+    if (finished.size <= KEPT) break;
+    finished.delete(oldest);
+    URL.revokeObjectURL(url);
+  }
+  return picture;
+}
+
+function request(key: string, { originalId, fileName }: Page, recipe: Recipe | null, longSidePx: number): Promise<PagePicture> {
+  let promise = underWay.get(key);
+  if (promise === undefined) {
+    promise = loadOriginal(originalId, fileName)
+      .then((blob) => previewWorker.run({ kind: 'render', original: { originalId, fileName, blob }, recipe, longSidePx }))
+      .then(({ picture, width, height }) => keep(key, { url: URL.createObjectURL(picture), width, height }))
+      .finally(() => underWay.delete(key));
+    underWay.set(key, promise);
+  }
+  return promise;
+}
+
+/**
+ * The page as its recipe makes it, or with recipe null the upright photo itself. While a changed recipe is being worked
+ * on, the picture before it stays.
+ */
+export function usePagePicture(page: Page, recipe: Recipe | null, longSidePx: number): PagePictureState {
+  const key = `${page.originalId} ${longSidePx} ${JSON.stringify(recipe)}`;
+  const [shown, setShown] = useState<PagePictureState>(() => {
+    const kept = finished.get(key);
+    return kept === undefined ? { state: 'working' } : { state: 'ready', picture: kept };
+  });
+  useEffect(() => {
+    const kept = finished.get(key);
+    if (kept !== undefined) {
+      setShown({ state: 'ready', picture: kept });
+      return;
+    }
+    let current = true;
+    request(key, page, recipe, longSidePx).then(
+      (picture) => current && setShown({ state: 'ready', picture }),
+      (error: unknown) => current && setShown({ state: 'failed', problem: error instanceof FotoplanError ? error.message : 'This page cannot be shown. Reload and try again.' }),
+    );
+    return () => {
+      current = false;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key stands for page, recipe and size
+  }, [key]);
+  return shown;
+}

@@ -1,0 +1,22 @@
+import { AtkinsonHyperlegibleNext_400Regular } from '@expo-google-fonts/atkinson-hyperlegible-next/400Regular';
+import { AtkinsonHyperlegibleNext_600SemiBold } from '@expo-google-fonts/atkinson-hyperlegible-next/600SemiBold';
+import { BricolageGrotesque_600SemiBold } from '@expo-google-fonts/bricolage-grotesque/600SemiBold';
+import { useFonts } from 'expo-font';
+import { Slot } from 'expo-router';
+import { useEffect } from 'react';
+import { View } from 'react-native';
+import { loadHandIns } from '../stores/handInStore';
+import { startSync } from '../stores/syncStore';
+
+/** Around every screen: fonts, and the loading and sending of hand-ins. */
+export function AppShell() {
+  useFonts({ AtkinsonHyperlegibleNext_400Regular, AtkinsonHyperlegibleNext_600SemiBold, BricolageGrotesque_600SemiBold });
+  useEffect(() => {
+    void loadHandIns().then(startSync);
+  }, []);
+  return (
+    <View className="flex-1 bg-paper">
+      <Slot />
+    </View>
+  );
+}

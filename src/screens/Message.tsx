@@ -1,0 +1,23 @@
+import type { ReactNode } from 'react';
+import { View } from 'react-native';
+import { CropMarks } from '../components/CropMarks';
+import { Words } from '../components/Words';
+
+/** A whole screen or column with one thing to say: nothing here yet, loading, or what went wrong and the way on. */
+export function Message({ title, text, children }: { readonly title: string; readonly text: string; readonly children?: ReactNode }) {
+  return (
+    <View className="flex-1 items-center justify-center p-6">
+      <View className="h-36 w-28 gap-2 bg-sheet p-4 shadow-sheet" aria-hidden>
+        <CropMarks colour="border-rule" />
+        {[60, 75, 45, 70, 30].map((width) => (
+          <View key={width} className="h-1 rounded-full bg-rule-faint" style={{ width: `${width}%` }} />
+        ))}
+      </View>
+      <View className="max-w-[360px] items-center gap-2 pt-6">
+        <Words as="title" className="text-center">{title}</Words>
+        <Words className="text-center text-ink-soft">{text}</Words>
+        {children}
+      </View>
+    </View>
+  );
+}

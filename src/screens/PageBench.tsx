@@ -1,0 +1,66 @@
+import { useRouter } from 'expo-router';
+import { FlatList, View } from 'react-native';
+import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { needsEdgeCheck } from '../../core/recipe/recipe';
+import { AddRow } from '../components/AddRow';
+import { EdgesActions } from '../components/EdgesActions';
+import { Flag } from '../components/Flag';
+import { HandInFrame } from '../components/HandInFrame';
+import { IntakeList } from '../components/IntakeList';
+import { PageTile } from '../components/PageTile';
+import { PageTools } from '../components/PageTools';
+import { PaperPicture } from '../components/PaperPicture';
+import { Words } from '../components/Words';
+import { EdgesEditor } from '../edges/EdgesEditor';
+import { useNextThing } from './useNextThing';
+import { usePageEditing } from './usePageEditing';
+
+interface PageBenchProps {
+  readonly handIn: HandIn;
+  readonly page: Page;
+  readonly onAdd: (from: 'gallery' | 'camera') => void;
+}
+
+/** The wide view: pages, the page, and what can be done with it, side by side. */
+export function PageBench(props: PageBenchProps) {
+  return <Bench key={props.page.id} {...props} />;
+}
+
+function Bench({ handIn, page, onAdd }: PageBenchProps) {
+  const router = useRouter();
+  const editing = usePageEditing(handIn, page);
+  const pages = boundPages(handIn);
+  const at = pages.findIndex(({ id }) => id === page.id);
+  const next = useNextThing(handIn, page, editing.editingEdges ? () => void editing.saveEdges() : null);
+  return (
+    <HandInFrame handIn={handIn} stage="pages" next={next}>
+      <View className="flex-1 flex-row">
+        <View className="w-[220px] border-r border-rule-faint">
+          <IntakeList handInId={handIn.id} />
+          <FlatList
+            data={pages}
+            keyExtractor={({ id }) => id}
+            aria-label="Pages"
+            renderItem={({ item, index }) => (
+              <View className="px-6">
+                <PageTile page={item} number={index + 1} count={pages.length} selected={item.id === page.id} onPress={() => router.replace(`/hand-in/${handIn.id}/page/${item.id}`)} />
+              </View>
+            )}
+          />
+          <AddRow onAdd={onAdd} />
+        </View>
+        <View className="flex-1">
+          {editing.editingEdges ? <EdgesEditor page={page} draft={editing.edges} /> : <View className="flex-1 p-6"><PaperPicture page={page} longSidePx={1600} label={`Page ${at + 1}`} /></View>}
+        </View>
+        <View className="w-[300px] border-l border-rule-faint">
+          <View className="gap-1 p-4">
+            <Words as="head" className="tabular-nums">{`Page ${at + 1} of ${pages.length}`}</Words>
+            <Words as="soft" numberOfLines={1}>{page.fileName}</Words>
+            {needsEdgeCheck(page.recipe) ? <Flag kind="look">check edges</Flag> : null}
+          </View>
+          {editing.editingEdges ? <EdgesActions editing={editing} /> : <PageTools handIn={handIn} page={page} onEdges={editing.openEdges} unfolded />}
+        </View>
+      </View>
+    </HandInFrame>
+  );
+}

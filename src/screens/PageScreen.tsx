@@ -1,0 +1,67 @@
+import ChevronLeft from 'lucide-react-native/icons/chevron-left';
+import ChevronRight from 'lucide-react-native/icons/chevron-right';
+import { Redirect, useRouter } from 'expo-router';
+import { View } from 'react-native';
+import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { needsEdgeCheck } from '../../core/recipe/recipe';
+import { Action } from '../components/Action';
+import { EdgesActions } from '../components/EdgesActions';
+import { Flag } from '../components/Flag';
+import { HandInFrame } from '../components/HandInFrame';
+import { PageTools } from '../components/PageTools';
+import { PaperPicture } from '../components/PaperPicture';
+import { useWide } from '../components/useWide';
+import { Words } from '../components/Words';
+import { EdgesEditor } from '../edges/EdgesEditor';
+import { choosePhotos } from '../photos/choosePhotos';
+import { takeIn } from '../stores/intakeStore';
+import { PageBench } from './PageBench';
+import { useNextThing } from './useNextThing';
+import { usePageEditing } from './usePageEditing';
+import { withHandIn } from './withHandIn';
+
+/** One page, large, with what can be done with it. */
+export const PageScreen = withHandIn(function PageScreen({ handIn, pageId }: { readonly handIn: HandIn; readonly pageId: string }) {
+  const wide = useWide();
+  const page = boundPages(handIn).find(({ id }) => id === pageId);
+  if (page === undefined) return <Redirect href={`/hand-in/${handIn.id}`} />;
+  if (wide) return <PageBench handIn={handIn} page={page} onAdd={(from) => void choosePhotos(from).then((files) => takeIn(handIn.id, files))} />;
+  return <OnePage key={page.id} handIn={handIn} page={page} />;
+});
+
+function OnePage({ handIn, page }: { readonly handIn: HandIn; readonly page: Page }) {
+  const router = useRouter();
+  const editing = usePageEditing(handIn, page);
+  const pages = boundPages(handIn);
+  const at = pages.findIndex(({ id }) => id === page.id);
+  const go = (by: -1 | 1): void => {
+    const to = pages[at + by];
+    if (to !== undefined) router.replace(`/hand-in/${handIn.id}/page/${to.id}`);
+  };
+  const next = useNextThing(handIn, page, editing.editingEdges ? () => void editing.saveEdges() : null);
+  return (
+    <HandInFrame handIn={handIn} stage="pages" next={next}>
+      {editing.editingEdges ? (
+        <>
+          <EdgesEditor page={page} draft={editing.edges} />
+          <EdgesActions editing={editing} />
+        </>
+      ) : (
+        <>
+          <View className="flex-row items-center justify-between px-1">
+            <Action kind="quiet" icon={ChevronLeft} label="Back" spoken="Page before" disabled={at === 0} onPress={() => go(-1)} />
+            <View className="items-center">
+              <Words as="head" className="tabular-nums">{`Page ${at + 1} of ${pages.length}`}</Words>
+              {needsEdgeCheck(page.recipe) ? <Flag kind="look">check edges</Flag> : null}
+            </View>
+            <Action kind="quiet" icon={ChevronRight} label="On" spoken="Page after" disabled={at === pages.length - 1} onPress={() => go(1)} />
+          </View>
+          <View className="flex-1 px-4 pb-3">
+            <PaperPicture page={page} longSidePx={1400} label={`Page ${at + 1}`} />
+          </View>
+          <PageTools handIn={handIn} page={page} onEdges={editing.openEdges} unfolded={false} />
+        </>
+      )}
+    </HandInFrame>
+  );
+}

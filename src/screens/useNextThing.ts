@@ -1,0 +1,18 @@
+import { useRouter } from 'expo-router';
+import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { needsEdgeCheck, recornerRecipe } from '../../core/recipe/recipe';
+import { setRecipe } from '../stores/handInStore';
+
+/** What is sensible next on a page: confirm unsure edges, go on to the next page, then bind. */
+export function useNextThing(handIn: HandIn, page: Page, saveEdges: (() => void) | null): { label: string; onPress: () => void } {
+  const router = useRouter();
+  const pages = boundPages(handIn);
+  const at = pages.findIndex(({ id }) => id === page.id);
+  const after = pages[at + 1];
+  if (saveEdges !== null) return { label: 'Use these edges', onPress: saveEdges };
+  if (needsEdgeCheck(page.recipe)) {
+    return { label: 'These edges are right', onPress: () => void setRecipe(handIn.id, page, recornerRecipe(page.recipe, page.recipe.outline.corners), 'the check') };
+  }
+  if (after !== undefined) return { label: `Go on to page ${at + 2}`, onPress: () => router.replace(`/hand-in/${handIn.id}/page/${after.id}`) };
+  return { label: pages.length === 1 ? 'Bind 1 page' : `Bind ${pages.length} pages`, onPress: () => router.replace(`/hand-in/${handIn.id}/bind`) };
+}

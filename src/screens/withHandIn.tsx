@@ -1,0 +1,15 @@
+import type { ComponentType } from 'react';
+import type { HandIn } from '../../core/handIn/handIn';
+import { Message } from './Message';
+import { NotHereScreen } from './NotHereScreen';
+import { useHandIn } from './useHandIn';
+
+/** A screen that needs its hand-in: until it is loaded, and when it is not here, says so instead. */
+export function withHandIn<P extends { readonly handIn: HandIn }>(Screen: ComponentType<P>) {
+  return function HandInScreen({ handInId, ...rest }: Omit<P, 'handIn'> & { readonly handInId: string }) {
+    const handIn = useHandIn(handInId);
+    if (handIn === 'loading') return <Message title="Fetching your pages" text="They are on their way from this device or the server." />;
+    if (handIn === 'missing') return <NotHereScreen />;
+    return <Screen {...({ ...rest, handIn } as unknown as P)} />;
+  };
+}

@@ -1,0 +1,64 @@
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import type { HandIn } from '../../core/handIn/handIn';
+import type { Operation } from '../../core/handIn/operation';
+
+/** A photo kept on this device. */
+export interface StoredOriginal {
+  readonly id: string;
+  readonly fileName: string;
+  readonly blob: Blob;
+}
+
+/** The file made last for a hand-in. */
+export interface StoredBoundFile {
+  readonly handInId: string;
+  readonly id: string;
+  readonly name: string;
+  readonly blob: Blob;
+  readonly sha256: string;
+  readonly pageBytes: readonly number[];
+  readonly boundAtMs: number;
+  /** What it was made from; another key means it is out of date. */
+  readonly madeFrom: string;
+}
+
+/** What waits to go up, in order. Bytes are named, not copied. */
+export type OutboxItem =
+  | { readonly kind: 'original'; readonly originalId: string }
+  | { readonly kind: 'operation'; readonly operation: Operation }
+  | { readonly kind: 'boundFile'; readonly handInId: string };
+
+interface FotoplanSchema extends DBSchema {
+  handIns: { key: string; value: HandIn };
+  originals: { key: string; value: StoredOriginal };
+  boundFiles: { key: string; value: StoredBoundFile };
+  outbox: { key: number; value: OutboxItem };
+}
+
+export type LocalDatabase = IDBPDatabase<FotoplanSchema>;
+
+/** Opens the device's own store; everything is written here before the screen shows it as done. */
+export function openLocalDatabase(name = 'fotoplan'): Promise<LocalDatabase> {
+  return openDB<FotoplanSchema>(name, 1, {
+    upgrade(db) {
+      db.createObjectStore('handIns', { keyPath: 'id' });
+      db.createObjectStore('originals', { keyPath: 'id' });
+      db.createObjectStore('boundFiles', { keyPath: 'handInId' });
+      db.createObjectStore('outbox', { autoIncrement: true });
+    },
+  });
+}
+
+/** Writes a changed hand-in and what must go up for it, in one transaction: both or neither. */
+export async function writeChange(
+  db: LocalDatabase,
+  handIn: HandIn,
+  items: readonly OutboxItem[],
+  original?: StoredOriginal,
+): Promise<void> {
+  const tx = db.transaction(['handIns', 'outbox', 'originals'], 'readwrite');
+  const writes: Promise<unknown>[] = [tx.objectStore('handIns').put(handIn)];
+  if (original !== undefined) writes.push(tx.objectStore('originals').put(original));
+  for (const item of items) writes.push(tx.objectStore('outbox').add(item));
+  await Promise.all([...writes, tx.done]);
+}

@@ -1,0 +1,65 @@
+import { FotoplanError, fromWireError } from '../../core/errors';
+import type { FromWorker, PageRequest, PageResult, PageWork, ToWorker } from './pageWorkerProtocol';
+
+interface UnderWay {
+  resolve(result: PageResult): void;
+  reject(error: FotoplanError): void;
+  onProgress?: ((share: number) => void) | undefined;
+}
+
+export interface WorkOptions {
+  readonly onProgress?: (share: number) => void;
+  readonly signal?: AbortSignal;
+}
+
+export interface PageWorkerClient {
+  run<K extends keyof PageWork>(request: PageWork[K]['request'] & { kind: K }, options?: WorkOptions): Promise<PageWork[K]['result']>;
+}
+
+/**
+ * Speaks with the page worker. A worker that dies rejects all it had under way and is replaced at the next request.
+ * @param spawn - makes a worker; handed in so that tests can
+ */
+export function createPageWorkerClient(spawn: () => Worker): PageWorkerClient {
+  let worker: Worker | null = null;
+  let lastId = 0;
+  const underWay = new Map<number, UnderWay>();
+
+  const receive = ({ data }: MessageEvent<FromWorker>): void => {
+    const work = underWay.get(data.id);
+    if (work === undefined) return;
+    if ('progress' in data) {
+      work.onProgress?.(data.progress);
+      return;
+    }
+    underWay.delete(data.id);
+    if (data.ok) work.resolve(data.result);
+    else work.reject(fromWireError(data.error));
+  };
+  const lose = (): void => {
+    worker?.terminate();
+    worker = null;
+    const lost = [...underWay.values()];
+    underWay.clear();
+    for (const { reject } of lost) reject(new FotoplanError('WORKER_LOST', 'The page could not be finished: the device ran short of memory. Close other tabs and try again.'));
+  };
+  const current = (): Worker => {
+    if (worker === null) {
+      worker = spawn();
+      worker.onmessage = receive;
+      worker.onerror = lose;
+      worker.onmessageerror = lose;
+    }
+    return worker;
+  };
+  return {
+    run: (request, { onProgress, signal } = {}) =>
+      new Promise((resolve, reject) => {
+        const id = ++lastId;
+        underWay.set(id, { resolve: resolve as (result: PageResult) => void, reject, onProgress });
+        const message: ToWorker = { id, request: request as PageRequest };
+        current().postMessage(message);
+        signal?.addEventListener('abort', () => current().postMessage({ id, cancel: true } satisfies ToWorker), { once: true });
+      }),
+  };
+}

@@ -1,0 +1,36 @@
+const token = (name) => `rgb(var(--${name}) / <alpha-value>)`;
+
+/** @type {import('tailwindcss').Config} */
+module.exports = {
+  content: ['./app/**/*.tsx', './src/**/*.tsx'],
+  presets: [require('nativewind/preset')],
+  theme: {
+    colors: {
+      transparent: 'transparent',
+      paper: token('paper'),
+      sheet: token('sheet'),
+      ink: token('ink'),
+      'ink-soft': token('ink-soft'),
+      rule: token('rule'),
+      'rule-faint': token('rule-faint'),
+      beet: token('beet'),
+      'beet-deep': token('beet-deep'),
+      'beet-tint': token('beet-tint'),
+      'on-beet': token('on-beet'),
+      moss: token('moss'),
+      amber: token('amber'),
+      brick: token('brick'),
+      night: token('night'),
+      chalk: token('chalk'),
+      'beet-light': token('beet-light'),
+    },
+    fontFamily: {
+      title: ['BricolageGrotesque_600SemiBold', 'system-ui', 'sans-serif'],
+      read: ['AtkinsonHyperlegibleNext_400Regular', 'system-ui', 'sans-serif'],
+      strong: ['AtkinsonHyperlegibleNext_600SemiBold', 'system-ui', 'sans-serif'],
+    },
+    fontSize: { small: ['14px', '20px'], read: ['16px', '24px'], head: ['17px', '24px'], title: ['22px', '28px'] },
+    borderRadius: { none: '0', DEFAULT: '3px', full: '9999px' },
+    extend: { boxShadow: { sheet: '0 2px 8px rgb(35 31 51 / 0.14)' } },
+  },
+};
