@@ -12,11 +12,11 @@ const EIGHT_MEGAPIXELS = { widthPx: 2448, heightPx: 3264, radial: 0, blurPx: 0.8
 export const demoScenes = (): NamedScene[] => [
   {
     name: 'tides-1-calculation',
-    scene: createScene(401, { page: { kind: 'calculation', size: 'a4', seed: 41 }, desk: 'wood', light: 'phoneShadow', shape: { kind: 'flat' }, headingRad: 4 * DEGREE, thumb: false, underSheet: false, offCentre: { x: 0, y: 0 }, camera: { ...EIGHT_MEGAPIXELS, tiltRad: 14 * DEGREE, fill: 0.84 }, exifOrientation: 1 }),
+    scene: createScene(401, { page: { kind: 'calculation', size: 'a4', seed: 6 }, desk: 'wood', light: 'phoneShadow', shape: { kind: 'flat' }, headingRad: 4 * DEGREE, thumb: false, underSheet: false, offCentre: { x: 0, y: 0 }, camera: { ...EIGHT_MEGAPIXELS, tiltRad: 14 * DEGREE, fill: 0.84 }, exifOrientation: 1 }),
   },
   {
     name: 'tides-2-calculation',
-    scene: createScene(402, { page: { kind: 'calculation', size: 'a4', seed: 47 }, desk: 'wood', light: 'warmLamp', shape: { kind: 'flat' }, headingRad: -6 * DEGREE, thumb: true, underSheet: false, offCentre: { x: 0, y: 0 }, camera: { ...EIGHT_MEGAPIXELS, tiltRad: 20 * DEGREE, fill: 0.82 }, exifOrientation: 6 }),
+    scene: createScene(402, { page: { kind: 'calculation', size: 'a4', seed: 12 }, desk: 'wood', light: 'warmLamp', shape: { kind: 'flat' }, headingRad: -6 * DEGREE, thumb: true, underSheet: false, offCentre: { x: 0, y: 0 }, camera: { ...EIGHT_MEGAPIXELS, tiltRad: 20 * DEGREE, fill: 0.82 }, exifOrientation: 6 }),
   },
   {
     name: 'tides-3-curve',
@@ -32,7 +32,7 @@ export const demoScenes = (): NamedScene[] => [
   },
   {
     name: 'ropework-1-plate',
-    scene: createScene(406, { page: { kind: 'knot', size: 'a4', seed: 46 }, desk: 'pale', light: 'gradient', shape: { kind: 'flat' }, headingRad: 5 * DEGREE, thumb: false, underSheet: false, offCentre: { x: 0, y: 0 }, camera: { ...EIGHT_MEGAPIXELS, tiltRad: 24 * DEGREE, fill: 0.84 }, exifOrientation: 1 }),
+    scene: createScene(406, { page: { kind: 'knot', size: 'a4', seed: 2 }, desk: 'pale', light: 'gradient', shape: { kind: 'flat' }, headingRad: 5 * DEGREE, thumb: false, underSheet: false, offCentre: { x: 0, y: 0 }, camera: { ...EIGHT_MEGAPIXELS, tiltRad: 24 * DEGREE, fill: 0.84 }, exifOrientation: 1 }),
   },
 ];
 

@@ -29,31 +29,51 @@ export function toColourPlanes({ width, height, channels, data }: PixelImage): C
 /** Blurs all planes with `passes` box filters of radius `radius` (three passes come close to a Gaussian). */
 export function blurPlanes(planes: ColourPlanes, radius: number, passes: number): ColourPlanes {
   const { width, height } = planes;
+  const half = new Float32Array(width * height);
   const blur = (plane: Float32Array): Float32Array => {
-    let from = plane;
-    const half = new Float32Array(plane.length);
+    const out = new Float32Array(plane.length);
     for (let i = 0; i < passes; i++) {
-      const to = new Float32Array(plane.length);
-      boxAlong(from, half, width, height, 1, width, radius);
-      boxAlong(half, to, height, width, width, 1, radius);
-      from = to;
+      boxRows(i === 0 ? plane : out, half, width, height, radius);
+      boxColumns(half, out, width, height, radius);
     }
-    return from;
+    return out;
   };
   return { width, height, l: blur(planes.l), a: blur(planes.a), b: blur(planes.b) };
 }
 
-/** One running-mean pass along lines of `length` samples `step` apart; edges repeat. */
-function boxAlong(from: Float32Array, to: Float32Array, length: number, lines: number, step: number, lineStep: number, radius: number): void {
+/** Running mean along rows; edges repeat. */
+function boxRows(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
   const share = 1 / (2 * radius + 1);
-  for (let line = 0; line < lines; line++) {
-    const start = line * lineStep;
-    const last = start + (length - 1) * step;
+  for (let y = 0; y < height; y++) {
+    const start = y * width;
+    const last = start + width - 1;
     let sum = from[start]! * (radius + 1);
-    for (let k = 1; k <= radius; k++) sum += from[Math.min(last, start + k * step)]!;
-    for (let i = 0; i < length; i++) {
-      to[start + i * step] = sum * share;
-      sum += from[Math.min(last, start + (i + radius + 1) * step)]! - from[Math.max(start, start + (i - radius) * step)]!;
+    for (let k = 1; k <= radius; k++) sum += from[Math.min(last, start + k)]!;
+    for (let at = start; at <= last; at++) {
+      to[at] = sum * share;
+      const enters = at + radius + 1;
+      const leaves = at - radius;
+      sum += from[enters > last ? last : enters]! - from[leaves < start ? start : leaves]!;
+    }
+  }
+}
+
+/** Running mean down columns, whole rows at a time so that memory is read in order; edges repeat. */
+function boxColumns(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
+  const share = 1 / (2 * radius + 1);
+  const sums = new Float32Array(width);
+  const row = (y: number): number => Math.min(height - 1, Math.max(0, y)) * width;
+  for (let k = -radius; k <= radius; k++) {
+    const at = row(k);
+    for (let x = 0; x < width; x++) sums[x]! += from[at + x]!;
+  }
+  for (let y = 0; y < height; y++) {
+    const out = y * width;
+    const enters = row(y + radius + 1);
+    const leaves = row(y - radius);
+    for (let x = 0; x < width; x++) {
+      to[out + x] = sums[x]! * share;
+      sums[x]! += from[enters + x]! - from[leaves + x]!;
     }
   }
 }

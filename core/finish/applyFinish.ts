@@ -9,7 +9,7 @@ const WHITE_SHARE = 0.92;
 /** Values at this share and below become black; the darkest pen on paper lies a little above it. */
 const BLACK_SHARE = 0.06;
 /** Above 1 darkens what lies between: it gives back the weight that thin strokes lose to blur. */
-const INK_GAMMA = 1.25;
+const INK_GAMMA = 1.6;
 
 /**
  * Lights a flat page as the finish asks. Never alters its input.

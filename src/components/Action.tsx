@@ -1,5 +1,6 @@
 import type { ComponentType } from 'react';
 import { Pressable, View } from 'react-native';
+import { CropMarks } from './CropMarks';
 import { Words } from './Words';
 
 export type Icon = ComponentType<{ size?: number; color?: string; strokeWidth?: number }>;
@@ -16,7 +17,7 @@ interface ActionProps {
 }
 
 const SHAPES = {
-  plain: 'flex-row justify-center rounded border border-rule bg-sheet px-4',
+  plain: 'flex-row justify-center rounded border px-4',
   verb: 'flex-1 px-1',
   quiet: 'flex-row justify-center px-2',
 } as const;
@@ -27,20 +28,21 @@ export function Action({ label, onPress, icon: Sign, spoken, kind = 'plain', on 
     <Pressable
       role="button"
       aria-label={spoken ?? label}
-      {...(kind === 'verb' ? { 'aria-pressed': on } : {})}
+      {...(on ? { 'aria-pressed': true } : {})}
       aria-disabled={disabled}
       disabled={disabled}
       onPress={onPress}
-      className={`min-h-[44px] items-center gap-1 py-2 ${kind === 'verb' ? '' : 'gap-2'} ${SHAPES[kind]} ${on ? 'bg-beet-tint' : ''} ${disabled ? 'opacity-60' : 'active:bg-beet-tint'}`}
+      className={`min-h-[44px] items-center gap-1 py-2 ${kind === 'verb' ? '' : 'gap-2'} ${SHAPES[kind]} ${kind === 'plain' ? (on ? 'border-beet bg-beet-tint' : 'border-rule bg-sheet') : on ? 'bg-beet-tint' : ''} ${disabled ? 'opacity-60' : 'active:bg-beet-tint'}`}
     >
       {Sign === undefined ? null : (
         <View aria-hidden>
           <Sign size={20} strokeWidth={1.75} color={on ? 'rgb(var(--beet))' : 'rgb(var(--ink))'} />
         </View>
       )}
-      <Words as={kind === 'verb' ? 'small' : 'strong'} className={on ? 'text-beet' : ''} numberOfLines={1}>
+      <Words as={kind === 'verb' ? 'small' : 'strong'} tone={on ? 'beet' : 'ink'} numberOfLines={1}>
         {label}
       </Words>
+      {on && kind === 'plain' ? <CropMarks /> : null}
     </Pressable>
   );
 }

@@ -30,7 +30,7 @@ export function PageTools({ handIn, page, onEdges, unfolded }: PageToolsProps) {
   const [tray, setTray] = useState<'light' | 'order' | null>(null);
   const toggle = (which: 'light' | 'order'): void => setTray(tray === which ? null : which);
   return (
-    <View className="gap-2">
+    <View className={`gap-2 ${unfolded ? 'flex-col-reverse' : ''}`}>
       {unfolded || tray === 'light' ? <LightTray handIn={handIn} page={page} /> : null}
       {unfolded || tray === 'order' ? <OrderTray handIn={handIn} page={page} /> : null}
       <View role="toolbar" aria-label="Page tools" className="flex-row border-t border-rule-faint bg-paper">

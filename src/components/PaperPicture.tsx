@@ -1,4 +1,5 @@
-import { Image, View } from 'react-native';
+import { useState } from 'react';
+import { Image, View, type LayoutChangeEvent } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
 import { usePagePicture } from '../pictures/usePagePicture';
 import { Words } from './Words';
@@ -9,13 +10,15 @@ interface PaperPictureProps {
   readonly label: string;
 }
 
-/** The page as it will be read, a sheet lying on the desk. */
+/** The page as it will be read, a sheet lying on the desk, as large as its place allows. */
 export function PaperPicture({ page, longSidePx, label }: PaperPictureProps) {
   const shown = usePagePicture(page, page.recipe, longSidePx);
+  const [box, setBox] = useState({ width: 0, height: 0 });
+  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setBox({ width: layout.width, height: layout.height });
   if (shown.state === 'failed') {
     return (
       <View className="flex-1 items-center justify-center border border-brick bg-sheet p-2">
-        <Words as="small" className="text-center text-brick">{shown.problem}</Words>
+        <Words as="small" tone="brick" className="text-center">{shown.problem}</Words>
       </View>
     );
   }
@@ -27,9 +30,10 @@ export function PaperPicture({ page, longSidePx, label }: PaperPictureProps) {
     );
   }
   const { url, width, height } = shown.picture;
+  const scale = Math.min(box.width / width, box.height / height);
   return (
-    <View className="flex-1 items-center justify-center">
-      <View className="max-h-full max-w-full bg-sheet shadow-sheet" style={{ aspectRatio: width / height, [width / height > 0.75 ? 'width' : 'height']: '100%' }}>
+    <View className="flex-1 items-center justify-center" onLayout={measure}>
+      <View className="bg-sheet shadow-sheet" style={{ width: width * scale, height: height * scale }}>
         <Image source={{ uri: url }} accessibilityLabel={label} resizeMode="contain" className="h-full w-full" />
       </View>
     </View>

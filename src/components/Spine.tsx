@@ -32,7 +32,7 @@ export function Spine({ stitches }: { readonly stitches: readonly Stitch[] }) {
           <View aria-hidden className={`h-7 w-7 items-center justify-center rounded-full ${done ? 'bg-beet-tint' : ''}`}>
             <Sign size={18} strokeWidth={1.75} color={current || done ? 'rgb(var(--beet))' : 'rgb(var(--ink-soft))'} />
           </View>
-          <Words as="small" className={current ? 'text-ink' : 'text-ink-soft'}>{label}</Words>
+          <Words as="small" tone={current ? 'ink' : 'soft'}>{label}</Words>
           {wide ? <Words as="soft">{fact}</Words> : null}
         </Pressable>
       ))}

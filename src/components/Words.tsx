@@ -1,21 +1,34 @@
 import { Text, type TextProps } from 'react-native';
 
 const STYLES = {
-  title: 'font-title text-title text-ink',
-  head: 'font-title text-head text-ink',
-  read: 'font-read text-read text-ink',
-  strong: 'font-strong text-read text-ink',
-  soft: 'font-read text-small text-ink-soft',
-  small: 'font-read text-small text-ink',
+  title: 'font-title text-title',
+  head: 'font-title text-head',
+  read: 'font-read text-read',
+  strong: 'font-strong text-read',
+  soft: 'font-read text-small',
+  small: 'font-read text-small',
 } as const;
+
+const TONES = {
+  ink: 'text-ink',
+  soft: 'text-ink-soft',
+  beet: 'text-beet',
+  onBeet: 'text-on-beet',
+  chalk: 'text-chalk',
+  moss: 'text-moss',
+  amber: 'text-amber',
+  brick: 'text-brick',
+} as const;
+export type Tone = keyof typeof TONES;
 
 interface WordsProps extends TextProps {
   readonly as?: keyof typeof STYLES;
+  readonly tone?: Tone;
   readonly className?: string;
 }
 
 /** Everything that is read, in the two shipped faces. Titles are headings to a screen reader. */
-export function Words({ as = 'read', className = '', ...rest }: WordsProps) {
+export function Words({ as = 'read', tone, className = '', ...rest }: WordsProps) {
   const heading = as === 'title' ? { role: 'heading' as const, 'aria-level': 1 } : as === 'head' ? { role: 'heading' as const, 'aria-level': 2 } : {};
-  return <Text {...heading} className={`${STYLES[as]} ${className}`} {...rest} />;
+  return <Text {...heading} className={`${STYLES[as]} ${TONES[tone ?? (as === 'soft' ? 'soft' : 'ink')]} ${className}`} {...rest} />;
 }

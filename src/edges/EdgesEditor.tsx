@@ -25,10 +25,10 @@ export function EdgesEditor({ page, draft }: { readonly page: Page; readonly dra
   return (
     <View className="flex-1 bg-night">
       <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
-        {photo.state === 'failed' ? <Words className="p-6 text-chalk">{photo.problem}</Words> : null}
+        {photo.state === 'failed' ? <Words tone="chalk" className="p-6">{photo.problem}</Words> : null}
         {scale > 0 ? (
           <View style={{ width, height }} aria-label="Photo with the page’s edges" role="group">
-            {photo.state === 'ready' ? <Image source={{ uri: photo.picture.url }} accessibilityLabel="The photo as it was taken" style={{ width, height }} /> : <Words className="text-chalk">Working …</Words>}
+            {photo.state === 'ready' ? <Image source={{ uri: photo.picture.url }} accessibilityLabel="The photo as it was taken" style={{ width, height }} /> : <Words tone="chalk">Working …</Words>}
             <View className="pointer-events-none absolute inset-0" aria-hidden>
               <Svg width={width} height={height}>
                 <Path d={`M0 0H${width}V${height}H0Z M${onScreen.map((p) => `${p.x} ${p.y}`).join('L')}Z`} fillRule="evenodd" fill="rgb(22 19 31)" fillOpacity={0.55} />

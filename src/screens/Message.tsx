@@ -15,7 +15,7 @@ export function Message({ title, text, children }: { readonly title: string; rea
       </View>
       <View className="max-w-[360px] items-center gap-2 pt-6">
         <Words as="title" className="text-center">{title}</Words>
-        <Words className="text-center text-ink-soft">{text}</Words>
+        <Words tone="soft" className="text-center">{text}</Words>
         {children}
       </View>
     </View>

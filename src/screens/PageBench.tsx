@@ -47,7 +47,7 @@ function Bench({ handIn, page, onAdd }: PageBenchProps) {
               </View>
             )}
           />
-          <AddRow onAdd={onAdd} />
+          <AddRow onAdd={onAdd} stacked />
         </View>
         <View className="flex-1">
           {editing.editingEdges ? <EdgesEditor page={page} draft={editing.edges} /> : <View className="flex-1 p-6"><PaperPicture page={page} longSidePx={1600} label={`Page ${at + 1}`} /></View>}

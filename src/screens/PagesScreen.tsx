@@ -76,7 +76,7 @@ function NoPages({ handInId, onAdd }: { readonly handInId: string; readonly onAd
       <View className="w-full gap-2 pt-4">
         <Action label="Open the camera" icon={Camera} onPress={() => onAdd('camera')} />
         <Action label="Try with practice photos" onPress={practise} />
-        {problem === null ? null : <Words as="small" role="alert" className="text-center text-brick">{problem}</Words>}
+        {problem === null ? null : <Words as="small" role="alert" tone="brick" className="text-center">{problem}</Words>}
       </View>
     </Message>
   );
