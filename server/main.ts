@@ -2,13 +2,14 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';
 import pino from 'pino';
+import { setting } from '../platform/node/setting';
 import { createApp } from './createApp';
 import { openDatabase } from './database';
 
-const FIRST_PORT = Number(process.env['PORT'] ?? 4310);
-const dataFolder = process.env['DATA_DIR'] ?? 'data';
+const FIRST_PORT = Number(setting('PORT') ?? 4310);
+const dataFolder = setting('DATA_DIR') ?? 'data';
 
-const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
+const log = pino({ level: setting('LOG_LEVEL') ?? 'warn' });
 const db = openDatabase(path.join(dataFolder, 'fotoplan.sqlite'));
 const app = createApp({
   db,
@@ -26,7 +27,7 @@ function listen(port: number, tries: number): Promise<Server> {
       if (error.code === 'EADDRINUSE' && tries > 0) resolve(listen(port + 1, tries - 1));
       else reject(error);
     });
-    server.listen(port, process.env['HOST'] ?? 'localhost', () => resolve(server));
+    server.listen(port, setting('HOST') ?? 'localhost', () => resolve(server));
   });
 }
 

@@ -7,8 +7,8 @@ import type { PixelImage } from '../raster/pixelImage';
  * 1. On a small copy each channel is closed (morphology) with a square wider than any stroke: ink vanishes, shadow edges
  *    stay where they are.
  * 2. Things that are dark or coloured and wider than that (a printed banner, a filled box, a picture) would pass for
- *    shadow. They are told apart by depth (no shadow takes more than about three quarters of the light, on the 8-bit
- *    scale more than half of the value) and by colour (a shadow keeps the paper's), and filled in from around them.
+ *    shadow. They are told apart by depth (no shadow takes more than about nine tenths of the light, on the 8-bit
+ scale more than six tenths of the value) and by colour (a shadow keeps the paper's), and filled in from around them.
  * 3. A light blur takes out what paper grain is left.
  * Fails on pages that are mostly dark (photographs to the edge): then there is no paper to learn from.
  */
@@ -16,9 +16,9 @@ import type { PixelImage } from '../raster/pixelImage';
 /** Size of the copy on which the field is estimated; the same for preview and final, so both get the same field. */
 const FIELD_LONG_SIDE_PX = 480;
 const STROKE_RADIUS_PX = 6;
-const ENVELOPE_RADIUS_PX = 48;
+const ENVELOPE_RADIUS_PX = 110;
 /** Below this share of the brightest paper nearby a dark place is a thing, not a shadow (8-bit values, not light). */
-const DARKEST_SHADOW = 0.5;
+const DARKEST_SHADOW = 0.38;
 /** Colour difference from the paper around it, as a share of brightness, that no shadow makes. */
 const COLOUR_OF_THINGS = 0.11;
 

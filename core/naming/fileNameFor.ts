@@ -8,7 +8,7 @@ const LONGEST = 100;
 export function fileNameFor(title: string): string {
   const safe = title
     .normalize('NFC')
-    // eslint-disable-next-line no-control-regex -- control characters are what is being taken out
+     
     .replace(/[\u0000-\u001f\u007f<>:"/\\|?*]+/g, ' ')
     .replace(/\s+/g, ' ')
     .replace(/^[.\s]+|[.\s]+$/g, '');

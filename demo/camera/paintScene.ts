@@ -6,7 +6,7 @@ import { DESK_MM, type DeskTexture } from './deskTexture';
 import type { Lens } from './lens';
 import type { LightMap } from './lightMap';
 import type { SheetSurface } from './sheetSurface';
-import { crossProduct, dot, normalise, subtract, type Vector } from './vector';
+import { crossProduct, dot, normalise, subtract } from './vector';
 
 /** Linear light, three floats a pixel; 1 is white paper in full light. */
 export interface Exposure {
@@ -143,7 +143,7 @@ export function paintPage(out: Exposure, lens: Lens, page: DrawnPage, surface: S
     const dv = subtract(surface(u, Math.min(page.heightMm, v + 1)), surface(u, Math.max(0, v - 1)));
     let normal = normalise(crossProduct(du, dv));
     if (normal[2] < 0) normal = [-normal[0], -normal[1], -normal[2]];
-    const lamp = light.lamp as Vector;
+    const lamp = light.lamp;
     // half of the light comes from the lamp, half from the room
     const facing = 0.5 * (Math.max(0, dot(normal, lamp)) / lamp[2]) + 0.5;
     const toEye = normalise(subtract(lens.position, at));

@@ -6,6 +6,7 @@ import type { Operation } from '../../core/handIn/operation';
 import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
 import { startRecipe } from '../../core/recipe/startRecipe';
 import { decodePhoto } from '../../platform/node/decodePhoto';
+import { setting } from '../../platform/node/setting';
 import { openDatabase } from '../../server/database';
 import { createBlobRepository } from '../../server/repositories/blobRepository';
 import { createHandInRepository } from '../../server/repositories/handInRepository';
@@ -22,7 +23,7 @@ const HAND_INS = [
   { id: 'demo-tides', title: 'Set 4: heights at a secondary port', photos: 'tides-' },
 ] as const;
 
-const dataFolder = process.env['DATA_DIR'] ?? 'data';
+const dataFolder = setting('DATA_DIR') ?? 'data';
 const photoFolder = path.join(dataFolder, 'practice-photos');
 const db = openDatabase(path.join(dataFolder, 'fotoplan.sqlite'));
 const blobs = createBlobRepository(db);

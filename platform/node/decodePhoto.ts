@@ -16,7 +16,7 @@ export async function decodePhoto(bytes: Uint8Array, name: string): Promise<Pixe
       .toColourspace('srgb')
       .raw()
       .toBuffer({ resolveWithObject: true });
-    const samples = new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length);
+    const samples = new Uint8ClampedArray(data.buffer, data.byteOffset, data.length);
     return { width: info.width, height: info.height, channels: info.channels as 1 | 3 | 4, data: samples };
   } catch (cause) {
     throw new FotoplanError('PHOTO_UNREADABLE', `“${name}” is damaged inside. Copy it from the phone again, or shoot the page again.`, { name }, { cause });

@@ -17,7 +17,7 @@ export function SizeBar({ pageBytes }: { readonly pageBytes: readonly number[] }
       <View role="img" aria-label={`Size by page: ${pageBytes.map((bytes, i) => `page ${i + 1} ${readableBytes(bytes)}`).join(', ')}`}>
         <Svg width="100%" height={18} viewBox={`0 0 ${WIDTH} 18`} preserveAspectRatio="none">
           {pageBytes.map((bytes, i) => (
-            <Rect key={i} x={starts[i]!} y={0} width={Math.max(1, (bytes / total) * room)} height={18} fill={i === largest ? 'rgb(var(--beet))' : 'rgb(var(--ink-soft))'} />
+            <Rect key={i} x={starts[i]} y={0} width={Math.max(1, (bytes / total) * room)} height={18} fill={i === largest ? 'rgb(var(--beet))' : 'rgb(var(--ink-soft))'} />
           ))}
         </Svg>
       </View>

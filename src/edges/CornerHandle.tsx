@@ -63,8 +63,8 @@ export function CornerHandle({ index, at, scale, corner, onMove }: CornerHandleP
       style={{ position: 'absolute', left: at.x - TARGET_PX / 2, top: at.y - TARGET_PX / 2, width: TARGET_PX, height: TARGET_PX, ...({ touchAction: 'none', cursor: 'move' } as object) }}
     >
       <Svg width={TARGET_PX} height={TARGET_PX}>
-        <Path d={TICKS[index]!} stroke="rgb(22 19 31)" strokeWidth={6} fill="none" />
-        <Path d={TICKS[index]!} stroke="rgb(242 141 184)" strokeWidth={3} fill="none" />
+        <Path d={TICKS[index]} stroke="rgb(22 19 31)" strokeWidth={6} fill="none" />
+        <Path d={TICKS[index]} stroke="rgb(242 141 184)" strokeWidth={3} fill="none" />
       </Svg>
     </View>
   );

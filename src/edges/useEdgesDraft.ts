@@ -8,9 +8,9 @@ export interface EdgesDraft {
   readonly corners: Quad;
   /** Why the last move was not made, as a sentence, or null. */
   readonly problem: string | null;
-  moveCorner(index: number, to: Point): void;
-  replace(corners: Quad): void;
-  takeWholePhoto(): void;
+  readonly moveCorner: (index: number, to: Point) => void;
+  readonly replace: (corners: Quad) => void;
+  readonly takeWholePhoto: () => void;
 }
 
 /** An outline being set by hand, in pixels of the original. A move that would make it unusable is not made. */

@@ -10,11 +10,11 @@ export interface PageEditing {
   readonly edges: EdgesDraft;
   readonly editingEdges: boolean;
   readonly finding: boolean;
-  openEdges(): void;
-  leaveEdges(): void;
-  saveEdges(): Promise<void>;
-  findEdges(): Promise<void>;
-  takeWholePhoto(): void;
+  readonly openEdges: () => void;
+  readonly leaveEdges: () => void;
+  readonly saveEdges: () => Promise<void>;
+  readonly findEdges: () => Promise<void>;
+  readonly takeWholePhoto: () => void;
 }
 
 /** What the edges tool holds while it is open on a page. */

@@ -2,9 +2,9 @@ import { FotoplanError, fromWireError } from '../../core/errors';
 import type { FromWorker, PageRequest, PageResult, PageWork, ToWorker } from './pageWorkerProtocol';
 
 interface UnderWay {
-  resolve(result: PageResult): void;
-  reject(error: FotoplanError): void;
-  onProgress?: ((share: number) => void) | undefined;
+  readonly resolve: (result: PageResult) => void;
+  readonly reject: (error: FotoplanError) => void;
+  readonly onProgress?: ((share: number) => void) | undefined;
 }
 
 export interface WorkOptions {
@@ -56,7 +56,7 @@ export function createPageWorkerClient(spawn: () => Worker): PageWorkerClient {
     run: (request, { onProgress, signal } = {}) =>
       new Promise((resolve, reject) => {
         const id = ++lastId;
-        underWay.set(id, { resolve: resolve as (result: PageResult) => void, reject, onProgress });
+        underWay.set(id, { resolve: resolve, reject, onProgress });
         const message: ToWorker = { id, request: request as PageRequest };
         current().postMessage(message);
         signal?.addEventListener('abort', () => current().postMessage({ id, cancel: true } satisfies ToWorker), { once: true });

@@ -1,0 +1,75 @@
+import { createScene, type Scene } from '../../demo/camera/scene';
+import { photograph, type Photograph } from '../../demo/camera/photograph';
+import { pageJaccard } from '../geometry/jaccard';
+import type { PixelImage } from '../raster/pixelImage';
+import { resizeByArea } from '../raster/resizeByArea';
+import { detectOutline } from './detectOutline';
+
+const SMALL = { widthPx: 900, heightPx: 1200, radial: 0, blurPx: 0.5, motionPx: 0 } as const;
+const LEVEL = { ...SMALL, tiltRad: 0.15, fill: 0.8 } as const;
+const plain = { shape: { kind: 'flat' }, thumb: false, underSheet: false, offCentre: { x: 0, y: 0 } } as const;
+const take = (seed: number, patch: Parameters<typeof createScene>[1]): Photograph => photograph(createScene(seed, { ...plain, camera: LEVEL, ...patch }));
+const score = (photo: Photograph): number => {
+  const found = detectOutline(photo.image);
+  return found === null ? 0 : pageJaccard(found.quad, photo.corners, photo.page.widthMm / photo.page.heightMm);
+};
+
+describe('detectOutline', () => {
+  const cases: [string, Partial<Pick<Scene, 'desk' | 'light' | 'thumb' | 'headingRad'>> & { camera?: Partial<Scene['camera']> }][] = [
+    ['on dark wood', { desk: 'wood', light: 'even' }],
+    ['on a pale desk', { desk: 'pale', light: 'gradient' }],
+    ['on patterned cloth', { desk: 'cloth', light: 'even' }],
+    ['under a hard shadow', { desk: 'slate', light: 'phoneShadow' }],
+    ['with a thumb over one side', { desk: 'wood', light: 'even', thumb: true }],
+    ['in dim, noisy light', { desk: 'wood', light: 'dim', camera: { noise: 0.05 } }],
+    ['turned by 40 degrees', { desk: 'slate', light: 'even', headingRad: 0.7 }],
+    ['tilted by 35 degrees', { desk: 'wood', light: 'even', camera: { tiltRad: 0.61, fill: 0.7 } }],
+  ];
+  it.each(cases)('finds the paper %s', (_name, { camera, ...patch }) => {
+    const jaccard = score(take(9100, { ...patch, page: { kind: 'calculation', size: 'a4', seed: 3 }, camera: { ...LEVEL, ...camera } }));
+    expect(jaccard).toBeGreaterThan(0.95);
+  });
+
+  it('gives the scaled outline for the scaled photo', () => {
+    const { image } = take(9101, { desk: 'wood', light: 'even', page: { kind: 'notes', size: 'a4' } });
+    const half = detectOutline(resizeByArea(image, 450, 600))!;
+    detectOutline(image)!.quad.forEach((corner, i) => {
+      expect(Math.hypot(corner.x / 2 - half.quad[i]!.x, corner.y / 2 - half.quad[i]!.y)).toBeLessThan(3);
+    });
+  });
+
+  it('follows curved sides and says where they run', () => {
+    const bowed = take(9102, { desk: 'slate', light: 'even', shape: { kind: 'bowed', amount: 1 }, headingRad: 0, page: { kind: 'notes', size: 'a4' }, camera: { ...LEVEL, tiltRad: 0.45, azimuthRad: Math.PI / 2 } });
+    const found = detectOutline(bowed.image)!;
+    expect(found.boundary).not.toBeNull();
+    expect(score(bowed)).toBeGreaterThan(0.93);
+  });
+
+  it('works alike on a subarray, on RGBA, and never alters its input', () => {
+    const { image } = take(9103, { desk: 'wood', light: 'even' });
+    const before = image.data.slice();
+    const plainResult = detectOutline(image);
+    expect(image.data).toEqual(before);
+    const buffer = new ArrayBuffer(image.data.length + 64);
+    const shifted = new Uint8ClampedArray(buffer, 64, image.data.length);
+    shifted.set(image.data);
+    expect(detectOutline({ ...image, data: shifted })).toEqual(plainResult);
+    const rgba = new Uint8ClampedArray((image.data.length / 3) * 4);
+    for (let i = 0; i < image.data.length / 3; i++) rgba.set([image.data[i * 3]!, image.data[i * 3 + 1]!, image.data[i * 3 + 2]!, 255], i * 4);
+    expect(detectOutline({ ...image, channels: 4, data: rgba })?.quad).toEqual(plainResult?.quad);
+  });
+
+  it('does not claim to be sure of a page on an empty desk or in a blank picture', () => {
+    const desk = take(9104, { desk: 'wood', light: 'even', offCentre: { x: 4, y: 4 } });
+    expect(detectOutline(desk.image)?.confidence ?? 0).toBeLessThan(0.7);
+    const blank: PixelImage = { width: 300, height: 400, channels: 3, data: new Uint8ClampedArray(360_000).fill(200) };
+    expect(detectOutline(blank)?.confidence ?? 0).toBeLessThan(0.7);
+  });
+
+  it('takes tiny and very long pictures without falling over', () => {
+    for (const [width, height] of [[12, 9], [2000, 30], [3, 700]] as const) {
+      const image: PixelImage = { width, height, channels: 1, data: Uint8ClampedArray.from({ length: width * height }, (_, i) => (i * 31) % 256) };
+      expect(() => detectOutline(image)).not.toThrow();
+    }
+  });
+});

@@ -1,0 +1,61 @@
+import { wholePicture, type Quad } from '../geometry/quad';
+import type { PixelImage } from '../raster/pixelImage';
+import { flattenPage, limitLongSide, naturalSize } from './flattenPage';
+import { snapAspect } from './standardAspect';
+
+/** Red grows to the right, green downwards. */
+const ramp = (width: number, height: number): PixelImage => {
+  const data = new Uint8ClampedArray(width * height * 3);
+  for (let i = 0; i < width * height; i++) {
+    data[i * 3] = ((i % width) / width) * 255;
+    data[i * 3 + 1] = (Math.floor(i / width) / height) * 255;
+  }
+  return { width, height, channels: 3, data };
+};
+
+describe('flattenPage', () => {
+  it('gives the picture itself for the whole picture at its own size', () => {
+    const photo = ramp(80, 60);
+    expect(flattenPage(photo, wholePicture(80, 60), { width: 80, height: 60 })).toEqual(photo);
+  });
+
+  it('puts each corner of the outline into its corner, also when turned', () => {
+    const photo = ramp(200, 200);
+    const turned: Quad = [{ x: 150, y: 50 }, { x: 150, y: 150 }, { x: 50, y: 150 }, { x: 50, y: 50 }];
+    const page = flattenPage(photo, turned, { width: 100, height: 100 });
+    const at = (x: number, y: number): number[] => Array.from(page.data.subarray((y * 100 + x) * 3, (y * 100 + x) * 3 + 2));
+    expect(at(0, 0)[0]).toBeGreaterThan(at(0, 99)[0]!);
+    expect(at(99, 0)[1]).toBeGreaterThan(at(0, 0)[1]!);
+  });
+
+  it('does not alias when it shrinks: fine stripes become grey', () => {
+    const stripes: PixelImage = { width: 600, height: 600, channels: 1, data: Uint8ClampedArray.from({ length: 360_000 }, (_, i) => ((i % 600) % 2) * 255) };
+    const page = flattenPage(stripes, wholePicture(600, 600), { width: 170, height: 170 });
+    const inner = page.data.filter((_, i) => i % 170 > 2 && i % 170 < 167);
+    expect(Math.max(...inner) - Math.min(...inner)).toBeLessThan(80);
+  });
+
+  it('shows white where the outline leaves the photo, drops alpha, and leaves its input alone', () => {
+    const photo: PixelImage = { width: 10, height: 10, channels: 4, data: new Uint8ClampedArray(400) };
+    const before = photo.data.slice();
+    const page = flattenPage(photo, [{ x: -10, y: 0 }, { x: 10, y: 0 }, { x: 10, y: 10 }, { x: -10, y: 10 }], { width: 20, height: 10 });
+    expect(page.channels).toBe(3);
+    expect(page.data[0]).toBe(255);
+    expect(page.data[19 * 3]).toBe(0);
+    expect(photo.data).toEqual(before);
+  });
+});
+
+describe('page sizes', () => {
+  it('snap to a standard sheet within tolerance and not beyond', () => {
+    expect(snapAspect(1 / 1.43)).toBeCloseTo(1 / Math.SQRT2, 9);
+    expect(snapAspect(1.3)).toBeCloseTo(11 / 8.5, 9);
+    expect(snapAspect(1)).toBe(1);
+  });
+
+  it('follow the photo’s own detail and are never enlarged', () => {
+    expect(naturalSize(wholePicture(3000, 4000), 3000, 4000)).toEqual({ width: 3000, height: 4000 });
+    expect(limitLongSide({ width: 300, height: 400 }, 1000)).toEqual({ width: 300, height: 400 });
+    expect(limitLongSide({ width: 3000, height: 4000 }, 1000)).toEqual({ width: 750, height: 1000 });
+  });
+});

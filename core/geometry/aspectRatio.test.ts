@@ -1,0 +1,45 @@
+import fc from 'fast-check';
+import { recoverProportions } from './aspectRatio';
+import type { Quad } from './quad';
+
+/** Projects a w × h sheet through a pinhole camera tilted about both axes. */
+function shoot(aspect: number, focalShare: number, tiltX: number, tiltY: number, turn: number): Quad {
+  const width = 3000;
+  const f = focalShare * 4000;
+  const project = (x: number, y: number): { x: number; y: number } => {
+    const rx = x * Math.cos(turn) - y * Math.sin(turn);
+    const ry = x * Math.sin(turn) + y * Math.cos(turn);
+    const y1 = ry * Math.cos(tiltX);
+    const z1 = ry * Math.sin(tiltX);
+    const x2 = rx * Math.cos(tiltY) + z1 * Math.sin(tiltY);
+    const z2 = -rx * Math.sin(tiltY) + z1 * Math.cos(tiltY) + 3.2;
+    return { x: width / 2 + (f * x2) / z2, y: 2000 + (f * y1) / z2 };
+  };
+  const w = aspect;
+  return [project(-w / 2, -0.5), project(w / 2, -0.5), project(w / 2, 0.5), project(-w / 2, 0.5)];
+}
+
+describe('recoverProportions', () => {
+  const angle = fc.double({ min: -0.6, max: 0.6, noNaN: true });
+
+  it('finds the aspect to half a percent when the focal length is a usual one', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0.5, max: 2, noNaN: true }), angle, angle, angle, (aspect, tiltX, tiltY, turn) => {
+        const quad = shoot(aspect, 0.74, tiltX, tiltY, turn);
+        expect(Math.abs(recoverProportions(quad, 3000, 4000).aspect / aspect - 1)).toBeLessThan(0.005);
+      }),
+    );
+  });
+
+  it('finds an unusual focal length from strong perspective about both axes', () => {
+    const quad = shoot(0.707, 1.05, 0.5, 0.5, 0.1);
+    const { aspect, focalShare } = recoverProportions(quad, 3000, 4000);
+    expect(focalShare).toBeCloseTo(1.05, 1);
+    expect(Math.abs(aspect / 0.707 - 1)).toBeLessThan(0.01);
+  });
+
+  it('stays sensible on a photo taken straight from above, where the focal length cannot be told', () => {
+    const quad: Quad = [{ x: 500, y: 600 }, { x: 2500, y: 601 }, { x: 2501, y: 3430 }, { x: 499, y: 3429 }];
+    expect(recoverProportions(quad, 3000, 4000).aspect).toBeCloseTo(2000 / 2829, 2);
+  });
+});

@@ -1,0 +1,45 @@
+import fc from 'fast-check';
+import { wholePhotoRecipe } from '../recipe/startRecipe';
+import { boundPages, type HandIn } from './handIn';
+import { applyOperation, type Operation } from './operation';
+
+const stamp = (n: number): { id: string; handInId: string; atMs: number } => ({ id: `operation-${n}`, handInId: 'hand-in-1', atMs: n });
+const create: Operation = { ...stamp(0), kind: 'createHandIn', title: 'Set 4', paper: 'auto' };
+const add = (n: number): Operation => ({ ...stamp(n), kind: 'addPage', pageId: `page-${n}`, originalId: 'a'.repeat(64), fileName: `${n}.jpg`, width: 100, height: 140, recipe: wholePhotoRecipe(100, 140, 'daylight') });
+const run = (operations: readonly Operation[]): HandIn => operations.reduce<HandIn | null>(applyOperation, null)!;
+const ids = (handIn: HandIn): string[] => boundPages(handIn).map((page) => page.id);
+
+describe('operations', () => {
+  it('build a hand-in in order', () => {
+    const handIn = run([create, add(1), add(2), add(3), { ...stamp(4), kind: 'movePage', pageId: 'page-3', afterPageId: null }]);
+    expect(ids(handIn)).toEqual(['page-3', 'page-1', 'page-2']);
+    expect(handIn.changedAtMs).toBe(4);
+  });
+
+  it('take a page out and put it back where it was', () => {
+    const built = run([create, add(1), add(2), add(3)]);
+    const without = applyOperation(built, { ...stamp(5), kind: 'removePage', pageId: 'page-2' })!;
+    expect(ids(without)).toEqual(['page-1', 'page-3']);
+    expect(ids(applyOperation(without, { ...stamp(6), kind: 'restorePage', pageId: 'page-2' })!)).toEqual(['page-1', 'page-2', 'page-3']);
+  });
+
+  it('change nothing when they come too late or twice', () => {
+    const built = run([create, add(1)]);
+    expect(applyOperation(built, { ...stamp(7), kind: 'removePage', pageId: 'gone-page' })).toBe(built);
+    expect(applyOperation(built, { ...stamp(8), kind: 'movePage', pageId: 'page-1', afterPageId: 'gone-page' })?.pages).toEqual(built.pages);
+    expect(applyOperation(built, add(1))).toBe(built);
+    expect(applyOperation(built, create)).toBe(built);
+    expect(applyOperation(null, add(1))).toBeNull();
+  });
+
+  it('never lose or double a page, whatever is moved where', () => {
+    const page = fc.integer({ min: 1, max: 6 });
+    fc.assert(
+      fc.property(fc.array(fc.tuple(page, fc.option(page)), { maxLength: 30 }), (moves) => {
+        const operations = moves.map(([from, after], i): Operation => ({ ...stamp(100 + i), kind: 'movePage', pageId: `page-${from}`, afterPageId: after === null ? null : `page-${after}` }));
+        const handIn = run([create, ...[1, 2, 3, 4, 5, 6].map(add), ...operations]);
+        expect([...ids(handIn)].sort()).toEqual(['page-1', 'page-2', 'page-3', 'page-4', 'page-5', 'page-6']);
+      }),
+    );
+  });
+});

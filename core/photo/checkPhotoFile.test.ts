@@ -1,0 +1,42 @@
+import sharp from 'sharp';
+import { FotoplanError } from '../errors';
+import { checkPhotoFile } from './checkPhotoFile';
+
+const photo = (width: number, height: number): sharp.Sharp => sharp({ create: { width, height, channels: 3, background: '#8a7' } });
+
+describe('checkPhotoFile', () => {
+  it.each(['jpeg', 'png', 'webp'] as const)('takes a whole %s whatever its name says', async (format) => {
+    const bytes = await photo(320, 240).toFormat(format).toBuffer();
+    expect(checkPhotoFile(bytes, 'page.txt')).toEqual({ type: `image/${format}`, width: 320, height: 240 });
+  });
+
+  it.each(['jpeg', 'png', 'webp'] as const)('notices a %s that breaks off', async (format) => {
+    const bytes = await photo(320, 240).toFormat(format).toBuffer();
+    expect(() => checkPhotoFile(bytes.subarray(0, bytes.length - 20), 'cut.jpg')).toThrow(expect.objectContaining({ code: 'PHOTO_CUT_SHORT' }) as Error);
+  });
+
+  it('is not fooled by the end marker of a thumbnail inside the file', async () => {
+    const inner = await photo(160, 120).jpeg().toBuffer();
+    const whole = await photo(320, 240).jpeg().toBuffer();
+    const segment = Buffer.concat([Buffer.from([0xff, 0xe2, (inner.length + 2) >> 8, (inner.length + 2) & 255]), inner]);
+    const withInner = Buffer.concat([whole.subarray(0, 2), segment, whole.subarray(2)]);
+    expect(checkPhotoFile(withInner, 'a.jpg').width).toBe(320);
+    expect(() => checkPhotoFile(withInner.subarray(0, withInner.length - 30), 'a.jpg')).toThrow(FotoplanError);
+  });
+
+  const refused: [string, () => Promise<Buffer> | Buffer, string, string][] = [
+    ['an empty file', () => Buffer.alloc(0), 'PHOTO_EMPTY', 'Copy it from the phone again'],
+    ['a text file', () => Buffer.from('to whom it may concern'), 'PHOTO_NOT_A_PHOTO', 'Choose a JPEG'],
+    ['a PDF', () => Buffer.from('%PDF-1.7 …'), 'PHOTO_IS_PDF', 'Add photos of its pages'],
+    ['one pixel', () => photo(1, 1).png().toBuffer(), 'PHOTO_TOO_SMALL', '1 × 1 pixels'],
+    ['60 megapixels', () => photo(10_000, 6000).png().toBuffer(), 'PHOTO_TOO_LARGE', '60 megapixels'],
+    ['a picture of another kind', () => photo(300, 300).gif().toBuffer(), 'PHOTO_NOT_A_PHOTO', 'JPEG, PNG or WebP'],
+  ];
+  it.each(refused)('refuses %s with a sentence that names it and the fix', async (_name, make, code, words) => {
+    const bytes = await make();
+    const check = (): unknown => checkPhotoFile(bytes, 'scan 3.jpg');
+    expect(check).toThrow(expect.objectContaining({ code }) as Error);
+    expect(check).toThrow('scan 3.jpg');
+    expect(check).toThrow(words);
+  });
+});

@@ -1,0 +1,22 @@
+/** Two projects: everything without a screen runs in bare Node, which keeps the core honest; screens run under jest-expo. */
+module.exports = {
+  projects: [
+    {
+      displayName: 'node',
+      testEnvironment: 'node',
+      testMatch: ['<rootDir>/{core,contract,platform,server,cli,demo,bench,scripts}/**/*.test.ts'],
+      setupFiles: ['reflect-metadata'],
+      transform: {
+        '^.+\\.[tj]s$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', decorators: true }, transform: { legacyDecorator: true }, target: 'es2022' }, module: { type: 'commonjs' } }],
+      },
+      transformIgnorePatterns: ['node_modules/(?!(nanoid|fast-check|pure-rand|image-size|@noble)/)'],
+    },
+    {
+      displayName: 'app',
+      preset: 'jest-expo/web',
+      testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'],
+      setupFiles: ['reflect-metadata', '<rootDir>/scripts/jestBrowser.js'],
+      transformIgnorePatterns: ['node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|nativewind|react-native-css-interop|lucide-react-native|nanoid|idb|@noble|date-fns)/)'],
+    },
+  ],
+};
