@@ -1,9 +1,11 @@
 /** Two projects: everything without a screen runs in bare Node, which keeps the core honest; screens run under jest-expo. */
 module.exports = {
+  testTimeout: 60_000,
+  maxWorkers: 2,
   projects: [
     {
       displayName: 'node',
-      testEnvironment: 'node',
+      testEnvironment: '<rootDir>/scripts/fastNodeEnvironment.cjs',
       testMatch: ['<rootDir>/{core,contract,platform,server,cli,demo,bench,scripts}/**/*.test.ts'],
       setupFiles: ['reflect-metadata'],
       transform: {

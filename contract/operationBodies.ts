@@ -5,6 +5,7 @@ import {
   Equals,
   IsArray,
   IsBoolean,
+  IsDefined,
   IsIn,
   IsInt,
   IsNumber,
@@ -35,7 +36,7 @@ export class OutlineBody {
 
 export class RecipeBody {
   @Equals(1) version!: 1;
-  @ValidateNested() @Type(() => OutlineBody) outline!: OutlineBody;
+  @IsDefined() @ValidateNested() @Type(() => OutlineBody) outline!: OutlineBody;
   @IsIn([0, 1, 2, 3]) quarterTurns!: number;
   @IsIn(['asshot', 'daylight']) finish!: string;
 }
@@ -67,11 +68,11 @@ export class AddPageBody extends PageOperationBody {
   @IsString() @Length(1, 255) fileName!: string;
   @IsInt() @Min(1) @Max(30_000) width!: number;
   @IsInt() @Min(1) @Max(30_000) height!: number;
-  @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
+  @IsDefined() @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
 }
 
 export class SetRecipeBody extends PageOperationBody {
-  @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
+  @IsDefined() @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
 }
 
 export class MovePageBody extends PageOperationBody {

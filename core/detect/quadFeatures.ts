@@ -26,7 +26,14 @@ export const FEATURE_NAMES = [
   'borderSides',
   'unseen',
   'interiorStep',
+  'stretchLeast',
+  'stretchThirdLeast',
+  'stretchSixthLeast',
+  'rimDiffers',
 ] as const;
+
+/** Each side is also judged piece by piece: a true edge may miss a piece under a thumb, a chance line misses several. */
+const STRETCHES = 5;
 
 const OPPOSITE_RATIO_STANDARD = [Math.log(Math.SQRT2), Math.log(11 / 8.5), Math.log(1.54)] as const;
 
@@ -45,6 +52,7 @@ export function measureQuad(candidate: QuadCandidate, planes: ColourPlanes, pict
   const contrasts: number[] = [];
   const inside: { l: number; a: number; b: number }[] = [];
   const overruns: number[] = [];
+  const stretches: number[] = [];
   let borders = 0;
   let unseen = 0;
   const centre = { x: quad.reduce((s, p) => s + p.x, 0) / 4, y: quad.reduce((s, p) => s + p.y, 0) / 4 };
@@ -71,6 +79,10 @@ export function measureQuad(candidate: QuadCandidate, planes: ColourPlanes, pict
     const inB = mean(plusInside ? side.plusB : side.minusB);
     const outB = mean(plusInside ? side.minusB : side.plusB);
     steps.push(mean(side.step));
+    for (let k = 0; k < STRETCHES; k++) {
+      const seen = meanOver(side, side.step, from + ((to - from) * k) / STRETCHES, from + ((to - from) * (k + 1)) / STRETCHES);
+      if (seen !== null) stretches.push(seen);
+    }
     const difference = inL - outL;
     brighter.push(difference / (Math.abs(difference) + 15));
     const contrast = Math.hypot(difference, inA - outA, inB - outB);
@@ -78,6 +90,7 @@ export function measureQuad(candidate: QuadCandidate, planes: ColourPlanes, pict
     inside.push({ l: inL, a: inA, b: inB });
     overruns.push(...overrunOf(side, from, to));
   }
+  stretches.sort((p, q) => p - q);
   const sorted = [...steps].sort((p, q) => p - q);
   const average = (values: readonly number[]): number => (values.length === 0 ? 0 : values.reduce((p, q) => p + q, 0) / values.length);
   const least = (values: readonly number[]): number => (values.length === 0 ? 0 : Math.min(...values));
@@ -104,6 +117,10 @@ export function measureQuad(candidate: QuadCandidate, planes: ColourPlanes, pict
     borders / 4,
     unseen,
     interior.step,
+    stretches[0] ?? 0,
+    stretches[2] ?? 0,
+    stretches[5] ?? 0,
+    Math.min(1, Math.abs(meanIn.l - interior.l) / 40),
   ]);
 }
 

@@ -1,8 +1,8 @@
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import { FotoplanError } from '../errors';
 import { checkPhotoFile } from './checkPhotoFile';
 
-const photo = (width: number, height: number): sharp.Sharp => sharp({ create: { width, height, channels: 3, background: '#8a7' } });
+const photo = (width: number, height: number): Sharp => sharp({ create: { width, height, channels: 3, background: '#8a7' } });
 
 describe('checkPhotoFile', () => {
   it.each(['jpeg', 'png', 'webp'] as const)('takes a whole %s whatever its name says', async (format) => {

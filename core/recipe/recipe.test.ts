@@ -79,7 +79,7 @@ describe('readRecipe', () => {
     ['no version', { ...good, version: undefined }],
     ['a newer version', { ...good, version: 99 }],
     ['three corners', { ...good, outline: { ...good.outline, corners: good.outline.corners.slice(1) } }],
-    ['half a turn of a turn', { ...good, quarterTurns: 0.5 } as unknown as Recipe],
+    ['half a turn of a turn', { ...good, quarterTurns: 0.5 }],
     ['an unknown finish', { ...good, finish: 'neon' }],
   ];
   it.each(bad)('refuses %s with RECIPE_INVALID', (_name, stored) => {

@@ -1,0 +1,55 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { tiles } from './steps';
+
+async function nothingSerious(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+}
+
+test('axe finds nothing serious on any main view', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: /Set 4/ })).toBeVisible();
+  await nothingSerious(page);
+  await page.getByRole('link', { name: /Set 4/ }).click();
+  await expect(tiles(page)).toHaveCount(3);
+  await nothingSerious(page);
+  await tiles(page).first().click();
+  await page.getByRole('button', { name: 'Light' }).click();
+  await nothingSerious(page);
+  await page.getByRole('button', { name: 'Edges' }).click();
+  await expect(page.getByRole('slider')).toHaveCount(4);
+  await nothingSerious(page);
+  await page.getByRole('link', { name: /^Bind/ }).click();
+  await expect(page.getByRole('textbox')).toBeVisible();
+  await nothingSerious(page);
+});
+
+test('the dark theme is legible too', async ({ page }) => {
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: /Set 4/ })).toBeVisible();
+  await nothingSerious(page);
+});
+
+test('each browser has its own desk', async ({ page, browser }) => {
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: /Set 4/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Start a new hand-in' }).click();
+  await expect(page.getByRole('heading', { name: 'No pages yet' })).toBeVisible();
+  await expect(page.getByText('All saved')).toBeVisible();
+  const stranger = await browser.newContext();
+  const other = await stranger.newPage();
+  await other.goto(page.url());
+  await expect(other.getByRole('heading', { name: 'Nothing lies here' })).toBeVisible();
+  const answer = await stranger.request.get(`/api/hand-ins/${page.url().split('/').at(-1)}`);
+  expect(answer.status()).toBe(404);
+  await stranger.close();
+});
+
+test('an address that leads nowhere says so and offers the desk', async ({ page }) => {
+  await page.goto('/nowhere/at/all');
+  await expect(page.getByRole('heading', { name: 'Nothing lies here' })).toBeVisible();
+  await page.getByRole('button', { name: 'Go to the desk' }).click();
+  await expect(page.getByRole('link', { name: /Set 4/ })).toBeVisible();
+});

@@ -1,0 +1,65 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import sharp, { type Sharp } from 'sharp';
+import { photoNamed } from './photos';
+import { addPhotos, allSaved, startHandIn, tiles } from './steps';
+
+const file = (name: string, buffer: Buffer, mimeType = 'image/jpeg') => ({ name, mimeType, buffer });
+
+test('bad files are named with the way on, and the good ones go through in order', async ({ page }) => {
+  await startHandIn(page);
+  const good = readFileSync(photoNamed('tides-1'));
+  const blank = (width: number, height: number): Sharp => sharp({ create: { width, height, channels: 3, background: '#ccd' } });
+  await addPhotos(page, [
+    file('empty.jpg', Buffer.alloc(0)),
+    file('letter.jpg', Buffer.from('Dear reader, this is text.')),
+    file('good one.jpg', good),
+    file('half.jpg', good.subarray(0, good.length >> 1)),
+    file('huge.png', await blank(10_000, 6000).png().toBuffer(), 'image/png'),
+    file('dot.png', await blank(1, 1).png().toBuffer(), 'image/png'),
+    file('notes.pdf', Buffer.from('%PDF-1.7\n%%EOF'), 'application/pdf'),
+    file('good two.jpg', readFileSync(photoNamed('botany-1'))),
+  ]);
+  await expect(tiles(page)).toHaveCount(2, { timeout: 90_000 });
+  const sentences = [
+    '“empty.jpg” is empty: 0 bytes arrived.',
+    '“letter.jpg” is not a photo.',
+    '“half.jpg” breaks off before its end.',
+    '“huge.png” has 60 megapixels; up to 50 work.',
+    '“dot.png” is only 1 × 1 pixels',
+    '“notes.pdf” is a PDF.',
+  ];
+  for (const sentence of sentences) await expect(page.getByRole('alert').filter({ hasText: sentence })).toBeVisible();
+  await page.getByRole('button', { name: 'Close the note about empty.jpg' }).click();
+  await expect(page.getByText('“empty.jpg” is empty')).toBeHidden();
+  await allSaved(page);
+});
+
+test('two hundred photos at once all arrive', async ({ page }) => {
+  test.setTimeout(240_000);
+  await startHandIn(page);
+  const small = await sharp(photoNamed('tides-1')).autoOrient().resize(240).jpeg().toBuffer();
+  await addPhotos(page, await Promise.all(Array.from({ length: 200 }, async (_, i) => file(`${i}.jpg`, await sharp(small).extend({ right: 1 + (i % 20), bottom: 1 + Math.floor(i / 20), background: '#432' }).jpeg().toBuffer()))));
+  await expect(page.getByText(/photos? to go/)).toBeVisible();
+  await expect(page.getByText(/photos? to go/)).toBeHidden({ timeout: 200_000 });
+  await expect(page.getByRole('button', { name: 'Page 1 of 200' })).toBeVisible();
+  await expect(page.getByRole('alert')).toHaveCount(0);
+});
+
+test('with the server gone while photos go up nothing is lost, and all of it goes up once when it is back', async ({ page }) => {
+  await startHandIn(page);
+  await allSaved(page);
+  await page.route('**/api/**', (route) => route.abort('connectionrefused'));
+  await addPhotos(page, [photoNamed('tides-1'), photoNamed('tides-2')]);
+  await expect(tiles(page)).toHaveCount(2, { timeout: 60_000 });
+  await expect(page.getByText(/No connection: \d+ changes? safe on this device/)).toBeVisible();
+  const address = page.url();
+  const handInId = address.split('/').at(-1)!;
+  await page.reload();
+  await expect(tiles(page)).toHaveCount(2);
+  await page.unroute('**/api/**');
+  await page.evaluate(() => window.dispatchEvent(new Event('online')));
+  await allSaved(page);
+  const kept = (await (await page.request.get(`/api/hand-ins/${handInId}`)).json()) as { pages: { fileName: string }[] };
+  expect(kept.pages.map((p) => p.fileName)).toEqual([expect.stringContaining('tides-1'), expect.stringContaining('tides-2')]);
+});

@@ -1,0 +1,73 @@
+import { createHash } from 'node:crypto';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import pino from 'pino';
+import sharp from 'sharp';
+import { wholePhotoRecipe } from '../core/recipe/startRecipe';
+import type { Operation } from '../core/handIn/operation';
+import { createApp } from './createApp';
+import { openDatabase, type Database } from './database';
+
+export const NOW_MS = 1_760_000_000_000;
+
+/** A server on a free port over a database in memory, for tests. */
+export interface TestServer {
+  readonly db: Database;
+  readonly url: string;
+  /** A browser with a cookie jar of its own. */
+  browser(): Browser;
+  close(): Promise<void>;
+}
+
+export type Browser = (path: string, init?: RequestInit) => Promise<Response>;
+
+export async function startTestServer(): Promise<TestServer> {
+  const db = openDatabase(':memory:');
+  const app = createApp({ db, log: pino({ level: 'silent' }), now: () => NOW_MS });
+  const server = await new Promise<Server>((resolve) => {
+    const listening = app.listen(0, 'localhost', () => resolve(listening));
+  });
+  const url = `http://localhost:${(server.address() as AddressInfo).port}`;
+  return {
+    db,
+    url,
+    browser: () => {
+      let cookie = '';
+      return async (path, init = {}) => {
+        const response = await fetch(`${url}${path}`, { ...init, headers: { ...(init.headers as Record<string, string>), cookie } });
+        const [set] = response.headers.getSetCookie();
+        if (set !== undefined) cookie = set.split(';')[0]!;
+        return response;
+      };
+    },
+    close: async () => {
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      db.close();
+    },
+  };
+}
+
+export const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+export const samplePhoto = (shade: number): Promise<Buffer> => sharp({ create: { width: 300, height: 424, channels: 3, background: { r: shade, g: 90, b: 120 } } }).jpeg().toBuffer();
+
+let lastId = 0;
+const stamp = (handInId: string): { id: string; handInId: string; atMs: number } => ({ id: `operation-${++lastId}`, handInId, atMs: NOW_MS });
+
+export const newHandIn = (handInId: string): Operation => ({ ...stamp(handInId), kind: 'createHandIn', title: 'Set 4', paper: 'auto' });
+export const newPage = (handInId: string, pageId: string, originalId: string): Operation => ({
+  ...stamp(handInId),
+  kind: 'addPage',
+  pageId,
+  originalId,
+  fileName: 'page.jpg',
+  width: 300,
+  height: 424,
+  recipe: wholePhotoRecipe(300, 424, 'daylight'),
+});
+export const movedToFront = (handInId: string, pageId: string): Operation => ({ ...stamp(handInId), kind: 'movePage', pageId, afterPageId: null });
+
+export const sendOperations = (browser: Browser, ...operations: readonly unknown[]): Promise<Response> =>
+  browser('/api/operations', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ operations }) });
+export const sendOriginal = (browser: Browser, bytes: Uint8Array, name = sha256(bytes)): Promise<Response> =>
+  browser(`/api/originals/${name}`, { method: 'PUT', body: new Blob([bytes as Uint8Array<ArrayBuffer>]) });

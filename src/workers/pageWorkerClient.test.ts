@@ -1,0 +1,76 @@
+import { createPageWorkerClient } from './pageWorkerClient';
+import type { FromWorker, ToWorker } from './pageWorkerProtocol';
+
+/** A worker that does what the test tells it. */
+class ScriptedWorker {
+  onmessage: ((event: { data: FromWorker }) => void) | null = null;
+  onerror: (() => void) | null = null;
+  onmessageerror: (() => void) | null = null;
+  terminated = false;
+  readonly heard: ToWorker[] = [];
+  postMessage(message: ToWorker): void {
+    this.heard.push(message);
+  }
+  terminate(): void {
+    this.terminated = true;
+  }
+  say(message: FromWorker): void {
+    this.onmessage?.({ data: message });
+  }
+}
+
+const setUp = () => {
+  const workers: ScriptedWorker[] = [];
+  const client = createPageWorkerClient(() => {
+    const worker = new ScriptedWorker();
+    workers.push(worker);
+    return worker as unknown as Worker;
+  });
+  return { workers, client };
+};
+const bind = { kind: 'bind', title: 'Set 4', paper: 'a4', nowMs: 0, pages: [] } as const;
+const result = { pdf: new Blob(), sha256: 'x', pageBytes: [1] };
+
+describe('the page worker’s client', () => {
+  it('gives each answer to the request it belongs to, in whatever order they come', async () => {
+    const { workers, client } = setUp();
+    const first = client.run(bind);
+    const second = client.run(bind);
+    workers[0]!.say({ id: 2, ok: true, result: { ...result, sha256: 'second' } });
+    workers[0]!.say({ id: 1, ok: true, result: { ...result, sha256: 'first' } });
+    expect([(await first).sha256, (await second).sha256]).toEqual(['first', 'second']);
+    expect(workers).toHaveLength(1);
+  });
+
+  it('rebuilds errors with their code and their sentence', async () => {
+    const { workers, client } = setUp();
+    const work = client.run(bind);
+    workers[0]!.say({ id: 1, ok: false, error: { code: 'NO_PAGES', message: 'Add photos first.', facts: {} } });
+    await expect(work).rejects.toMatchObject({ name: 'FotoplanError', code: 'NO_PAGES', message: 'Add photos first.' });
+  });
+
+  it('passes progress on and asks the worker to stop', async () => {
+    const { workers, client } = setUp();
+    const shares: number[] = [];
+    const stopper = new AbortController();
+    const work = client.run(bind, { onProgress: (share) => shares.push(share), signal: stopper.signal });
+    workers[0]!.say({ id: 1, progress: 0.5 });
+    stopper.abort();
+    expect(workers[0]!.heard.at(-1)).toEqual({ id: 1, cancel: true });
+    workers[0]!.say({ id: 1, ok: true, result });
+    await work;
+    expect(shares).toEqual([0.5]);
+  });
+
+  it('rejects all that was under way when the worker dies, and starts another', async () => {
+    const { workers, client } = setUp();
+    const lost = [client.run(bind), client.run(bind)];
+    workers[0]!.onerror?.();
+    for (const work of lost) await expect(work).rejects.toMatchObject({ code: 'WORKER_LOST' });
+    expect(workers[0]!.terminated).toBe(true);
+    const next = client.run(bind);
+    expect(workers).toHaveLength(2);
+    workers[1]!.say({ id: 3, ok: true, result });
+    await expect(next).resolves.toEqual(result);
+  });
+});
