@@ -11,7 +11,7 @@ test('pages, page and tools stand side by side, and corners answer to the keys',
   await page.getByRole('button', { name: 'Move this page earlier' }).click();
   await expect(page.getByText('Page 2 of 3')).toBeVisible();
 
-  await page.getByRole('button', { name: 'Edges' }).click();
+  await page.getByRole('button', { name: 'Edges', exact: true }).click();
   const corner = page.getByRole('slider', { name: 'Corner bottom right' });
   await corner.focus();
   const value = async (): Promise<number[]> => (await corner.getAttribute('aria-valuetext'))!.match(/\d+/g)!.map(Number);

@@ -19,7 +19,7 @@ export function NextBar({ label, onPress, disabled = false }: NextBarProps) {
         onPress={onPress}
         className={`min-h-[56px] items-center justify-center rounded px-4 ${disabled ? 'bg-rule-faint' : 'bg-beet active:bg-beet-deep'}`}
       >
-        <Words as="head" role="none" tone={disabled ? 'soft' : 'onBeet'} numberOfLines={1}>
+        <Words as="act" tone={disabled ? 'soft' : 'onBeet'} numberOfLines={1}>
           {label}
         </Words>
       </Pressable>

@@ -3,6 +3,7 @@ import { Text, type TextProps } from 'react-native';
 const STYLES = {
   title: 'font-title text-title',
   head: 'font-title text-head',
+  act: 'font-title text-head',
   read: 'font-read text-read',
   strong: 'font-strong text-read',
   soft: 'font-read text-small',
@@ -27,7 +28,7 @@ interface WordsProps extends TextProps {
   readonly className?: string;
 }
 
-/** Everything that is read, in the two shipped faces. Titles are headings to a screen reader. */
+/** Everything that is read, in the two shipped faces. `title` and `head` are headings to a screen reader, `act` looks like one on a button. */
 export function Words({ as = 'read', tone, className = '', ...rest }: WordsProps) {
   const heading = as === 'title' ? { role: 'heading' as const, 'aria-level': 1 } : as === 'head' ? { role: 'heading' as const, 'aria-level': 2 } : {};
   return <Text {...heading} className={`${STYLES[as]} ${TONES[tone ?? (as === 'soft' ? 'soft' : 'ink')]} ${className}`} {...rest} />;
