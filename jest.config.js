@@ -16,9 +16,10 @@ module.exports = {
     {
       displayName: 'app',
       preset: 'jest-expo/web',
+      moduleNameMapper: { '^lucide-react-native/icons/(.*)$': '<rootDir>/node_modules/lucide-react-native/dist/cjs/icons/$1.js' },
       testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'],
       setupFiles: ['reflect-metadata', '<rootDir>/scripts/jestBrowser.js'],
-      transformIgnorePatterns: ['node_modules/(?!((jest-)?react-native|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|nativewind|react-native-css-interop|lucide-react-native|nanoid|idb|@noble|date-fns)/)'],
+      transformIgnorePatterns: ['node_modules/(?!((jest-)?react-native[^/]*|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|nativewind|react-native-css-interop|lucide-react-native|nanoid|idb|@noble|date-fns)/)'],
     },
   ],
 };

@@ -44,8 +44,8 @@ function trainRanker(examples: readonly Example[]): number[] {
   const m = new Float64Array(SIZE);
   const v = new Float64Array(SIZE);
   let step = 0;
-  for (let epoch = 0; epoch < 110; epoch++) {
-    const rate = 0.012 * (1 - epoch / 115);
+  for (let epoch = 0; epoch < 80; epoch++) {
+    const rate = 0.012 * (1 - epoch / 84);
     for (let batch = 0; batch < examples.length; batch += 8) {
       const gradient = new Float64Array(SIZE);
       for (const example of examples.slice(batch, batch + 8)) addGradient(example, weights, gradient);

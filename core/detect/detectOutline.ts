@@ -4,6 +4,7 @@ import type { Point } from '../geometry/point';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
 import { blurPlanes, toColourPlanes, type ColourPlanes } from './colourPlanes';
+import { completeOutline } from './completeOutline';
 import { findEdgePoints, gradientField, type GradientField } from './edgePoints';
 import { gatherEvidence, strongestStretch, type LineEvidence } from './lineEvidence';
 import { borderLines, proposeLines, withoutTwins, type Line } from './lineProposals';
@@ -78,10 +79,11 @@ export function locateSheet(larger: PixelImage, measured: readonly MeasuredQuad[
   const fine = usable(coarse.quad, planes) ? refineOutline(planes, coarse.quad, 0.006 * REFINE_LONG_SIDE_PX, fixed) : coarse;
   const refined = usable(fine.quad, planes) ? fine : usable(coarse.quad, planes) ? coarse : null;
   const rough = scaleQuad(best.candidate.quad, factor);
-  const quad = refined?.quad ?? rough;
-  const shift = quad.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / REFINE_LONG_SIDE_PX;
+  const visible = refined?.quad ?? rough;
+  const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / REFINE_LONG_SIDE_PX;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
-  return { quad, sides: refined?.sides ?? null, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift) };
+  const completed = fixed.filter(Boolean).length === 1 ? completeOutline(visible, fixed.indexOf(true), larger.width, larger.height) : null;
+  return { quad: completed ?? visible, sides: completed === null ? (refined?.sides ?? null) : null, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift) };
 }
 
 /**
@@ -107,7 +109,7 @@ export function measureCandidates(working: PixelImage): MeasuredQuad[] {
   const lightness = lightnessLevels(fine);
   return enumerateQuads(evidence, width, height, CANDIDATES)
     .map((candidate) => {
-      const features = measureQuad(candidate, fine, lightness);
+      const features = measureQuad(candidate, evidence, fine, lightness);
       return { candidate, features, score: rankQuad(features) };
     })
     .sort((p, q) => q.score - p.score);

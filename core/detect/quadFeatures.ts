@@ -1,6 +1,6 @@
 import { recoverProportions } from '../geometry/aspectRatio';
 import { lerpPoint } from '../geometry/point';
-import { polygonArea } from '../geometry/quad';
+import { polygonArea, type Quad } from '../geometry/quad';
 import type { ColourPlanes } from './colourPlanes';
 import { meanOver, type LineEvidence } from './lineEvidence';
 import { positionOn, type QuadCandidate } from './quadCandidates';
@@ -30,6 +30,8 @@ export const FEATURE_NAMES = [
   'stretchThirdLeast',
   'stretchSixthLeast',
   'rimDiffers',
+  'innerEdges',
+  'innerEdgeMost',
 ] as const;
 
 /** Each side is also judged piece by piece: a true edge may miss a piece under a thumb, a chance line misses several. */
@@ -41,10 +43,11 @@ const OPPOSITE_RATIO_STANDARD = [Math.log(Math.SQRT2), Math.log(11 / 8.5), Math.
  * Measures a candidate: how its sides look, how the strips inside and outside differ, whether edges run on past its
  * corners (a pattern's or a table's do, a sheet's do not), whether it is lit like paper, and whether its proportions are
  * a page's.
+ * @param lines - all lines believed in, for what runs through the candidate's inside
  * @param planes - the lightly blurred working picture
  * @returns FEATURE_NAMES.length numbers
  */
-export function measureQuad(candidate: QuadCandidate, planes: ColourPlanes, pictureLightness: { p50: number; p90: number }): Float64Array {
+export function measureQuad(candidate: QuadCandidate, lines: readonly LineEvidence[], planes: ColourPlanes, pictureLightness: { p50: number; p90: number }): Float64Array {
   const { quad, sides } = candidate;
   const { width, height } = planes;
   const steps: number[] = [];
@@ -121,6 +124,7 @@ export function measureQuad(candidate: QuadCandidate, planes: ColourPlanes, pict
     stretches[2] ?? 0,
     stretches[5] ?? 0,
     Math.min(1, Math.abs(meanIn.l - interior.l) / 40),
+    ...innerEdgesOf(candidate, lines),
   ]);
 }
 
@@ -130,6 +134,46 @@ function overrunOf(side: LineEvidence, from: number, to: number): number[] {
   const high = Math.max(from, to);
   const reach = Math.max(14, 0.12 * (high - low));
   return [meanOver(side, side.step, low - 5 - reach, low - 5), meanOver(side, side.step, high + 5, high + 5 + reach)].filter((v) => v !== null);
+}
+
+/**
+ * How much step edge runs through the inside: where a candidate straddles two sheets, a true edge crosses it. Printed
+ * rules are no steps, so they hardly count.
+ */
+function innerEdgesOf({ quad, sides }: QuadCandidate, lines: readonly LineEvidence[]): [number, number] {
+  const size = Math.sqrt(polygonArea(quad));
+  let sum = 0;
+  let most = 0;
+  for (const other of lines) {
+    if (other.line.border || sides.includes(other)) continue;
+    const chord = chordInside(other, quad, 0.05 * size);
+    if (chord === null) continue;
+    const seen = ((meanOver(other, other.step, chord[0], chord[1]) ?? 0) * (chord[1] - chord[0])) / size;
+    sum += seen;
+    most = Math.max(most, seen);
+  }
+  return [sum / (sum + 2), most];
+}
+
+/** The positions between which a line lies inside the quadrilateral, at least `margin` px from its sides. */
+function chordInside({ line, start, length }: LineEvidence, quad: Quad, margin: number): [number, number] | null {
+  let low = start;
+  let high = start + length;
+  for (let s = 0; s < 4; s++) {
+    const a = quad[s]!;
+    const b = quad[(s + 1) % 4]!;
+    const side = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+    const nx = -(b.y - a.y) / side;
+    const ny = (b.x - a.x) / side;
+    // depth below the side at position t along the line: depth0 + t * slope
+    const depth0 = (line.rho * line.nx - a.x) * nx + (line.rho * line.ny - a.y) * ny - margin;
+    const slope = -line.ny * nx + line.nx * ny;
+    if (Math.abs(slope) < 1e-9) {
+      if (depth0 < 0) return null;
+    } else if (slope > 0) low = Math.max(low, -depth0 / slope);
+    else high = Math.min(high, -depth0 / slope);
+  }
+  return high - low > 4 ? [low, high] : null;
 }
 
 /** Distance of the recovered proportions from the usual sheets', as a logarithm cut off at 0.5. */

@@ -5,7 +5,7 @@ import type { Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { resizeByArea } from '../raster/resizeByArea';
 import { renderedSize, renderPage } from './renderPage';
-import { needsEdgeCheck, outlineProblem, readRecipe, recornerRecipe, turnRecipe, type Recipe } from './recipe';
+import { needsEdgeCheck, outlineProblem, readRecipe, recornerRecipe, turnRecipe } from './recipe';
 import { startRecipe, wholePhotoRecipe } from './startRecipe';
 
 const photo = photograph(
