@@ -51,7 +51,7 @@ describe('operations', () => {
   it('build a hand-in that another request sees', async () => {
     const photos = await Promise.all([samplePhoto(10), samplePhoto(20)]);
     for (const photo of photos) await sendOriginal(mira, photo);
-    await sendOperations(mira, newHandIn('hand-in-1'), newPage('hand-in-1', 'page-one', sha256(photos[0]!)), newPage('hand-in-1', 'page-two', sha256(photos[1]!)), movedToFront('hand-in-1', 'page-two'));
+    await sendOperations(mira, newHandIn('hand-in-1'), newPage('hand-in-1', 'page-one', sha256(photos[0])), newPage('hand-in-1', 'page-two', sha256(photos[1])), movedToFront('hand-in-1', 'page-two'));
     const handIn = await handInOf(mira, 'hand-in-1');
     expect(handIn.pages.map((page) => page.id)).toEqual(['page-two', 'page-one']);
     expect(handIn).toMatchObject({ title: 'Set 4', paper: 'auto', createdAtMs: NOW_MS });

@@ -9,7 +9,7 @@ describe('the API client', () => {
   });
 
   it.each([
-    ['no answer', (() => Promise.reject(new TypeError('failed'))) as typeof fetch],
+    ['no answer', (() => Promise.reject(new TypeError('failed')))],
     ['a gateway without a server behind it', answer(502, null)],
   ])('calls %s being offline, and says that nothing is lost', async (_name, send) => {
     await expect(createApiClient(send).handIns()).rejects.toMatchObject({ code: 'OFFLINE', message: expect.stringContaining('kept on this device') as string });
