@@ -26,7 +26,7 @@ test('three photos become one PDF: a corner dragged, a page turned, the order ch
   await addPhotos(page, [photoNamed('tides-1'), photoNamed('tides-3'), photoNamed('ropework-1')]);
   await expect(tiles(page)).toHaveCount(3, { timeout: 60_000 });
 
-  // drag one corner outwards and see that the outline is now the person's
+  // drag one corner inwards and see that the outline is now the person's
   await tiles(page).nth(0).click();
   await page.getByRole('button', { name: 'Edges', exact: true }).click();
   const corner = page.getByRole('slider', { name: 'Corner top left' });
@@ -35,7 +35,7 @@ test('three photos become one PDF: a corner dragged, a page turned, the order ch
   const box = (await corner.boundingBox())!;
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
-  await page.mouse.move(box.x + box.width / 2 - 18, box.y + box.height / 2 - 12, { steps: 6 });
+  await page.mouse.move(box.x + box.width / 2 + 18, box.y + box.height / 2 + 12, { steps: 6 });
   await page.mouse.up();
   await expect(corner).not.toHaveAttribute('aria-valuetext', before!);
   await page.getByRole('button', { name: 'Use these edges' }).click();
@@ -81,7 +81,8 @@ test('three photos become one PDF: a corner dragged, a page turned, the order ch
   const inks = await Promise.all([0, 1, 2].map((i) => countInks(info.outputPath(`picture-00${i}.jpg`))));
   expect(inks[0]!.red).toBeGreaterThan(5 * inks[0]!.blue);
   expect(inks[2]!.blue).toBeGreaterThan(inks[2]!.red);
-  expect(inks[1]!.red + inks[1]!.blue).toBeLessThan(inks[0]!.red + inks[2]!.blue);
+  expect(inks[1]!.red).toBeLessThan(inks[0]!.red / 2);
+  expect(inks[1]!.blue).toBeLessThan(inks[2]!.blue / 2);
   await allSaved(page);
 });
 

@@ -21,7 +21,7 @@ export interface Scene {
   readonly light: Light;
   readonly underSheet: boolean;
   readonly thumb: boolean;
-  /** How far the camera looks past the page's middle, as a share of the page's size; about 0.5 puts a corner out of frame. */
+  /** How far the camera looks past the page's middle, as a share of the page's size; about 0.2 puts a corner or a side out of frame. */
   readonly offCentre: { readonly x: number; readonly y: number };
   readonly camera: {
     readonly widthPx: number;
@@ -63,8 +63,8 @@ export function createScene(seed: number, patch: ScenePatch = {}): Scene {
     underSheet: patch.underSheet ?? random.chance(0.12),
     thumb: patch.thumb ?? random.chance(0.12),
     offCentre: {
-      x: cornerOut ? random.pick([-0.3, 0.3]) : random.between(-0.05, 0.05),
-      y: cornerOut ? random.pick([-0.26, 0.26]) : random.between(-0.05, 0.05),
+      x: cornerOut ? random.pick([-0.2, 0.2]) : random.between(-0.05, 0.05),
+      y: cornerOut ? random.pick([-0.17, 0.17]) : random.between(-0.05, 0.05),
       ...patch.offCentre,
     },
     camera: {

@@ -1,4 +1,4 @@
-import { useRouter } from 'expo-router';
+import { Link } from 'expo-router';
 import { Pressable, View } from 'react-native';
 import type { Icon } from './Action';
 import { useWide } from './useWide';
@@ -16,25 +16,23 @@ export interface Stitch {
 
 /** The stages of a hand-in along one edge of the screen; one tap goes anywhere. */
 export function Spine({ stitches }: { readonly stitches: readonly Stitch[] }) {
-  const router = useRouter();
   const wide = useWide();
   return (
     <View role="navigation" aria-label="Stages" className={`${wide ? 'w-[148px]' : 'w-[58px]'} border-r border-rule-faint pt-2`}>
       {stitches.map(({ label, fact, icon: Sign, href, current, done }) => (
-        <Pressable
-          key={label}
-          role="link"
-          aria-label={`${label}: ${fact}`}
-          aria-current={current ? 'page' : undefined}
-          onPress={() => router.replace(href)}
-          className={`min-h-[64px] items-center justify-center gap-0.5 px-1 py-2 ${current ? 'border-l-4 border-beet bg-sheet' : 'border-l-4 border-transparent'}`}
-        >
-          <View aria-hidden className={`h-7 w-7 items-center justify-center rounded-full ${done ? 'bg-beet-tint' : ''}`}>
-            <Sign size={18} strokeWidth={1.75} color={current || done ? 'rgb(var(--beet))' : 'rgb(var(--ink-soft))'} />
-          </View>
-          <Words as="small" tone={current ? 'ink' : 'soft'}>{label}</Words>
-          {wide ? <Words as="soft">{fact}</Words> : null}
-        </Pressable>
+        <Link key={label} href={href} replace asChild>
+          <Pressable
+            aria-label={`${label}: ${fact}`}
+            aria-current={current ? 'page' : undefined}
+            className={`min-h-[64px] items-center justify-center gap-0.5 px-1 py-2 ${current ? 'border-l-4 border-beet bg-sheet' : 'border-l-4 border-transparent'}`}
+          >
+            <View aria-hidden className={`h-7 w-7 items-center justify-center rounded-full ${done ? 'bg-beet-tint' : ''}`}>
+              <Sign size={18} strokeWidth={1.75} color={current || done ? 'rgb(var(--beet))' : 'rgb(var(--ink-soft))'} />
+            </View>
+            <Words as="small" tone={current ? 'ink' : 'soft'}>{label}</Words>
+            {wide ? <Words as="soft">{fact}</Words> : null}
+          </Pressable>
+        </Link>
       ))}
     </View>
   );

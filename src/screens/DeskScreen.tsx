@@ -1,4 +1,4 @@
-import { useRouter } from 'expo-router';
+import { Link, useRouter } from 'expo-router';
 import { Pressable, ScrollView, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { needsEdgeCheck } from '../../core/recipe/recipe';
@@ -39,7 +39,7 @@ export function DeskScreen() {
           <ScrollView contentContainerClassName="mx-auto w-full max-w-[1100px] flex-row flex-wrap p-2" role="list" aria-label="Hand-ins">
             {shown.map((handIn) => (
               <View key={handIn.id} role="listitem" className="w-full p-2 md:w-1/2 lg:w-1/3">
-                <Stack handIn={handIn} onPress={() => router.push(`/hand-in/${handIn.id}`)} />
+                <Stack handIn={handIn} />
               </View>
             ))}
           </ScrollView>
@@ -53,28 +53,30 @@ export function DeskScreen() {
 const MOST_SHEETS_DRAWN = 8;
 
 /** A hand-in as a stack of paper, as thick as it has pages. */
-function Stack({ handIn, onPress }: { readonly handIn: HandIn; readonly onPress: () => void }) {
+function Stack({ handIn }: { readonly handIn: HandIn }) {
   const pages = boundPages(handIn);
   const unsure = pages.filter(({ recipe }) => needsEdgeCheck(recipe)).length;
   const count = pages.length === 1 ? '1 page' : `${pages.length} pages`;
   const first = pages[0];
   return (
-    <Pressable role="link" aria-label={`${handIn.title}, ${count}`} onPress={onPress} className="flex-row gap-4 rounded border border-rule-faint bg-sheet p-3 active:bg-beet-tint">
-      <View className="h-[112px] w-[84px]" aria-hidden>
-        {Array.from({ length: Math.min(MOST_SHEETS_DRAWN, Math.max(0, pages.length - 1)) }, (_, i) => (
-          <View key={i} className="absolute h-full w-full border border-rule-faint bg-paper" style={{ left: (i + 1) * 2, top: (i + 1) * 2, zIndex: -i }} />
-        ))}
-        {first === undefined ? (
-          <View className="h-full w-full border border-dashed border-rule" />
-        ) : (
-          <PaperPicture page={first} longSidePx={360} label="" />
-        )}
-      </View>
-      <View className="flex-1 justify-center gap-1">
-        <Words as="head" numberOfLines={2}>{handIn.title}</Words>
-        <Words as="small" className="tabular-nums">{count}</Words>
-        {pages.length === 0 ? <Words as="soft">needs photos</Words> : unsure > 0 ? <Flag kind="look">{unsure === 1 ? '1 page to look at' : `${unsure} pages to look at`}</Flag> : <Flag kind="fine">edges found</Flag>}
-      </View>
-    </Pressable>
+    <Link href={`/hand-in/${handIn.id}`} asChild>
+      <Pressable aria-label={`${handIn.title}, ${count}`} className="flex-row gap-4 rounded border border-rule-faint bg-sheet p-3 active:bg-beet-tint">
+        <View className="h-[112px] w-[84px]" aria-hidden>
+          {Array.from({ length: Math.min(MOST_SHEETS_DRAWN, Math.max(0, pages.length - 1)) }, (_, i) => (
+            <View key={i} className="absolute h-full w-full border border-rule-faint bg-paper" style={{ left: (i + 1) * 2, top: (i + 1) * 2, zIndex: -i }} />
+          ))}
+          {first === undefined ? (
+            <View className="h-full w-full border border-dashed border-rule" />
+          ) : (
+            <PaperPicture page={first} longSidePx={360} label="" />
+          )}
+        </View>
+        <View className="flex-1 justify-center gap-1">
+          <Words as="head" numberOfLines={2}>{handIn.title}</Words>
+          <Words as="small" className="tabular-nums">{count}</Words>
+          {pages.length === 0 ? <Words as="soft">needs photos</Words> : unsure > 0 ? <Flag kind="look">{unsure === 1 ? '1 page to look at' : `${unsure} pages to look at`}</Flag> : <Flag kind="fine">edges found</Flag>}
+        </View>
+      </Pressable>
+    </Link>
   );
 }
