@@ -25,6 +25,9 @@ test('three photos become one PDF: a corner dragged, a page turned, the order ch
   await startHandIn(page);
   await addPhotos(page, [photoNamed('tides-1'), photoNamed('tides-3'), photoNamed('ropework-1')]);
   await expect(tiles(page)).toHaveCount(3, { timeout: 60_000 });
+  for (const tile of await tiles(page).all()) {
+    await expect.poll(async () => (await tile.locator('img').boundingBox())?.height ?? 0).toBeGreaterThan(100);
+  }
 
   // drag one corner inwards and see that the outline is now the person's
   await tiles(page).nth(0).click();
