@@ -1,5 +1,5 @@
 import { distance, lerpPoint } from '../geometry/point';
-import { isConvexQuad, polygonArea, scaleQuad, type Quad } from '../geometry/quad';
+import { isConvexQuad, polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import type { Point } from '../geometry/point';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
@@ -9,7 +9,7 @@ import { findEdgePoints, gradientField, type GradientField } from './edgePoints'
 import { gatherEvidence, strongestStretch, type LineEvidence } from './lineEvidence';
 import { borderLines, proposeLines, withoutTwins, type Line } from './lineProposals';
 import { enumerateQuads, type QuadCandidate } from './quadCandidates';
-import { measureQuad } from './quadFeatures';
+import { FEATURE_NAMES, measureQuad } from './quadFeatures';
 import { confidenceFeatures, confidenceOf, rankQuad } from './quadScorer';
 import { refineOutline } from './refineOutline';
 
@@ -28,6 +28,9 @@ export const PROPOSAL_LONG_SIDE_PX = 512;
 export const REFINE_LONG_SIDE_PX = 1400;
 const CANDIDATES = 160;
 const BELIEVED_LINES = 34;
+const PALENESS = FEATURE_NAMES.indexOf('brighterMean');
+/** Below this confidence the guess is worse than none: the page more likely fills the picture, and nothing of it may be cut off. */
+const WHOLE_PICTURE_BELOW = 0.1;
 
 export interface DetectedOutline {
   /** Corners in pixels of the picture given; they may lie outside it where the page runs out of frame. */
@@ -48,7 +51,7 @@ export interface MeasuredQuad {
 /**
  * Finds the paper's outline in a photo.
  * @param image - RGB or RGBA, upright as to EXIF; any size
- * @returns null where nothing in the picture could be a page
+ * @returns the whole picture, with the low confidence, where no outline can be believed; null where nothing at all could be a side
  */
 export function detectOutline(image: PixelImage): DetectedOutline | null {
   const larger = fitLongSide(image, REFINE_LONG_SIDE_PX);
@@ -56,18 +59,21 @@ export function detectOutline(image: PixelImage): DetectedOutline | null {
   const found = locateSheet(larger, measureCandidates(working), larger.width / working.width);
   if (found === null) return null;
   const scale = image.width / larger.width;
-  return {
-    quad: scaleQuad(found.quad, scale),
-    boundary: found.sides === null ? null : curvedBoundary(found.sides, scale),
-    confidence: confidenceOf(found.confidenceFeatures),
-  };
+  const confidence = confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness);
+  if (confidence < WHOLE_PICTURE_BELOW) return { quad: wholePicture(image.width, image.height), boundary: null, confidence };
+  return { quad: scaleQuad(found.quad, scale), boundary: found.sides === null ? null : curvedBoundary(found.sides, scale), confidence };
 }
 
 export interface LocatedSheet {
   readonly quad: Quad;
   readonly sides: readonly (readonly Point[])[] | null;
   readonly confidenceFeatures: readonly number[];
+  /** How much paler than its surroundings the sheet is along its sides, -1 to 1. */
+  readonly paleness: number;
 }
+
+/** Paper is nearly always paler than what it lies on; a block of print within a page that fills the picture is darker. */
+const trustInPaleness = (paleness: number): number => Math.min(1, Math.max(0.1, (paleness + 0.2) / 0.4));
 
 /** Takes the best candidate and moves its sides onto the true edge. */
 export function locateSheet(larger: PixelImage, measured: readonly MeasuredQuad[], factor: number): LocatedSheet | null {
@@ -83,7 +89,7 @@ export function locateSheet(larger: PixelImage, measured: readonly MeasuredQuad[
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / REFINE_LONG_SIDE_PX;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
   const completed = fixed.filter(Boolean).length === 1 ? completeOutline(visible, fixed.indexOf(true), larger.width, larger.height) : null;
-  return { quad: completed ?? visible, sides: completed === null ? (refined?.sides ?? null) : null, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift) };
+  return { quad: completed ?? visible, sides: completed === null ? (refined?.sides ?? null) : null, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift), paleness: best.features[PALENESS]! };
 }
 
 /**
