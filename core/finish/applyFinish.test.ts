@@ -58,7 +58,7 @@ describe('Daylight', () => {
     const page = paint((x, y) => (isStroke(x, y) ? [30, 30, 30] : [200, 190, 170]));
     const before = page.data.slice();
     for (const finish of FINISHES) applyFinish(page, finish);
-    expect(Buffer.compare(page.data, before)).toBe(0);
+    expect(Buffer.from(page.data).equals(Buffer.from(before))).toBe(true);
     const grey: PixelImage = { width: WIDTH, height: HEIGHT, channels: 1, data: new Uint8ClampedArray(WIDTH * HEIGHT).fill(180) };
     expect(lowest(applyFinish(grey, 'daylight'))).toBeGreaterThan(250);
   });
