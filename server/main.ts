@@ -27,7 +27,7 @@ function listen(port: number, tries: number): Promise<Server> {
       if (error.code === 'EADDRINUSE' && tries > 0) resolve(listen(port + 1, tries - 1));
       else reject(error);
     });
-    server.listen(port, setting('HOST') ?? 'localhost', () => resolve(server));
+    server.listen(port, setting('HOST') ?? '127.0.0.1', () => resolve(server));
   });
 }
 
