@@ -37,6 +37,10 @@ describe('bindPdf', () => {
 describe('paper', () => {
   it('is filled where the proportions agree and centred where they do not', () => {
     expect(placeOnSheet(1000, 1410, sheetFor(1000, 1410, 'a4'))).toMatchObject({ xMm: 0, yMm: 0, widthMm: 210, heightMm: 297 });
+    // an outline set a little off by hand still goes on paper, in its own proportions
+    expect(sheetFor(1000, 1500, 'auto')).toEqual({ widthMm: 210, heightMm: 297 });
+    expect(placeOnSheet(1000, 1500, sheetFor(1000, 1500, 'auto')).widthMm).toBeCloseTo(198, 6);
+    expect(sheetFor(856, 540, 'auto').heightMm).toBeLessThan(190);
     const square = placeOnSheet(500, 500, sheetFor(500, 500, 'letter'));
     expect(square.widthMm).toBeCloseTo(215.9, 6);
     expect(square.yMm).toBeCloseTo((279.4 - 215.9) / 2, 6);

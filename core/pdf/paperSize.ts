@@ -11,13 +11,15 @@ export interface SheetSizeMm {
   readonly heightMm: number;
 }
 
-/** Proportions this close to a sheet's are that sheet (as a share). */
-const TOLERANCE = 0.035;
+/** Proportions this close to a sheet's fill it (as a share). */
+const FILL_TOLERANCE = 0.035;
+/** Proportions this close are put on that sheet: an outline set by hand is seldom exact, and a course office wants paper. */
+const SHEET_TOLERANCE = 0.1;
 
 /**
  * The sheet a page is put on, turned the way the page is.
  * @param width - page picture in px; only proportions matter
- * @returns for auto: A4 or Letter where the proportions fit, else a sheet of the page's own proportions with A4's long side
+ * @returns for auto: A4 or Letter, whichever is nearer in proportions, else (cards, squares) a sheet of the page's own proportions with A4's long side
  */
 export function sheetFor(width: number, height: number, paper: Paper): SheetSizeMm {
   const landscape = width > height;
@@ -25,16 +27,15 @@ export function sheetFor(width: number, height: number, paper: Paper): SheetSize
     landscape ? { widthMm: long, heightMm: short } : { widthMm: short, heightMm: long };
   if (paper !== 'auto') return turned(SHEETS_MM[paper]);
   const ratio = Math.max(width, height) / Math.min(width, height);
-  for (const sheet of [SHEETS_MM.a4, SHEETS_MM.letter]) {
-    if (Math.abs(ratio / (sheet[1] / sheet[0]) - 1) < TOLERANCE) return turned(sheet);
-  }
-  return turned([SHEETS_MM.a4[1] / ratio, SHEETS_MM.a4[1]]);
+  const miss = (sheet: readonly [number, number]): number => Math.abs(ratio / (sheet[1] / sheet[0]) - 1);
+  const nearest = miss(SHEETS_MM.a4) <= miss(SHEETS_MM.letter) ? SHEETS_MM.a4 : SHEETS_MM.letter;
+  return miss(nearest) < SHEET_TOLERANCE ? turned(nearest) : turned([SHEETS_MM.a4[1] / ratio, SHEETS_MM.a4[1]]);
 }
 
 /** Where the picture lies on its sheet, in mm from the lower left: filled where the proportions agree, else centred. */
 export function placeOnSheet(width: number, height: number, sheet: SheetSizeMm): { xMm: number; yMm: number; widthMm: number; heightMm: number } {
   const off = width / height / (sheet.widthMm / sheet.heightMm);
-  if (Math.abs(off - 1) < TOLERANCE) return { xMm: 0, yMm: 0, ...sheet };
+  if (Math.abs(off - 1) < FILL_TOLERANCE) return { xMm: 0, yMm: 0, ...sheet };
   const widthMm = off > 1 ? sheet.widthMm : sheet.heightMm * (width / height);
   const heightMm = off > 1 ? sheet.widthMm / (width / height) : sheet.heightMm;
   return { xMm: (sheet.widthMm - widthMm) / 2, yMm: (sheet.heightMm - heightMm) / 2, widthMm, heightMm };
