@@ -17,7 +17,7 @@ import { refineOutline } from './refineOutline';
  * Where the paper is.
  * 1. The picture is shrunk to 512 px and split into lightness and two opponent colours.
  * 2. Lines are proposed from edges at two scales: fine ones, and ones that survive a blur that melts cloth and grain.
- * 3. Along every line a step edge is looked for: paper inside, something else outside. Printed rules are no step.
+ * 3. Along every line a step edge is looked for: paper inside, something else outside.
  * 4. Every quadrilateral the lines can make is measured and scored by a small learned scorer; the best wins.
  * 5. Its sides are moved onto the true edge in the larger picture, to a fraction of a pixel, bowing where the sheet bows.
  * Assumes one sheet that stands out from what is around it on at least three sides. Fails where two sheets of the same

@@ -28,8 +28,9 @@ const SEARCH_PX = 3;
 const STRIP_PX = [2.5, 4.5] as const;
 
 /**
- * Reads the picture on both sides of a line. A printed rule or a ridge looks the same on both sides and earns nothing;
- * the paper's edge differs, in lightness or in colour.
+ * Reads the picture on both sides of a line. The paper's edge differs, in lightness or in colour; a fine ridge
+ * looks the same on both sides and earns little. Limits: a strong printed rule is still seen from its flank, because the
+ * nearer strip lies within its blur.
  */
 export function gatherEvidence(line: Line, planes: ColourPlanes, gradient: GradientField): LineEvidence | null {
   const { width, height } = planes;

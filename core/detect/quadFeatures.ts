@@ -137,8 +137,7 @@ function overrunOf(side: LineEvidence, from: number, to: number): number[] {
 }
 
 /**
- * How much step edge runs through the inside: where a candidate straddles two sheets, a true edge crosses it. Printed
- * rules are no steps, so they hardly count.
+ * How much step edge runs through the inside: where a candidate straddles two sheets, a true edge crosses it.
  */
 function innerEdgesOf({ quad, sides }: QuadCandidate, lines: readonly LineEvidence[]): [number, number] {
   const size = Math.sqrt(polygonArea(quad));

@@ -1,0 +1,93 @@
+import type { PixelImage } from '../raster/pixelImage';
+import type { Quad } from '../geometry/quad';
+import { blurPlanes, toColourPlanes, type ColourPlanes } from './colourPlanes';
+import { findEdgePoints, gradientField } from './edgePoints';
+import { gatherEvidence, meanOver, strongestStretch } from './lineEvidence';
+import { borderLines, proposeLines, withoutTwins, type Line } from './lineProposals';
+import { refineOutline } from './refineOutline';
+
+const WIDTH = 300;
+const HEIGHT = 400;
+
+/** A picture from a lightness at each place, smoothed over each pixel's area. */
+function planesOf(lightness: (x: number, y: number) => number): ColourPlanes {
+  const data = new Uint8ClampedArray(WIDTH * HEIGHT);
+  for (let y = 0; y < HEIGHT; y++) {
+    for (let x = 0; x < WIDTH; x++) {
+      let sum = 0;
+      for (let k = 0; k < 16; k++) sum += lightness(x + ((k & 3) + 0.5) / 4, y + ((k >> 2) + 0.5) / 4);
+      data[y * WIDTH + x] = sum / 16;
+    }
+  }
+  const image: PixelImage = { width: WIDTH, height: HEIGHT, channels: 1, data };
+  return blurPlanes(toColourPlanes(image), 1, 1);
+}
+
+const evidenceOf = (line: Line, planes: ColourPlanes) => gatherEvidence(line, planes, gradientField(planes))!;
+const upright = (rho: number): Line => ({ nx: 1, ny: 0, rho, border: false });
+
+describe('lines', () => {
+  it('are found where a slanted edge runs, even a faint one', () => {
+    const angle = 0.3;
+    const planes = planesOf((x, y) => (x * Math.cos(angle) + y * Math.sin(angle) > 220 ? 128 : 120));
+    const [line] = proposeLines(findEdgePoints(gradientField(planes), 0.5), WIDTH, HEIGHT, 5);
+    expect(Math.abs(line!.nx * Math.cos(angle) + line!.ny * Math.sin(angle))).toBeGreaterThan(0.9999);
+    expect(Math.abs(Math.abs(line!.rho) - 220)).toBeLessThan(1);
+  });
+
+  it('that run beside one another across the picture count once', () => {
+    expect(withoutTwins([upright(100), upright(101), { nx: -1, ny: 0, rho: -100, border: false }, upright(140)], WIDTH, HEIGHT)).toHaveLength(2);
+    expect(withoutTwins(borderLines(WIDTH, HEIGHT), WIDTH, HEIGHT)).toHaveLength(4);
+  });
+
+  it('see a step between paper and desk, and none in even paper', () => {
+    const step = evidenceOf(upright(150), planesOf((x) => (x < 150 ? 90 : 220)));
+    const even = evidenceOf(upright(150), planesOf((x) => 200 + (x % 2)));
+    expect(meanOver(step, step.step, step.start, step.start + step.length)).toBeGreaterThan(0.7);
+    expect(meanOver(even, even.step, even.start, even.start + even.length)).toBeLessThan(0.1);
+  });
+
+  it('are judged by their best single stretch, and only where they are in the picture', () => {
+    const half = evidenceOf(upright(150), planesOf((x, y) => (x < 150 && y < 200 ? 90 : 220)));
+    const whole = evidenceOf(upright(150), planesOf((x) => (x < 150 ? 90 : 220)));
+    expect(strongestStretch(whole)).toBeGreaterThan(1.8 * strongestStretch(half));
+    expect(meanOver(whole, whole.step, -500, -400)).toBeNull();
+    expect(gatherEvidence(upright(5000), planesOf(() => 100), gradientField(planesOf(() => 100)))).toBeNull();
+  });
+});
+
+describe('refineOutline', () => {
+  const truth: Quad = [{ x: 60.3, y: 50.6 }, { x: 240.2, y: 58.4 }, { x: 250.7, y: 340.1 }, { x: 48.9, y: 330.8 }];
+  const off: Quad = [{ x: 64, y: 47 }, { x: 236, y: 61 }, { x: 254, y: 337 }, { x: 52, y: 334 }];
+  const inside = (x: number, y: number): boolean => truth.every((a, i) => {
+    const b = truth[(i + 1) % 4]!;
+    return (b.x - a.x) * (y - a.y) - (b.y - a.y) * (x - a.x) >= 0;
+  });
+  const none = [false, false, false, false];
+
+  it('lands on the true corners to a third of a pixel', () => {
+    const { quad, leastSupport } = refineOutline(planesOf((x, y) => (inside(x, y) ? 215 : 80)), off, 8, none);
+    quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(0.34));
+    expect(leastSupport).toBeGreaterThan(0.8);
+  });
+
+  it('is not led astray by a thumb over a third of a side', () => {
+    const thumb = (x: number, y: number): boolean => y > 150 && y < 240 && x > 210;
+    const { quad } = refineOutline(planesOf((x, y) => (thumb(x, y) ? 140 : inside(x, y) ? 215 : 80)), off, 8, none);
+    quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1));
+  });
+
+  it('follows a bowed side between its corners', () => {
+    const bow = (x: number): number => 60 - 12 * (1 - ((x - 150) / 90) ** 2);
+    const planes = planesOf((x, y) => (x > 60 && x < 240 && y < 340 && y > bow(x) ? 215 : 80));
+    const { sides } = refineOutline(planes, [{ x: 60, y: 58 }, { x: 240, y: 58 }, { x: 240, y: 340 }, { x: 60, y: 340 }], 16, none);
+    for (const p of sides[0]!.slice(2, -2)) expect(Math.abs(p.y - bow(p.x))).toBeLessThan(1.2);
+  });
+
+  it('leaves a side on the picture’s border where it is', () => {
+    const start: Quad = [{ x: 60, y: 0 }, { x: 240, y: 0 }, { x: 240, y: 340 }, { x: 60, y: 340 }];
+    const { quad } = refineOutline(planesOf((x, y) => (x > 60 && x < 240 && y < 340 ? 215 : 80)), start, 8, [true, false, false, false]);
+    expect(quad[0].y).toBeCloseTo(0, 1);
+    expect(quad[1].y).toBeCloseTo(0, 1);
+  });
+});

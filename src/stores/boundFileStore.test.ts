@@ -1,0 +1,52 @@
+import { FotoplanError as mockError } from '../../core/errors';
+import type { HandIn } from '../../core/handIn/handIn';
+import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
+import { bindHandIn, loadBoundFile, madeFromKey, useBoundFileStore } from './boundFileStore';
+import { services } from './services';
+
+const mockRun = jest.fn();
+jest.mock('../workers/pageWorkers', () => ({ longWorker: { run: (...args: unknown[]) => mockRun(...args) as unknown } }));
+jest.mock('../pictures/loadOriginal', () => ({ loadOriginal: () => Promise.resolve(new Blob(['photo'])) }));
+
+const handIn: HandIn = {
+  id: 'hand-in-1',
+  title: 'Set 4: heights',
+  paper: 'auto',
+  createdAtMs: 1,
+  changedAtMs: 1,
+  removed: false,
+  pages: [{ id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 100, height: 141, removed: false, recipe: wholePhotoRecipe(100, 141, 'daylight') }],
+};
+const bound = { pdf: new Blob(['%PDF']), sha256: 'f'.repeat(64), pageBytes: [1234] };
+
+describe('binding', () => {
+  it('keeps the file on this device under a safe name and sends it up behind the rest', async () => {
+    mockRun.mockResolvedValueOnce(bound);
+    await bindHandIn(handIn);
+    const file = useBoundFileStore.getState().files['hand-in-1']!;
+    expect(file).toMatchObject({ name: 'Set 4 heights.pdf', pageBytes: [1234], madeFrom: madeFromKey(handIn) });
+    const { db } = await services();
+    expect((await db.getAll('outbox')).at(-1)).toEqual({ kind: 'boundFile', handInId: 'hand-in-1' });
+    useBoundFileStore.setState({ files: {} });
+    await loadBoundFile('hand-in-1');
+    expect(useBoundFileStore.getState().files['hand-in-1']!.id).toBe(file.id);
+  });
+
+  it('knows when its file is out of date: a turn, the paper or the name change it, a removed page too', () => {
+    const key = madeFromKey(handIn);
+    const [page] = handIn.pages;
+    expect(madeFromKey({ ...handIn, changedAtMs: 99 })).toBe(key);
+    for (const changed of [{ ...handIn, paper: 'a4' as const }, { ...handIn, title: 'Other' }, { ...handIn, pages: [{ ...page!, removed: true }] }, { ...handIn, pages: [{ ...page!, recipe: { ...page!.recipe, quarterTurns: 1 as const } }] }]) {
+      expect(madeFromKey(changed)).not.toBe(key);
+    }
+  });
+
+  it('shows why it failed, and shows nothing when it was stopped', async () => {
+    mockRun.mockRejectedValueOnce(new mockError('PHOTO_UNREADABLE', '“a.jpg” is damaged inside.'));
+    await bindHandIn(handIn);
+    expect(useBoundFileStore.getState().bindings['hand-in-1']).toEqual({ state: 'failed', problem: '“a.jpg” is damaged inside.' });
+    mockRun.mockRejectedValueOnce(new mockError('CANCELLED', 'stopped'));
+    await bindHandIn(handIn);
+    expect(useBoundFileStore.getState().bindings['hand-in-1']).toEqual({ state: 'idle' });
+  });
+});
