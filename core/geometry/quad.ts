@@ -3,8 +3,6 @@ import { cross, distanceToLine, scalePoint, type Point } from './point';
 /** Four corners, always in this order, as the page is read. */
 export type Quad = readonly [tl: Point, tr: Point, br: Point, bl: Point];
 
-export const SIDE_NAMES = ['top', 'right', 'bottom', 'left'] as const;
-
 export const mapQuad = (quad: Quad, change: (p: Point, index: number) => Point): Quad => [
   change(quad[0], 0),
   change(quad[1], 1),

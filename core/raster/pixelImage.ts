@@ -6,19 +6,8 @@ export interface PixelImage {
   readonly data: Uint8ClampedArray<ArrayBuffer>;
 }
 
-/** One float sample a pixel, rows from the top: data.length === width * height. */
-export interface Plane {
-  readonly width: number;
-  readonly height: number;
-  readonly data: Float32Array<ArrayBuffer>;
-}
-
 export function createPixelImage(width: number, height: number, channels: 1 | 3 | 4): PixelImage {
   return { width, height, channels, data: new Uint8ClampedArray(width * height * channels) };
-}
-
-export function createPlane(width: number, height: number): Plane {
-  return { width, height, data: new Float32Array(width * height) };
 }
 
 /**

@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { FotoplanError } from '../../core/errors';
 import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
-import type { PixelImage } from '../../core/raster/pixelImage';
+import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';
 
 /**
  * Decodes a JPEG, PNG or WebP to upright RGB; transparency falls on white.
@@ -17,7 +17,7 @@ export async function decodePhoto(bytes: Uint8Array, name: string): Promise<Pixe
       .raw()
       .toBuffer({ resolveWithObject: true });
     const samples = new Uint8ClampedArray(data.buffer, data.byteOffset, data.length);
-    return { width: info.width, height: info.height, channels: info.channels as 1 | 3 | 4, data: samples };
+    return pixelImageFrom(info.width, info.height, info.channels as 1 | 3 | 4, samples);
   } catch (cause) {
     throw new FotoplanError('PHOTO_UNREADABLE', `“${name}” is damaged inside. Copy it from the phone again, or shoot the page again.`, { name }, { cause });
   }
