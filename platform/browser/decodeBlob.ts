@@ -1,5 +1,5 @@
 import { FotoplanError } from '../../core/errors';
-import type { PixelImage } from '../../core/raster/pixelImage';
+import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';
 
 /**
  * Decodes a photo to upright RGBA on white, in a worker.
@@ -15,7 +15,7 @@ export async function decodeBlob(blob: Blob, fileName: string): Promise<PixelIma
     context.fillRect(0, 0, width, height);
     context.drawImage(bitmap, 0, 0);
     bitmap.close();
-    return { width, height, channels: 4, data: context.getImageData(0, 0, width, height).data };
+    return pixelImageFrom(width, height, 4, context.getImageData(0, 0, width, height).data);
   } catch (cause) {
     throw new FotoplanError('PHOTO_UNREADABLE', `“${fileName}” is damaged inside. Copy it from the phone again, or shoot the page again.`, { fileName }, { cause });
   }
