@@ -26,6 +26,52 @@ export function toColourPlanes({ width, height, channels, data }: PixelImage): C
   return { width, height, l, a, b };
 }
 
+/**
+ * toColourPlanes of the picture made smaller, in one pass: each pixel is the mean of the 2 × 2 at its place. Steps above 3
+ * begin to alias.
+ * @param longSidePx - of the result; at most half the picture's
+ */
+export function toSmallColourPlanes({ width, height, channels, data }: PixelImage, longSidePx: number): ColourPlanes {
+  const step = Math.max(width, height) / longSidePx;
+  const w = Math.floor(width / step);
+  const h = Math.floor(height / step);
+  const l = new Float32Array(w * h);
+  const a = new Float32Array(w * h);
+  const b = new Float32Array(w * h);
+  const green = channels === 1 ? 0 : 1;
+  const blue = channels === 1 ? 0 : 2;
+  const below = width * channels;
+  const columns = Int32Array.from({ length: w }, (_, x) => Math.round((x + 0.5) * step - 1) * channels);
+  for (let y = 0, to = 0; y < h; y++) {
+    const row = Math.round((y + 0.5) * step - 1) * below;
+    for (let x = 0; x < w; x++, to++) {
+      const at = row + columns[x]!;
+      const right = at + channels;
+      const r = data[at]! + data[right]! + data[at + below]! + data[right + below]!;
+      const g = data[at + green]! + data[right + green]! + data[at + green + below]! + data[right + green + below]!;
+      const c = data[at + blue]! + data[right + blue]! + data[at + blue + below]! + data[right + blue + below]!;
+      l[to] = 0.07475 * r + 0.14675 * g + 0.0285 * c;
+      a[to] = 0.175 * (r - g);
+      b[to] = 0.175 * ((r + g) / 2 - c);
+    }
+  }
+  return { width: w, height: h, l, a, b };
+}
+
+/** All planes at half the size, each pixel the mean of four; an odd last row or column is dropped. */
+export function halvePlanes({ width, height, l, a, b }: ColourPlanes): ColourPlanes {
+  const w = width >> 1;
+  const h = height >> 1;
+  const halve = (plane: Float32Array): Float32Array => {
+    const out = new Float32Array(w * h);
+    for (let y = 0; y < h; y++) {
+      for (let x = 0, at = 2 * y * width, to = y * w; x < w; x++, at += 2, to++) out[to] = (plane[at]! + plane[at + 1]! + plane[at + width]! + plane[at + width + 1]!) / 4;
+    }
+    return out;
+  };
+  return { width: w, height: h, l: halve(l), a: halve(a), b: halve(b) };
+}
+
 /** Blurs all planes with `passes` box filters of radius `radius` (three passes come close to a Gaussian). */
 export function blurPlanes(planes: ColourPlanes, radius: number, passes: number): ColourPlanes {
   const { width, height } = planes;

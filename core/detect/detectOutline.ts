@@ -3,7 +3,7 @@ import { isConvexQuad, polygonArea, scaleQuad, wholePicture, type Quad } from '.
 import type { Point } from '../geometry/point';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
-import { blurPlanes, toColourPlanes, type ColourPlanes } from './colourPlanes';
+import { blurPlanes, halvePlanes, toColourPlanes, type ColourPlanes } from './colourPlanes';
 import { completeOutline } from './completeOutline';
 import { findEdgePoints, gradientField, type GradientField } from './edgePoints';
 import { gatherEvidence, strongestStretch, type LineEvidence } from './lineEvidence';
@@ -26,8 +26,23 @@ import { refineOutline } from './refineOutline';
 
 export const PROPOSAL_LONG_SIDE_PX = 512;
 export const REFINE_LONG_SIDE_PX = 1400;
-const CANDIDATES = 160;
-const BELIEVED_LINES = 34;
+
+/** How hard to look. */
+export interface DetectEffort {
+  /** Lines proposed from the picture as it is, from its blurred copy, and from the borders of its busy areas (0 leaves those out). */
+  readonly fineLines: number;
+  readonly coarseLines: number;
+  readonly busyLines: number;
+  /** The blurred copy is made small instead of blurred: four times faster, lines half as exact. */
+  readonly coarseHalved: boolean;
+  /** How far above the picture's median gradient a fine edge must rise. */
+  readonly edgeMedians: number;
+  /** Lines kept of all proposed, and quadrilaterals measured of all they make. */
+  readonly believedLines: number;
+  readonly candidates: number;
+}
+
+export const PHOTO_EFFORT: DetectEffort = { fineLines: 60, coarseLines: 30, busyLines: 16, coarseHalved: false, edgeMedians: 1.3, believedLines: 34, candidates: 160 };
 const PALENESS = FEATURE_NAMES.indexOf('brighterMean');
 /** Below this confidence the guess is worse than none: the page more likely fills the picture, and nothing of it may be cut off. */
 const WHOLE_PICTURE_BELOW = 0.1;
@@ -56,12 +71,23 @@ export interface MeasuredQuad {
 export function detectOutline(image: PixelImage): DetectedOutline | null {
   const larger = fitLongSide(image, REFINE_LONG_SIDE_PX);
   const working = fitLongSide(larger, PROPOSAL_LONG_SIDE_PX);
-  const found = locateSheet(larger, measureCandidates(working), larger.width / working.width);
+  const found = locateSheet(readPlanes(larger).fine, measureCandidates(readPlanes(working), PHOTO_EFFORT), larger.width / working.width);
   if (found === null) return null;
   const scale = image.width / larger.width;
   const confidence = confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness);
   if (confidence < WHOLE_PICTURE_BELOW) return { quad: wholePicture(image.width, image.height), boundary: null, confidence };
   return { quad: scaleQuad(found.quad, scale), boundary: found.sides === null ? null : curvedBoundary(found.sides, scale), confidence };
+}
+
+/** A picture's planes as they are and lightly blurred. */
+export interface PicturePlanes {
+  readonly raw: ColourPlanes;
+  readonly fine: ColourPlanes;
+}
+
+export function readPlanes(image: PixelImage): PicturePlanes {
+  const raw = toColourPlanes(image);
+  return { raw, fine: blurPlanes(raw, 1, 1) };
 }
 
 export interface LocatedSheet {
@@ -75,50 +101,57 @@ export interface LocatedSheet {
 /** Paper is nearly always paler than what it lies on; a block of print within a page that fills the picture is darker. */
 const trustInPaleness = (paleness: number): number => Math.min(1, Math.max(0.1, (paleness + 0.2) / 0.4));
 
-/** Takes the best candidate and moves its sides onto the true edge. */
-export function locateSheet(larger: PixelImage, measured: readonly MeasuredQuad[], factor: number): LocatedSheet | null {
+/**
+ * Takes the best candidate and moves its sides onto the true edge.
+ * @param planes - the lightly blurred picture to refine in
+ * @param factor - its size over that of the picture measured
+ * @param passes - 2 looks again from nearby, for the last fraction of a pixel
+ */
+export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQuad[], factor: number, passes: 1 | 2 = 2): LocatedSheet | null {
   const best = measured[0];
   if (best === undefined) return null;
-  const planes = blurPlanes(toColourPlanes(larger), 1, 1);
+  const longSide = Math.max(planes.width, planes.height);
   const fixed = best.candidate.sides.map((side) => side.line.border);
-  const coarse = refineOutline(planes, scaleQuad(best.candidate.quad, factor), 0.014 * REFINE_LONG_SIDE_PX, fixed);
-  const fine = usable(coarse.quad, planes) ? refineOutline(planes, coarse.quad, 0.006 * REFINE_LONG_SIDE_PX, fixed) : coarse;
-  const refined = usable(fine.quad, planes) ? fine : usable(coarse.quad, planes) ? coarse : null;
   const rough = scaleQuad(best.candidate.quad, factor);
+  const coarse = refineOutline(planes, rough, 0.014 * longSide, fixed);
+  const fine = passes === 2 && usable(coarse.quad, planes) ? refineOutline(planes, coarse.quad, 0.006 * longSide, fixed) : coarse;
+  const refined = usable(fine.quad, planes) ? fine : usable(coarse.quad, planes) ? coarse : null;
   const visible = refined?.quad ?? rough;
-  const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / REFINE_LONG_SIDE_PX;
+  const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
-  const completed = fixed.filter(Boolean).length === 1 ? completeOutline(visible, fixed.indexOf(true), larger.width, larger.height) : null;
+  const completed = fixed.filter(Boolean).length === 1 ? completeOutline(visible, fixed.indexOf(true), planes.width, planes.height) : null;
   return { quad: completed ?? visible, sides: completed === null ? (refined?.sides ?? null) : null, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift), paleness: best.features[PALENESS]! };
 }
 
 /**
  * All candidates of a working picture with features and score, best first.
- * @param working - at most PROPOSAL_LONG_SIDE_PX on its long side
+ * @param picture - at most PROPOSAL_LONG_SIDE_PX on its long side
  */
-export function measureCandidates(working: PixelImage): MeasuredQuad[] {
-  const { width, height } = working;
-  const planes = toColourPlanes(working);
-  const fine = blurPlanes(planes, 1, 1);
-  const coarse = blurPlanes(planes, 2, 3);
+export function measureCandidates({ raw, fine }: PicturePlanes, effort: DetectEffort): MeasuredQuad[] {
+  const { width, height } = raw;
   const fineGradient = gradientField(fine);
-  const fineLines = proposeLines(findEdgePoints(fineGradient, 0.9), width, height, 60);
-  const coarseLines = proposeLines(findEdgePoints(gradientField(coarse), 0.5), width, height, 30);
-  const activity = toActivity(fineGradient);
-  const busyLines = proposeLines(findEdgePoints(gradientField(activity), 0.4), width, height, 16);
-  const read = (lines: readonly Line[]): LineEvidence[] =>
-    lines.map((line) => gatherEvidence(line, fine, fineGradient)).filter((e): e is LineEvidence => e !== null);
-  const evidence = read(withoutTwins([...fineLines, ...coarseLines, ...busyLines], width, height))
+  const lines = [...proposeLines(findEdgePoints(fineGradient, 0.9, effort.edgeMedians), width, height, effort.fineLines), ...coarseLinesOf(raw, effort)];
+  if (effort.busyLines > 0) lines.push(...proposeLines(findEdgePoints(gradientField(toActivity(fineGradient)), 0.4), width, height, effort.busyLines));
+  const read = (some: readonly Line[]): LineEvidence[] => some.map((line) => gatherEvidence(line, fine, fineGradient)).filter((e): e is LineEvidence => e !== null);
+  const evidence = read(withoutTwins(lines, width, height))
     .sort((p, q) => strongestStretch(q) - strongestStretch(p))
-    .slice(0, BELIEVED_LINES);
+    .slice(0, effort.believedLines);
   evidence.push(...read(borderLines(width, height)));
   const lightness = lightnessLevels(fine);
-  return enumerateQuads(evidence, width, height, CANDIDATES)
+  return enumerateQuads(evidence, width, height, effort.candidates)
     .map((candidate) => {
       const features = measureQuad(candidate, evidence, fine, lightness);
       return { candidate, features, score: rankQuad(features) };
     })
     .sort((p, q) => q.score - p.score);
+}
+
+/** Lines that survive a blur which melts cloth and grain. */
+function coarseLinesOf(planes: ColourPlanes, { coarseLines, coarseHalved }: DetectEffort): Line[] {
+  const { width, height } = planes;
+  if (!coarseHalved) return proposeLines(findEdgePoints(gradientField(blurPlanes(planes, 2, 3)), 0.5), width, height, coarseLines);
+  const half = blurPlanes(halvePlanes(planes), 1, 1);
+  return proposeLines(findEdgePoints(gradientField(half), 0.5), half.width, half.height, coarseLines).map((line) => ({ ...line, rho: 2 * line.rho }));
 }
 
 /** How busy the picture is around each pixel: cloth and grain are, paper between its lines of writing is not. */

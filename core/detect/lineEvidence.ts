@@ -45,8 +45,10 @@ export function gatherEvidence(line: Line, planes: ColourPlanes, gradient: Gradi
   const seen = new Float32Array(length);
   const plusSquared = new Float64Array(length + 1);
   const minusSquared = new Float64Array(length + 1);
-  const at = (x: number, y: number): number =>
-    Math.min(height - 1, Math.max(0, Math.floor(y))) * width + Math.min(width - 1, Math.max(0, Math.floor(x)));
+  const at = (x: number, y: number): number => {
+    const column = x < 0 ? 0 : x >= width ? width - 1 : x | 0;
+    return (y < 0 ? 0 : y >= height ? height - 1 : y | 0) * width + column;
+  };
   for (let k = 0; k < length; k++) {
     const t = start + k;
     const x = rho * nx - t * ny;
@@ -79,7 +81,7 @@ export function gatherEvidence(line: Line, planes: ColourPlanes, gradient: Gradi
       ma += planes.a[m]! / 2;
       mb += planes.b[m]! / 2;
     }
-    const contrast = Math.hypot(pl - ml, pa - ma, pb - mb);
+    const contrast = Math.sqrt((pl - ml) ** 2 + (pa - ma) ** 2 + (pb - mb) ** 2);
     seen[k] = line.border ? 0 : (contrast / (contrast + 8)) * (slope / (slope + 1.5));
     plusSquared[k + 1] = plusSquared[k]! + pl * pl;
     minusSquared[k + 1] = minusSquared[k]! + ml * ml;

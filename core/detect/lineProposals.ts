@@ -25,10 +25,12 @@ export function proposeLines(points: EdgePoints, width: number, height: number, 
   const cos = Float64Array.from({ length: ANGLE_BINS }, (_, k) => Math.cos((k * Math.PI) / ANGLE_BINS));
   const sin = Float64Array.from({ length: ANGLE_BINS }, (_, k) => Math.sin((k * Math.PI) / ANGLE_BINS));
   const spread = [0.5, 0.8, 1, 0.8, 0.5];
+  const directions = new Uint8Array(points.count);
   for (let i = 0; i < points.count; i++) {
     let angle = Math.atan2(points.ny[i]!, points.nx[i]!);
     if (angle < 0) angle += Math.PI;
     const middle = Math.round((angle * ANGLE_BINS) / Math.PI);
+    directions[i] = middle % ANGLE_BINS;
     for (let d = -2; d <= 2; d++) {
       const k = (middle + d + ANGLE_BINS) % ANGLE_BINS;
       const rho = points.x[i]! * cos[k]! + points.y[i]! * sin[k]!;
@@ -40,23 +42,37 @@ export function proposeLines(points: EdgePoints, width: number, height: number, 
       votes[k * rhoBins + low + 1]! += w * share;
     }
   }
+  const facing = pointsByDirection(directions);
   const lines: Line[] = [];
   const least = Math.min(width, height) * 0.035;
+  // the fullest bin of each angle is remembered, and looked up again only where a peak was cleared
+  const fullest = Int32Array.from({ length: ANGLE_BINS }, (_, k) => fullestBin(votes, rhoBins, k));
   while (lines.length < most) {
-    let best = 0;
-    for (let i = 1; i < votes.length; i++) if (votes[i]! > votes[best]!) best = i;
-    if (votes[best]! < least) break;
-    const k = Math.floor(best / rhoBins);
-    const r = best % rhoBins;
-    lines.push(fitLine(points, cos[k]!, sin[k]!, r * RHO_STEP_PX - reach));
+    let k = 0;
+    for (let i = 1; i < ANGLE_BINS; i++) if (votes[fullest[i]!]! > votes[fullest[k]!]!) k = i;
+    if (votes[fullest[k]!]! < least) break;
+    const r = fullest[k]! - k * rhoBins;
+    lines.push(fitLine(points, facing, k, cos[k]!, sin[k]!, r * RHO_STEP_PX - reach));
     clearAround(votes, rhoBins, k, r);
+    for (let dk = -CLEARED_ANGLES; dk <= CLEARED_ANGLES; dk++) {
+      const kk = (k + dk + ANGLE_BINS) % ANGLE_BINS;
+      fullest[kk] = fullestBin(votes, rhoBins, kk);
+    }
   }
   return lines;
 }
 
+function fullestBin(votes: Float32Array, rhoBins: number, k: number): number {
+  let best = k * rhoBins;
+  for (let i = best + 1; i < (k + 1) * rhoBins; i++) if (votes[i]! > votes[best]!) best = i;
+  return best;
+}
+
+const CLEARED_ANGLES = 4;
+
 /** Empties the peak's surroundings; past the last angle a line returns with its sign changed. */
 function clearAround(votes: Float32Array, rhoBins: number, k: number, r: number): void {
-  for (let dk = -4; dk <= 4; dk++) {
+  for (let dk = -CLEARED_ANGLES; dk <= CLEARED_ANGLES; dk++) {
     let kk = k + dk;
     let rr = r;
     if (kk < 0 || kk >= ANGLE_BINS) {
@@ -71,26 +87,48 @@ function clearAround(votes: Float32Array, rhoBins: number, k: number, r: number)
   }
 }
 
+/** Indices of the points sorted by direction; those of direction k stand from starts[k] to starts[k + 1]. */
+interface PointsByDirection {
+  readonly order: Int32Array;
+  readonly starts: Int32Array;
+}
+
+function pointsByDirection(directions: Uint8Array): PointsByDirection {
+  const starts = new Int32Array(ANGLE_BINS + 1);
+  for (const direction of directions) starts[direction + 1]!++;
+  for (let k = 0; k < ANGLE_BINS; k++) starts[k + 1]! += starts[k]!;
+  const order = new Int32Array(directions.length);
+  const next = starts.slice();
+  directions.forEach((direction, i) => (order[next[direction]!++] = i));
+  return { order, starts };
+}
+
+/** Points may face this many directions off the line's, about 20 degrees. */
+const FACING_BINS = 20;
+
 /** Total least squares on the points that lie within 3 px and point the same way. */
-function fitLine(points: EdgePoints, nx: number, ny: number, rho: number): Line {
+function fitLine(points: EdgePoints, { order, starts }: PointsByDirection, direction: number, nx: number, ny: number, rho: number): Line {
   let sw = 0;
   let sx = 0;
   let sy = 0;
   let sxx = 0;
   let sxy = 0;
   let syy = 0;
-  for (let i = 0; i < points.count; i++) {
-    const x = points.x[i]!;
-    const y = points.y[i]!;
-    if (Math.abs(x * nx + y * ny - rho) > 3) continue;
-    if (Math.abs(points.nx[i]! * nx + points.ny[i]! * ny) < 0.94) continue;
-    const w = points.weight[i]!;
-    sw += w;
-    sx += w * x;
-    sy += w * y;
-    sxx += w * x * x;
-    sxy += w * x * y;
-    syy += w * y * y;
+  for (let d = direction - FACING_BINS; d <= direction + FACING_BINS; d++) {
+    const k = (d + ANGLE_BINS) % ANGLE_BINS;
+    for (let at = starts[k]!; at < starts[k + 1]!; at++) {
+      const i = order[at]!;
+      const x = points.x[i]!;
+      const y = points.y[i]!;
+      if (Math.abs(x * nx + y * ny - rho) > 3) continue;
+      const w = points.weight[i]!;
+      sw += w;
+      sx += w * x;
+      sy += w * y;
+      sxx += w * x * x;
+      sxy += w * x * y;
+      syy += w * y * y;
+    }
   }
   if (sw < 5) return { nx, ny, rho, border: false };
   const mx = sx / sw;

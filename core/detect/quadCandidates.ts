@@ -1,4 +1,4 @@
-import { isConvexQuad, orderCorners, polygonArea, type Quad } from '../geometry/quad';
+import { isConvexQuad, orderRing, polygonArea, type Quad } from '../geometry/quad';
 import type { Point } from '../geometry/point';
 import type { LineEvidence } from './lineEvidence';
 import { meanOver } from './lineEvidence';
@@ -56,7 +56,7 @@ export function enumerateQuads(lines: readonly LineEvidence[], width: number, he
           const il = meets[i * n + l];
           const kl = meets[k * n + l];
           if (!il || !kl) continue;
-          const quad = orderCorners([ij, kj, kl, il]);
+          const quad = orderRing([ij, kj, kl, il]);
           if (polygonArea(quad) < LEAST_AREA_SHARE * width * height || !isConvexQuad(quad)) continue;
           const borders = [i, j, k, l].filter((at) => lines[at]!.line.border).length;
           if (borders > 3) continue;

@@ -195,27 +195,47 @@ function cornerSkew({ quad }: QuadCandidate): number {
   return sum / 4;
 }
 
+const INTERIOR_LOOKS = 10;
+
 /** Lightness, colour and evenness of the paper between the ink, from a grid of points well inside. */
-function sampleInterior({ quad }: QuadCandidate, planes: ColourPlanes): { l: number; colour: number; evenness: number; step: number } {
-  const ls: number[] = [];
-  const samples: { l: number; a: number; b: number }[] = [];
-  for (let j = 0; j < 10; j++) {
-    for (let i = 0; i < 10; i++) {
-      const p = lerpPoint(lerpPoint(quad[0], quad[1], (i + 0.5) / 10), lerpPoint(quad[3], quad[2], (i + 0.5) / 10), (j + 0.5) / 10);
-      if (p.x < 0 || p.y < 0 || p.x >= planes.width || p.y >= planes.height) continue;
-      const at = Math.floor(p.y) * planes.width + Math.floor(p.x);
-      samples.push({ l: planes.l[at]!, a: planes.a[at]!, b: planes.b[at]! });
-      ls.push(planes.l[at]!);
+function sampleInterior({ quad }: QuadCandidate, { width, height, l, a, b }: ColourPlanes): { l: number; colour: number; evenness: number; step: number } {
+  const places = new Int32Array(INTERIOR_LOOKS * INTERIOR_LOOKS);
+  let count = 0;
+  for (let j = 0; j < INTERIOR_LOOKS; j++) {
+    const down = (j + 0.5) / INTERIOR_LOOKS;
+    const left = lerpPoint(quad[0], quad[3], down);
+    const right = lerpPoint(quad[1], quad[2], down);
+    for (let i = 0; i < INTERIOR_LOOKS; i++) {
+      const across = (i + 0.5) / INTERIOR_LOOKS;
+      const x = left.x + (right.x - left.x) * across;
+      const y = left.y + (right.y - left.y) * across;
+      if (x >= 0 && y >= 0 && x < width && y < height) places[count++] = Math.floor(y) * width + Math.floor(x);
     }
   }
-  if (samples.length < 10) return { l: 0, colour: 0, evenness: 0, step: 0 };
-  ls.sort((p, q) => p - q);
-  const median = ls[ls.length >> 1]!;
-  const bright = samples.filter((p) => p.l >= median);
-  const mean = (pick: (p: { l: number; a: number; b: number }) => number): number => bright.reduce((sum, p) => sum + pick(p), 0) / bright.length;
-  const a = mean((p) => p.a);
-  const b = mean((p) => p.b);
-  const wobble = mean((p) => Math.hypot(p.a - a, p.b - b));
-  const like = samples.filter((p) => Math.abs(p.l - median) < 0.12 * median && Math.hypot(p.a - a, p.b - b) < 12).length / samples.length;
-  return { l: median, colour: Math.hypot(a, b), evenness: like, step: wobble / (wobble + 8) };
+  if (count < 10) return { l: 0, colour: 0, evenness: 0, step: 0 };
+  const levels = new Float32Array(count);
+  for (let k = 0; k < count; k++) levels[k] = l[places[k]!]!;
+  const median = levels.sort()[count >> 1]!;
+  // the paper is the brighter half: ink is darker
+  let bright = 0;
+  let meanA = 0;
+  let meanB = 0;
+  for (let k = 0; k < count; k++) {
+    const at = places[k]!;
+    if (l[at]! < median) continue;
+    bright++;
+    meanA += a[at]!;
+    meanB += b[at]!;
+  }
+  meanA /= bright;
+  meanB /= bright;
+  let wobble = 0;
+  let like = 0;
+  for (let k = 0; k < count; k++) {
+    const at = places[k]!;
+    const off = Math.sqrt((a[at]! - meanA) ** 2 + (b[at]! - meanB) ** 2);
+    if (l[at]! >= median) wobble += off / bright;
+    if (Math.abs(l[at]! - median) < 0.12 * median && off < 12) like++;
+  }
+  return { l: median, colour: Math.sqrt(meanA * meanA + meanB * meanB), evenness: like / count, step: wobble / (wobble + 8) };
 }

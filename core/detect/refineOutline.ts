@@ -77,6 +77,8 @@ function fitSide(planes: ColourPlanes, a: Point, b: Point, reachPx: number): Sid
   return { a, b, c0: fit[0], c1: fit[1], c2: fit[2], support: agreeing / SAMPLES };
 }
 
+const stepAt = (v: Float32Array, at: number): number => v[at + 1]! + v[at + 2]! + v[at + 3]! * 0.7 - v[at - 1]! - v[at - 2]! - v[at - 3]! * 0.7;
+
 /** Up to three strongest step edges on the profile through p along the normal. */
 function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, reachPx: number): { offset: number; strength: number }[] {
   const reach = Math.ceil(reachPx);
@@ -93,8 +95,7 @@ function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, re
   const response = new Float32Array(n);
   for (let k = 0; k < n; k++) {
     const at = k + half;
-    const diff = (v: Float32Array): number => v[at + 1]! + v[at + 2]! + v[at + 3]! * 0.7 - v[at - 1]! - v[at - 2]! - v[at - 3]! * 0.7;
-    response[k] = Math.hypot(diff(l), diff(ca), diff(cb)) / 2.7;
+    response[k] = Math.sqrt(stepAt(l, at) ** 2 + stepAt(ca, at) ** 2 + stepAt(cb, at) ** 2) / 2.7;
   }
   const crests: { offset: number; strength: number }[] = [];
   for (let k = 1; k < n - 1; k++) {

@@ -39,11 +39,10 @@ export function recoverProportions(quad: Quad, width: number, height: number, fo
     const logOff = (step / 60) * Math.min(1.1, spread * 5);
     const share = prior * Math.exp(logOff);
     const f = share * longSide;
-    const x = [h[0] / f, h[3] / f, h[6]] as const;
-    const y = [h[1] / f, h[4] / f, h[7]] as const;
-    const lengthX = Math.hypot(...x);
-    const lengthY = Math.hypot(...y);
-    const cosine = (x[0] * y[0] + x[1] * y[1] + x[2] * y[2]) / (lengthX * lengthY);
+    const ff = f * f;
+    const lengthX = Math.sqrt((h[0] * h[0] + h[3] * h[3]) / ff + h[6] * h[6]);
+    const lengthY = Math.sqrt((h[1] * h[1] + h[4] * h[4]) / ff + h[7] * h[7]);
+    const cosine = ((h[0] * h[1] + h[3] * h[4]) / ff + h[6] * h[7]) / (lengthX * lengthY);
     const cost = (logOff / spread) ** 2 + (cosine / RIGHT_ANGLE_SPREAD) ** 2;
     if (cost < best.cost) best = { cost, aspect: lengthX / lengthY, focalShare: share };
   }

@@ -60,17 +60,14 @@ export function turnQuad(quad: Quad, quarterTurns: number): Quad {
 }
 
 /**
- * Orders four corners of a convex quadrilateral TL, TR, BR, BL on screen: clockwise, beginning with the side whose
- * middle is highest.
+ * Orders four corners that already follow each other round a convex quadrilateral TL, TR, BR, BL on screen: clockwise,
+ * beginning with the side whose middle is highest.
  */
-export function orderCorners(corners: readonly Point[]): Quad {
-  if (corners.length !== 4) throw new RangeError(`orderCorners: needs 4 corners, got ${corners.length}`);
-  const cx = corners.reduce((s, p) => s + p.x, 0) / 4;
-  const cy = corners.reduce((s, p) => s + p.y, 0) / 4;
-  const ring = [...corners].sort((a, b) => Math.atan2(a.y - cy, a.x - cx) - Math.atan2(b.y - cy, b.x - cx));
+export function orderRing(corners: Quad): Quad {
+  const ring: Quad = polygonArea(corners) < 0 ? [corners[3], corners[2], corners[1], corners[0]] : corners;
   let top = 0;
   for (let i = 1; i < 4; i++) {
     if (ring[i]!.y + ring[(i + 1) % 4]!.y < ring[top]!.y + ring[(top + 1) % 4]!.y) top = i;
   }
-  return [ring[top]!, ring[(top + 1) % 4]!, ring[(top + 2) % 4]!, ring[(top + 3) % 4]!];
+  return top === 0 ? ring : [ring[top]!, ring[(top + 1) % 4]!, ring[(top + 2) % 4]!, ring[(top + 3) % 4]!];
 }

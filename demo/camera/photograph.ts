@@ -21,6 +21,16 @@ export interface Photograph {
   readonly boundary: readonly Point[];
 }
 
+const darkExposure = ({ camera: { widthPx, heightPx } }: Scene): Exposure => ({ width: widthPx, height: heightPx, data: new Float32Array(widthPx * heightPx * 3) });
+
+/** The same desk, light and camera with no page on it. */
+export function photographDesk(scene: Scene): PixelImage {
+  const { widthMm, heightMm } = drawPage(scene.page.kind, scene.page.size, scene.page.seed);
+  const radiance = darkExposure(scene);
+  paintDesk(radiance, createLens(scene, widthMm, heightMm), drawDesk(scene, widthMm, heightMm), createLightMap(scene), []);
+  return develop(radiance, scene);
+}
+
 /** Takes the photo: page on its surface, desk, light, lens, thumb, sensor. */
 export function photograph(scene: Scene): Photograph {
   const page = drawPage(scene.page.kind, scene.page.size, scene.page.seed);
@@ -28,8 +38,7 @@ export function photograph(scene: Scene): Photograph {
   const surface = createSheetSurface(scene, widthMm, heightMm);
   const lens = createLens(scene, widthMm, heightMm);
   const light = createLightMap(scene);
-  const { widthPx, heightPx } = scene.camera;
-  const radiance: Exposure = { width: widthPx, height: heightPx, data: new Float32Array(widthPx * heightPx * 3) };
+  const radiance = darkExposure(scene);
   const boundary = traceBoundary(surface, lens, widthMm, heightMm);
   paintDesk(radiance, lens, drawDesk(scene, widthMm, heightMm), light, footprint(surface, widthMm, heightMm));
   paintPage(radiance, lens, page, surface, light);

@@ -5,7 +5,7 @@ import type { Point } from '../../core/geometry/point';
 import type { Quad } from '../../core/geometry/quad';
 import type { WrittenLine } from '../artist/sheet';
 import { ARTIST_DPI } from '../artist/sheet';
-import type { Photograph } from './photograph';
+import { photographDesk, type Photograph } from './photograph';
 import type { Scene } from './scene';
 
 /** What lies beside every simulated photo as NAME.truth.json. */
@@ -25,7 +25,7 @@ export interface PhotoTruth {
 const STORED_TURN = { 1: 0, 3: 180, 6: 270, 8: 90 } as const;
 
 /** The photo as a phone would write it. */
-export function encodePhotograph({ image, scene }: Photograph): Promise<Buffer> {
+export function encodePhotograph({ image, scene }: Pick<Photograph, 'image' | 'scene'>): Promise<Buffer> {
   return sharp(image.data, { raw: { width: image.width, height: image.height, channels: 3 } })
     .rotate(STORED_TURN[scene.exifOrientation])
     .withExif({ IFD0: { Model: 'Fotoplan camera simulator' }, IFD2: { FocalLengthIn35mmFilm: String(Math.round(scene.camera.focalShare * 36)) } })
@@ -37,6 +37,12 @@ export function encodePhotograph({ image, scene }: Photograph): Promise<Buffer> 
 export function truthOf({ scene, image, corners, boundary, page }: Photograph): PhotoTruth {
   const { width, height } = image;
   return { scene, width, height, corners, boundary, pageWidthMm: page.widthMm, pageHeightMm: page.heightMm, lines: page.lines };
+}
+
+/** Writes NAME.jpg of the scene's desk with no page on it. */
+export async function saveDesk(scene: Scene, folder: string, name: string): Promise<void> {
+  await mkdir(folder, { recursive: true });
+  await writeFile(path.join(folder, `${name}.jpg`), await encodePhotograph({ image: photographDesk(scene), scene }));
 }
 
 /** Writes NAME.jpg and NAME.truth.json, and with `flat` also the clean page and its ink mask as PNG. */

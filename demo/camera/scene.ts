@@ -42,6 +42,8 @@ export interface Scene {
   };
   readonly exifOrientation: 1 | 3 | 6 | 8;
   readonly jpegQuality: number;
+  /** Frames of one scene differ in their noise by this. */
+  readonly shot: number;
 }
 
 type ScenePatch = { readonly [K in keyof Scene]?: K extends 'camera' | 'page' | 'shape' | 'offCentre' ? Partial<Scene[K]> : Scene[K] };
@@ -86,6 +88,7 @@ export function createScene(seed: number, patch: ScenePatch = {}): Scene {
     },
     exifOrientation: patch.exifOrientation ?? random.pick([1, 1, 6, 8, 3]),
     jpegQuality: patch.jpegQuality ?? random.whole(82, 92),
+    shot: patch.shot ?? 0,
   };
   return scene;
 }

@@ -18,7 +18,7 @@ export function develop(light: Exposure, scene: Scene): PixelImage {
   blurColumns(light, blurPx);
   if (motionPx > 0) smear(light, motionPx, motionRad);
   const gain = exposureGain(light, scene);
-  const random = createRandom(scene.seed * 271 + 9);
+  const random = createRandom(scene.seed * 271 + 9 + scene.shot * 7877);
   const table = Float32Array.from({ length: 1 << 16 }, () => random.gauss());
   const out = new Uint8ClampedArray(width * height * 3);
   let draw = random.whole(0, 65535);

@@ -1,0 +1,67 @@
+import { multiplyHomographies, type Homography } from './homography';
+import type { Point } from './point';
+
+/**
+ * The homography that carries many points onto others best.
+ * Method: weighted linear least squares on the eight unknowns with h[8] = 1, points scaled to the unit square first
+ * (Hartley & Zisserman, Multiple View Geometry, 2nd ed., section 4.1 with the inhomogeneous solution). The error is
+ * algebraic; for the small motions between frames of one scene it is as good as the geometric one.
+ * @param from - at least 4 points, px; @param to - where they lie; @param weights - one each, 0 leaves a pair out
+ * @param sizePx - the picture's long side, for the scaling
+ * @returns null where the points do not determine it
+ */
+export function fitHomography(from: readonly Point[], to: readonly Point[], weights: readonly number[], sizePx: number): Homography | null {
+  const n = 8;
+  const a = new Float64Array(n * n);
+  const r = new Float64Array(n);
+  const row = new Float64Array(n);
+  const add = (target: number, w: number): void => {
+    for (let i = 0; i < n; i++) {
+      if (row[i] === 0) continue;
+      for (let j = 0; j < n; j++) a[i * n + j]! += w * row[i]! * row[j]!;
+      r[i]! += w * row[i]! * target;
+    }
+  };
+  from.forEach((p, i) => {
+    const w = weights[i]!;
+    if (w <= 0) return;
+    const x = p.x / sizePx;
+    const y = p.y / sizePx;
+    const u = to[i]!.x / sizePx;
+    const v = to[i]!.y / sizePx;
+    row.set([x, y, 1, 0, 0, 0, -u * x, -u * y]);
+    add(u, w);
+    row.set([0, 0, 0, x, y, 1, -v * x, -v * y]);
+    add(v, w);
+  });
+  const h = solveLinear(a, r);
+  if (h === null) return null;
+  const unit = [h[0], h[1], h[2], h[3], h[4], h[5], h[6], h[7], 1] as unknown as Homography;
+  return multiplyHomographies([sizePx, 0, 0, 0, sizePx, 0, 0, 0, 1], multiplyHomographies(unit, [1 / sizePx, 0, 0, 0, 1 / sizePx, 0, 0, 0, 1]));
+}
+
+/** Gaussian elimination with partial pivoting; works on copies. Null where the matrix is singular. */
+function solveLinear(matrix: Float64Array, right: Float64Array): Float64Array | null {
+  const n = right.length;
+  const a = matrix.slice();
+  const b = right.slice();
+  for (let k = 0; k < n; k++) {
+    let pivot = k;
+    for (let i = k + 1; i < n; i++) if (Math.abs(a[i * n + k]!) > Math.abs(a[pivot * n + k]!)) pivot = i;
+    if (Math.abs(a[pivot * n + k]!) < 1e-12) return null;
+    if (pivot !== k) {
+      for (let j = 0; j < n; j++) [a[k * n + j], a[pivot * n + j]] = [a[pivot * n + j]!, a[k * n + j]!];
+      [b[k], b[pivot]] = [b[pivot]!, b[k]!];
+    }
+    for (let i = k + 1; i < n; i++) {
+      const f = a[i * n + k]! / a[k * n + k]!;
+      for (let j = k; j < n; j++) a[i * n + j]! -= f * a[k * n + j]!;
+      b[i]! -= f * b[k]!;
+    }
+  }
+  for (let k = n - 1; k >= 0; k--) {
+    for (let j = k + 1; j < n; j++) b[k]! -= a[k * n + j]! * b[j]!;
+    b[k]! /= a[k * n + k]!;
+  }
+  return b;
+}

@@ -1,0 +1,39 @@
+import { lerpPoint, type Point } from '../geometry/point';
+import type { Quad } from '../geometry/quad';
+import type { PixelImage } from '../raster/pixelImage';
+
+const BURNT = 250;
+const GRID = 12;
+const LOOKS = 4;
+/** A cell counts where most of it is burnt out. */
+const CELL_SHARE = 0.55;
+/** Where more than this is burnt out the whole page is overexposed, and no reflection. */
+const MOST_SHARE = 0.3;
+const LEAST_CELLS = 2;
+
+/** A place on the page by shares of its sides: (0, 0) is its top left corner. */
+export const placeOnQuad = ([tl, tr, br, bl]: Quad, u: number, v: number): Point => lerpPoint(lerpPoint(tl, tr, u), lerpPoint(bl, br, u), v);
+
+/**
+ * The middle of a reflection that burns the page out, in image pixels, or null.
+ * Limits: a page that is burnt out as a whole is not glare; a reflection smaller than about a hundredth of the page is missed.
+ * @param image - RGB, RGBA or grey; green stands for lightness
+ */
+export function findGlare({ width, height, channels, data }: PixelImage, page: Quad): Point | null {
+  const green = channels === 1 ? 0 : 1;
+  const burnt: Point[] = [];
+  for (let j = 0; j < GRID; j++) {
+    for (let i = 0; i < GRID; i++) {
+      let hits = 0;
+      for (let k = 0; k < LOOKS * LOOKS; k++) {
+        const p = placeOnQuad(page, (i + ((k % LOOKS) + 0.5) / LOOKS) / GRID, (j + (Math.floor(k / LOOKS) + 0.5) / LOOKS) / GRID);
+        const x = Math.floor(p.x);
+        const y = Math.floor(p.y);
+        if (x >= 0 && y >= 0 && x < width && y < height && data[(y * width + x) * channels + green]! >= BURNT) hits++;
+      }
+      if (hits >= CELL_SHARE * LOOKS * LOOKS) burnt.push(placeOnQuad(page, (i + 0.5) / GRID, (j + 0.5) / GRID));
+    }
+  }
+  if (burnt.length < LEAST_CELLS || burnt.length > MOST_SHARE * GRID * GRID) return null;
+  return { x: burnt.reduce((s, p) => s + p.x, 0) / burnt.length, y: burnt.reduce((s, p) => s + p.y, 0) / burnt.length };
+}
