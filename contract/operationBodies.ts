@@ -2,7 +2,6 @@ import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayMinSize,
-  Equals,
   IsArray,
   IsBoolean,
   IsDefined,
@@ -30,12 +29,14 @@ export class PointBody {
 
 export class OutlineBody {
   @IsArray() @ArrayMinSize(4) @ArrayMaxSize(4) @ValidateNested({ each: true }) @Type(() => PointBody) corners!: PointBody[];
-  @IsIn(['found', 'hand', 'whole']) by!: 'found' | 'hand' | 'whole';
+  @IsIn(['pending', 'found', 'hand', 'whole']) by!: 'pending' | 'found' | 'hand' | 'whole';
   @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) confidence!: number;
 }
 
 export class RecipeBody {
-  @Equals(1) version!: 1;
+  /** Version 1 may still wait on a device that was offline; the server brings it up to date. */
+  @IsIn([1, 2]) version!: 1 | 2;
+  @ValidateIf((body: RecipeBody) => body.version !== 1) @IsIn(['sheet', 'spread', 'board', 'card', 'picture']) kind?: string;
   @IsDefined() @ValidateNested() @Type(() => OutlineBody) outline!: OutlineBody;
   @IsIn([0, 1, 2, 3]) quarterTurns!: number;
   @IsIn(['asshot', 'daylight']) finish!: string;
@@ -63,13 +64,19 @@ export class ChangeHandInBody extends OperationBody {
   @IsOptional() @IsBoolean() removed?: boolean;
 }
 
-export class AddPageBody extends PageOperationBody {
+class PageSourceBody extends PageOperationBody {
   @Matches(SHA256, { message: 'originalId must be the SHA-256 of the photo in hexadecimal' }) originalId!: string;
   @IsString() @Length(1, 255) fileName!: string;
   @IsInt() @Min(1) @Max(30_000) width!: number;
   @IsInt() @Min(1) @Max(30_000) height!: number;
+  @IsOptional() @IsInt() @Min(0) @Max(5000) pdfPage?: number;
   @IsDefined() @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
 }
+
+export class AddPageBody extends PageSourceBody {
+  @IsOptional() @Matches(ID, { message: 'afterPageId must be a page id' }) afterPageId?: string;
+}
+export class ReplaceOriginalBody extends PageSourceBody {}
 
 export class SetRecipeBody extends PageOperationBody {
   @IsDefined() @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
@@ -89,6 +96,7 @@ export const OPERATION_BODIES: Readonly<Record<OperationKind, new () => Operatio
   createHandIn: CreateHandInBody,
   changeHandIn: ChangeHandInBody,
   addPage: AddPageBody,
+  replaceOriginal: ReplaceOriginalBody,
   setRecipe: SetRecipeBody,
   movePage: MovePageBody,
   removePage: RemovePageBody,

@@ -15,7 +15,7 @@ export interface BoundFileView {
   readonly boundAtMs: number;
 }
 
-/** The practice photos that ship with the demo. */
+/** Photos that ship with the demo: to practise with, or laid on the practice table. */
 export interface PracticePhotosView {
   readonly photos: readonly { readonly name: string; readonly url: string }[];
 }

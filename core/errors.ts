@@ -4,6 +4,7 @@ export const ERROR_CODES = [
   'PHOTO_EMPTY',
   'PHOTO_NOT_A_PHOTO',
   'PHOTO_IS_PDF',
+  'PDF_UNREADABLE',
   'PHOTO_CUT_SHORT',
   'PHOTO_TOO_SMALL',
   'PHOTO_TOO_LARGE',
@@ -12,6 +13,8 @@ export const ERROR_CODES = [
   'OUTLINE_DEGENERATE',
   'RECIPE_INVALID',
   'NO_PAGES',
+  // the camera
+  'CAMERA_UNUSABLE',
   // work under way
   'CANCELLED',
   'WORKER_LOST',

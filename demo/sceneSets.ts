@@ -36,6 +36,33 @@ export const demoScenes = (): NamedScene[] => [
   },
 ];
 
+const TABLE_PAGES = [
+  { kind: 'calculation', seed: 6 },
+  { kind: 'curve', seed: 43 },
+  { kind: 'botany', seed: 45 },
+  { kind: 'knot', seed: 2 },
+  { kind: 'log', seed: 44 },
+] as const;
+
+/** The practice table: one desk and lamp, one page after another on it, as a hand-held phone sees it. The first is the bare desk. */
+export const tableScenes = (): NamedScene[] =>
+  TABLE_PAGES.map(({ kind, seed }, i) => ({
+    name: `${i + 1}-${kind}`,
+    scene: createScene(410, {
+      page: { kind, size: 'a4', seed },
+      desk: 'wood',
+      light: 'gradient',
+      shape: { kind: 'flat' },
+      headingRad: [2, -4, 3, -2, 5][i]! * DEGREE,
+      thumb: false,
+      underSheet: false,
+      offCentre: { x: [0, 0.02, -0.01, 0.01, 0][i]!, y: [0, -0.01, 0.02, 0, 0.01][i]! },
+      camera: { widthPx: 1080, heightPx: 1440, radial: 0, blurPx: 0.6, motionPx: 0, noise: 0.006, tiltRad: (6 + 2 * i) * DEGREE, azimuthRad: 1.2, fill: 0.84, focalShare: 0.74 },
+      exifOrientation: 1,
+      jpegQuality: 90,
+    }),
+  }));
+
 /**
  * Scenes for scoring and training: desks, lights and shapes are dealt out evenly, everything else is drawn by seed.
  * @param sizeShare - 1 for full-size photos, less for quick ones; blur shrinks with it

@@ -1,4 +1,6 @@
-// Bundles everything that runs in Node (server, command line, workers, seed, bench) into dist/.
+// Bundles everything that runs in Node (server, command line, workers, seed, bench) into dist/, and the one browser worker that
+// the app loads only when it needs it into dist/workers/.
+import { cpSync } from 'node:fs';
 import { build } from 'esbuild';
 
 export async function buildNode() {
@@ -23,4 +25,18 @@ export async function buildNode() {
     tsconfig: 'tsconfig.json',
     logLevel: 'warning',
   });
+  await build({
+    entryPoints: { rareFormats: 'platform/browser/rareFormats/worker.ts' },
+    outdir: 'dist/workers',
+    bundle: true,
+    minify: true,
+    platform: 'browser',
+    format: 'esm',
+    target: 'es2022',
+    outExtension: { '.js': '.mjs' },
+    external: ['fs', 'path'],
+    logLevel: 'warning',
+  });
+  // what pdf.js fetches while it draws
+  for (const folder of ['standard_fonts', 'cmaps', 'wasm']) cpSync(`node_modules/pdfjs-dist/${folder}`, `dist/workers/${folder}`, { recursive: true });
 }

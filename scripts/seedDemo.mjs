@@ -4,15 +4,19 @@ import path from 'node:path';
 import { ROOT } from './ensureBuilt.mjs';
 import { run } from './run.mjs';
 
-const DEMO_PHOTOS = 6;
+/** Each set with its folder and how many photos it has. */
+const SETS = [
+  { set: 'demo', folder: 'practice-photos', photos: 6 },
+  { set: 'table', folder: 'practice-table', photos: 6 },
+];
 
-/** @param dataFolder - where the SQLite file and the practice photos live */
+/** @param dataFolder - where the SQLite file, the practice photos and the practice table live */
 export async function seedDemo(dataFolder) {
-  const photos = path.join(dataFolder, 'practice-photos');
-  const taken = existsSync(photos) ? readdirSync(photos).filter((f) => f.endsWith('.truth.json')).length : 0;
-  if (taken < DEMO_PHOTOS) {
-    console.log('Photographing the demo pages (about half a minute) …');
-    await Promise.all([0, 1].map((part) => run('node', [path.join(ROOT, 'dist/takePhotos.mjs'), photos, 'demo', String(part), '2'], { show: true })));
+  for (const { set, folder, photos } of SETS) {
+    const at = path.join(dataFolder, folder);
+    if (existsSync(at) && readdirSync(at).filter((f) => f.endsWith('.jpg')).length >= photos) continue;
+    console.log(set === 'demo' ? 'Photographing the demo pages (about half a minute) …' : 'Laying the practice table …');
+    await Promise.all([0, 1].map((part) => run('node', [path.join(ROOT, 'dist/takePhotos.mjs'), at, set, String(part), '2'], { show: true })));
   }
   await run('node', [path.join(ROOT, 'dist/seed.mjs')], { env: { DATA_DIR: dataFolder } });
 }

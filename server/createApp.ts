@@ -29,11 +29,14 @@ export interface AppOptions {
   readonly now: () => number;
   /** The web export; left out in server tests. */
   readonly webFolder?: string;
-  /** Practice photos that anyone may add. */
+  /** Workers that the app loads only when it needs them. */
+  readonly workerFolder?: string;
+  /** Practice photos that anyone may add, and the pictures of the practice table. */
   readonly practiceFolder?: string;
+  readonly tableFolder?: string;
 }
 
-export function createApp({ db, log, now, webFolder, practiceFolder }: AppOptions): Express {
+export function createApp({ db, log, now, webFolder, workerFolder, practiceFolder, tableFolder }: AppOptions): Express {
   const blobs = createBlobRepository(db);
   const owners = createOwnerRepository(db);
   const handIns = createHandInRepository(db);
@@ -68,25 +71,29 @@ export function createApp({ db, log, now, webFolder, practiceFolder }: AppOption
   api.use(handInRoutes(handIns, createApplyOperations(db, { handIns, operations, originals })));
   api.use(originalRoutes(originals, blobs));
   api.use(boundFileRoutes(boundFiles, handIns, blobs, now));
-  api.get('/practice-photos', (_req, res) => {
-    const names = practiceFolder !== undefined && existsSync(practiceFolder) ? readdirSync(practiceFolder).filter((f) => f.endsWith('.jpg')).sort() : [];
-    const view: PracticePhotosView = { photos: names.map((name) => ({ name, url: `/practice/${encodeURIComponent(name)}` })) };
-    res.json(view);
-  });
+  api.get('/practice-photos', (_req, res) => void res.json(listPhotos(practiceFolder, '/practice')));
+  api.get('/practice-table', (_req, res) => void res.json(listPhotos(tableFolder, '/practice-table')));
   api.use((req) => {
     throw new FotoplanError('NOT_FOUND', `There is nothing at ${req.path}.`);
   });
   app.use('/api', api);
   if (practiceFolder !== undefined) app.use('/practice', express.static(practiceFolder, { maxAge: '1h', index: false }));
+  if (tableFolder !== undefined) app.use('/practice-table', express.static(tableFolder, { maxAge: '1h', index: false }));
+  if (workerFolder !== undefined) app.use('/workers', express.static(workerFolder, { index: false }));
   if (webFolder !== undefined) serveWeb(app, webFolder);
   app.use(errorShape(log));
   return app;
 }
 
+function listPhotos(folder: string | undefined, address: string): PracticePhotosView {
+  const names = folder !== undefined && existsSync(folder) ? readdirSync(folder).filter((f) => f.endsWith('.jpg')).sort() : [];
+  return { photos: names.map((name) => ({ name, url: `${address}/${encodeURIComponent(name)}` })) };
+}
+
 /** The web export: hashed files for good, index.html for every address of the app. */
 function serveWeb(app: Express, webFolder: string): void {
   app.use(express.static(webFolder, { index: false, setHeaders: (res, file) => res.set('cache-control', /[.-][0-9a-f]{16,}\./.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache') }));
-  app.get(/^\/(?!api\/|practice\/|_expo\/|assets\/)[^.]*$/, (_req, res) => {
+  app.get(/^\/(?!api\/|practice\/|practice-table\/|workers\/|_expo\/|assets\/)[^.]*$/, (_req, res) => {
     res.set('cache-control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));
   });
 }

@@ -16,7 +16,9 @@ const app = createApp({
   log,
   now: Date.now,
   webFolder: path.resolve('dist/web'),
+  workerFolder: path.resolve('dist/workers'),
   practiceFolder: path.resolve(dataFolder, 'practice-photos'),
+  tableFolder: path.resolve(dataFolder, 'practice-table'),
 });
 
 /** Listens on the port, or on the next free one. */

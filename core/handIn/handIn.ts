@@ -10,6 +10,8 @@ export interface Page {
   /** The upright original's size in px. */
   readonly width: number;
   readonly height: number;
+  /** Which page of the original, from 0, where that is a PDF; else null. */
+  readonly pdfPage: number | null;
   readonly recipe: Recipe;
   /** Taken out by the person; it keeps its place so that undo puts it back there. */
   readonly removed: boolean;

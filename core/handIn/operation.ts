@@ -20,14 +20,26 @@ export interface ChangeHandIn extends OperationBase {
   readonly paper?: Paper;
   readonly removed?: boolean;
 }
-export interface AddPage extends OperationBase {
-  readonly kind: 'addPage';
-  readonly pageId: string;
+/** What a page shows: an original, or one page of it, with its recipe. */
+export interface PageSource {
   readonly originalId: string;
   readonly fileName: string;
   readonly width: number;
   readonly height: number;
+  /** Left out where the original is no PDF. */
+  readonly pdfPage?: number;
   readonly recipe: Recipe;
+}
+export interface AddPage extends OperationBase, PageSource {
+  readonly kind: 'addPage';
+  readonly pageId: string;
+  /** The page it comes to stand behind; left out, or no longer there: the end. */
+  readonly afterPageId?: string;
+}
+/** Another photo in the same place: a page shot again. */
+export interface ReplaceOriginal extends OperationBase, PageSource {
+  readonly kind: 'replaceOriginal';
+  readonly pageId: string;
 }
 export interface SetRecipe extends OperationBase {
   readonly kind: 'setRecipe';
@@ -49,7 +61,7 @@ export interface RestorePage extends OperationBase {
   readonly pageId: string;
 }
 
-export type Operation = CreateHandIn | ChangeHandIn | AddPage | SetRecipe | MovePage | RemovePage | RestorePage;
+export type Operation = CreateHandIn | ChangeHandIn | AddPage | ReplaceOriginal | SetRecipe | MovePage | RemovePage | RestorePage;
 export type OperationKind = Operation['kind'];
 
 /**
@@ -81,9 +93,12 @@ function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn>): H
       return { ...handIn, title: operation.title ?? handIn.title, paper: operation.paper ?? handIn.paper, removed: operation.removed ?? handIn.removed };
     case 'addPage': {
       if (handIn.pages.some((page) => page.id === operation.pageId)) return handIn;
-      const { pageId, originalId, fileName, width, height, recipe } = operation;
-      return { ...handIn, pages: [...handIn.pages, { id: pageId, originalId, fileName, width, height, recipe, removed: false }] };
+      const after = handIn.pages.findIndex((page) => page.id === operation.afterPageId);
+      const at = after < 0 ? handIn.pages.length : after + 1;
+      return { ...handIn, pages: handIn.pages.toSpliced(at, 0, { id: operation.pageId, ...sourceOf(operation), removed: false }) };
     }
+    case 'replaceOriginal':
+      return withPage(handIn, operation.pageId, (page) => ({ ...page, ...sourceOf(operation) }));
     case 'setRecipe':
       return withPage(handIn, operation.pageId, (page) => ({ ...page, recipe: operation.recipe }));
     case 'removePage':
@@ -94,6 +109,8 @@ function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn>): H
       return { ...handIn, pages: movePage(handIn.pages, operation.pageId, operation.afterPageId) };
   }
 }
+
+const sourceOf = ({ originalId, fileName, width, height, pdfPage, recipe }: PageSource): Omit<Page, 'id' | 'removed'> => ({ originalId, fileName, width, height, pdfPage: pdfPage ?? null, recipe });
 
 function withPage(handIn: HandIn, pageId: string, change: (page: Page) => Page): HandIn {
   return handIn.pages.some((page) => page.id === pageId) ? { ...handIn, pages: handIn.pages.map((page) => (page.id === pageId ? change(page) : page)) } : handIn;

@@ -1,5 +1,7 @@
-import { PDFDocument } from '@cantoo/pdf-lib';
+import { degrees, PDFDocument } from '@cantoo/pdf-lib';
 import { FotoplanError } from '../errors';
+import type { PageKind } from '../recipe/recipe';
+import { openPdf } from './openPdf';
 import { placeOnSheet, POINTS_PER_MM, sheetFor, type Paper } from './paperSize';
 
 /** A finished page as a JPEG file with its size in px. */
@@ -7,6 +9,17 @@ export interface PagePicture {
   readonly jpeg: Uint8Array;
   readonly width: number;
   readonly height: number;
+  /** What was photographed, where that says how large it truly is. */
+  readonly kind?: PageKind;
+}
+
+/** A page of a PDF that goes into the file as it is: text stays text. */
+export interface PdfPage {
+  readonly pdf: Uint8Array;
+  /** From 0. */
+  readonly pdfPage: number;
+  /** Clockwise, on top of what the PDF says. */
+  readonly quarterTurns: number;
 }
 
 export interface BindOptions {
@@ -21,11 +34,21 @@ export interface BindOptions {
  * @param pages - asked for one after another, so that only one page need be in memory beside the file
  * @throws FotoplanError NO_PAGES when there are none
  */
-export async function bindPdf(pages: AsyncIterable<PagePicture>, { title, paper, nowMs }: BindOptions): Promise<Uint8Array> {
+export async function bindPdf(pages: AsyncIterable<PagePicture | PdfPage>, { title, paper, nowMs }: BindOptions): Promise<Uint8Array> {
   const pdf = await PDFDocument.create();
-  for await (const { jpeg, width, height } of pages) {
-    const sheet = sheetFor(width, height, paper);
-    const place = placeOnSheet(width, height, sheet);
+  let source = null as { bytes: Uint8Array; document: PDFDocument } | null;
+  for await (const each of pages) {
+    if ('pdf' in each) {
+      // pages of one PDF follow each other: it is read once
+      if (source?.bytes !== each.pdf) source = { bytes: each.pdf, document: await openPdf(each.pdf) };
+      const [copy] = await pdf.copyPages(source.document, [each.pdfPage]);
+      if (each.quarterTurns !== 0) copy!.setRotation(degrees((copy!.getRotation().angle + 90 * each.quarterTurns) % 360));
+      pdf.addPage(copy);
+      continue;
+    }
+    const { jpeg, width, height, kind } = each;
+    const sheet = sheetFor(width, height, paper, kind);
+    const place = placeOnSheet(width, height, sheet, kind);
     const page = pdf.addPage([sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM]);
     page.drawImage(await pdf.embedJpg(jpeg), {
       x: place.xMm * POINTS_PER_MM,

@@ -1,8 +1,15 @@
+import type { PageKind } from '../recipe/recipe';
+
 /** Paper a hand-in can be bound on; auto takes each page's own proportions to the sheet they belong to. */
 export const PAPERS = ['auto', 'a4', 'letter'] as const;
 export type Paper = (typeof PAPERS)[number];
 
 const SHEETS_MM = { a4: [210, 297], letter: [215.9, 279.4] } as const;
+
+/** ISO/IEC 7810 ID-1, the size of a student card. */
+export const CARD_LONG_SIDE_MM = 85.6;
+
+export const A4_LONG_SIDE_MM = 297;
 
 export const POINTS_PER_MM = 72 / 25.4;
 
@@ -19,21 +26,24 @@ const SHEET_TOLERANCE = 0.1;
 /**
  * The sheet a page is put on, turned the way the page is.
  * @param width - page picture in px; only proportions matter
+ * @param kind - a card brings its own size
  * @returns for auto: A4 or Letter, whichever is nearer in proportions, else (cards, squares) a sheet of the page's own proportions with A4's long side
  */
-export function sheetFor(width: number, height: number, paper: Paper): SheetSizeMm {
+export function sheetFor(width: number, height: number, paper: Paper, kind?: PageKind): SheetSizeMm {
   const landscape = width > height;
   const turned = ([short, long]: readonly [number, number]): SheetSizeMm =>
     landscape ? { widthMm: long, heightMm: short } : { widthMm: short, heightMm: long };
   if (paper !== 'auto') return turned(SHEETS_MM[paper]);
   const ratio = Math.max(width, height) / Math.min(width, height);
+  if (kind === 'card') return turned([CARD_LONG_SIDE_MM / ratio, CARD_LONG_SIDE_MM]);
   const miss = (sheet: readonly [number, number]): number => Math.abs(ratio / (sheet[1] / sheet[0]) - 1);
   const nearest = miss(SHEETS_MM.a4) <= miss(SHEETS_MM.letter) ? SHEETS_MM.a4 : SHEETS_MM.letter;
   return miss(nearest) < SHEET_TOLERANCE ? turned(nearest) : turned([SHEETS_MM.a4[1] / ratio, SHEETS_MM.a4[1]]);
 }
 
 /** Where the picture lies on its sheet, in mm from the lower left: filled where the proportions agree, else centred. */
-export function placeOnSheet(width: number, height: number, sheet: SheetSizeMm): { xMm: number; yMm: number; widthMm: number; heightMm: number } {
+export function placeOnSheet(width: number, height: number, sheet: SheetSizeMm, kind?: PageKind): { xMm: number; yMm: number; widthMm: number; heightMm: number } {
+  if (kind === 'card') return placeCard(width, height, sheet);
   const off = width / height / (sheet.widthMm / sheet.heightMm);
   if (Math.abs(off - 1) < FILL_TOLERANCE) return { xMm: 0, yMm: 0, ...sheet };
   const widthMm = off > 1 ? sheet.widthMm : sheet.heightMm * (width / height);
@@ -41,8 +51,14 @@ export function placeOnSheet(width: number, height: number, sheet: SheetSizeMm):
   return { xMm: (sheet.widthMm - widthMm) / 2, yMm: (sheet.heightMm - heightMm) / 2, widthMm, heightMm };
 }
 
+/** A card keeps its true size, in the middle of whatever paper it is put on. */
+function placeCard(width: number, height: number, { widthMm, heightMm }: SheetSizeMm): { xMm: number; yMm: number; widthMm: number; heightMm: number } {
+  const perPx = CARD_LONG_SIDE_MM / Math.max(width, height);
+  return { xMm: (widthMm - width * perPx) / 2, yMm: (heightMm - height * perPx) / 2, widthMm: width * perPx, heightMm: height * perPx };
+}
+
 /** The long side in px that the page's picture has at this many dots per inch on its sheet. */
-export function longSideAtDpi(width: number, height: number, paper: Paper, dpi: number): number {
-  const { widthMm, heightMm } = placeOnSheet(width, height, sheetFor(width, height, paper));
+export function longSideAtDpi(width: number, height: number, paper: Paper, dpi: number, kind?: PageKind): number {
+  const { widthMm, heightMm } = placeOnSheet(width, height, sheetFor(width, height, paper, kind), kind);
   return Math.round((Math.max(widthMm, heightMm) / 25.4) * dpi);
 }

@@ -1,8 +1,9 @@
 import { imageSize } from 'image-size';
 import { FotoplanError } from '../errors';
 
-export const PHOTO_TYPES = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp' } as const;
-export type PhotoType = (typeof PHOTO_TYPES)[keyof typeof PHOTO_TYPES];
+/** What can be a page, by the name its header goes by; a PDF's pages come in as they are. */
+export const ORIGINAL_TYPES = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp', heif: 'image/heic', tiff: 'image/tiff', pdf: 'application/pdf' } as const;
+export type OriginalType = (typeof ORIGINAL_TYPES)[keyof typeof ORIGINAL_TYPES];
 
 export const PHOTO_LIMITS = {
   /** Above this a phone's browser runs out of memory while decoding. */
@@ -12,33 +13,37 @@ export const PHOTO_LIMITS = {
   bytes: 40_000_000,
 } as const;
 
-/** What a photo file says about itself, without decoding it. */
-export interface PhotoFacts {
-  readonly type: PhotoType;
-  /** Stored size in px, before EXIF orientation. */
+/** What a file says about itself, without decoding it. */
+export interface OriginalFacts {
+  readonly type: OriginalType;
+  /** Stored size in px, before EXIF orientation; 0 for a PDF, whose pages differ. */
   readonly width: number;
   readonly height: number;
+  /** EXIF orientation, 1 to 8, where the header tells. */
+  readonly orientation: number;
 }
+
+/** The size a reader who honours EXIF sees. */
+export const uprightSize = ({ width, height, orientation }: OriginalFacts): { width: number; height: number } =>
+  orientation >= 5 ? { width: height, height: width } : { width, height };
 
 /**
  * Looks at a file's bytes, whatever its name says, and refuses what cannot become a page.
  * @param bytes - the whole file
  * @param name - the file's name, for the sentence
- * @throws FotoplanError PHOTO_EMPTY, PHOTO_NOT_A_PHOTO, PHOTO_IS_PDF, PHOTO_CUT_SHORT, PHOTO_TOO_SMALL or PHOTO_TOO_LARGE
+ * @throws FotoplanError PHOTO_EMPTY, PHOTO_NOT_A_PHOTO, PHOTO_CUT_SHORT, PHOTO_TOO_SMALL or PHOTO_TOO_LARGE
  */
-export function checkPhotoFile(bytes: Uint8Array, name: string): PhotoFacts {
+export function checkPhotoFile(bytes: Uint8Array, name: string): OriginalFacts {
   const refuse = (code: ConstructorParameters<typeof FotoplanError>[0], message: string): never => {
     throw new FotoplanError(code, message, { name, bytes: bytes.length });
   };
   if (bytes.length === 0) refuse('PHOTO_EMPTY', `“${name}” is empty: 0 bytes arrived. Copy it from the phone again.`);
-  if (startsWith(bytes, '%PDF-')) {
-    refuse('PHOTO_IS_PDF', `“${name}” is a PDF. Add photos of its pages instead, as JPEG, PNG or WebP.`);
-  }
   if (bytes.length > PHOTO_LIMITS.bytes) {
     refuse('PHOTO_TOO_LARGE', `“${name}” has ${Math.round(bytes.length / 1e6)} MB; a photo may have ${PHOTO_LIMITS.bytes / 1e6} MB. Save it as a JPEG.`);
   }
+  if (startsWith(bytes, '%PDF-')) return { type: ORIGINAL_TYPES.pdf, width: 0, height: 0, orientation: 1 };
   const seen = measure(bytes);
-  if (seen === null) return refuse('PHOTO_NOT_A_PHOTO', `“${name}” is not a photo. Choose a JPEG, PNG or WebP.`);
+  if (seen === null) return refuse('PHOTO_NOT_A_PHOTO', `“${name}” is not a photo. Choose a JPEG, PNG, WebP, HEIC, TIFF or PDF.`);
   if (endsEarly(bytes, seen.type)) refuse('PHOTO_CUT_SHORT', `“${name}” breaks off before its end. Copy it from the phone again.`);
   const megapixels = (seen.width * seen.height) / 1e6;
   if (megapixels > PHOTO_LIMITS.megapixels) {
@@ -50,11 +55,11 @@ export function checkPhotoFile(bytes: Uint8Array, name: string): PhotoFacts {
   return seen;
 }
 
-function measure(bytes: Uint8Array): PhotoFacts | null {
+function measure(bytes: Uint8Array): OriginalFacts | null {
   try {
-    const { type, width, height } = imageSize(bytes);
-    const known = PHOTO_TYPES[type as keyof typeof PHOTO_TYPES] as PhotoType | undefined;
-    return known === undefined ? null : { type: known, width, height };
+    const { type, width, height, orientation } = imageSize(bytes);
+    const known = Object.hasOwn(ORIGINAL_TYPES, type ?? '') ? ORIGINAL_TYPES[type as keyof typeof ORIGINAL_TYPES] : undefined;
+    return known === undefined ? null : { type: known, width, height, orientation: orientation ?? 1 };
   } catch {
     return null;
   }
@@ -65,11 +70,26 @@ const startsWith = (bytes: Uint8Array, text: string): boolean => [...text].every
 const fourCharacters = (bytes: Uint8Array, at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
 
 /** True when the file's own structure says that more should follow. */
-function endsEarly(bytes: Uint8Array, type: PhotoType): boolean {
+function endsEarly(bytes: Uint8Array, type: OriginalType): boolean {
+  if (type === 'image/tiff' || type === 'application/pdf') return false; // their readers tell
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (type === 'image/webp') return view.getUint32(4, true) + 8 > bytes.length;
   if (type === 'image/png') return !hasPngEnd(bytes, view);
+  if (type === 'image/heic') return !hasWholeBoxes(view);
   return !hasJpegEnd(bytes, view);
+}
+
+/** Top-level boxes (ISO/IEC 14496-12) say how long they are; none may reach past the end. */
+function hasWholeBoxes(view: DataView): boolean {
+  let at = 0;
+  while (at + 8 <= view.byteLength) {
+    const size = view.getUint32(at);
+    if (size === 0) return true; // to the end of the file
+    if (size === 1) at += at + 16 <= view.byteLength ? Number(view.getBigUint64(at + 8)) : 16;
+    else if (size < 8) return false;
+    else at += size;
+  }
+  return at === view.byteLength;
 }
 
 function hasPngEnd(bytes: Uint8Array, view: DataView): boolean {

@@ -4,7 +4,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Operation } from '../../core/handIn/operation';
 import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
-import { startRecipe } from '../../core/recipe/startRecipe';
+import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodePhoto } from '../../platform/node/decodePhoto';
 import { setting } from '../../platform/node/setting';
 import { openDatabase } from '../../server/database';
@@ -38,7 +38,7 @@ if (handIns.list(DEMO_OWNER_ID).length === 0) {
     names.map(async (name) => {
       const bytes = readFileSync(path.join(photoFolder, name));
       const image = await decodePhoto(bytes, name);
-      return { name, bytes, facts: checkPhotoFile(bytes, name), sha256: createHash('sha256').update(bytes).digest('hex'), width: image.width, height: image.height, recipe: startRecipe(image, 'daylight') };
+      return { name, bytes, facts: checkPhotoFile(bytes, name), sha256: createHash('sha256').update(bytes).digest('hex'), width: image.width, height: image.height, recipe: startRecipes(image, 'daylight', 'sheet')[0] };
     }),
   );
   const nowMs = Date.now();

@@ -1,11 +1,20 @@
 import { FotoplanError } from '../../core/errors';
+import { checkPhotoFile, type OriginalType } from '../../core/photo/checkPhotoFile';
 import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';
+import { openRareFormat } from './rareFormats/openRareFormat';
+
+/** Formats that browsers do not decode themselves, or not all of them. */
+const isRare = (type: OriginalType): type is 'image/heic' | 'image/tiff' | 'application/pdf' => type === 'image/heic' || type === 'image/tiff' || type === 'application/pdf';
 
 /**
- * Decodes a photo to upright RGBA on white, in a worker.
- * @throws FotoplanError PHOTO_UNREADABLE
+ * Decodes an original to upright RGBA on white, in a worker.
+ * @param pdfPage - which page of a PDF, from 0; null for photos
+ * @throws FotoplanError PHOTO_UNREADABLE, PDF_UNREADABLE, and as checkPhotoFile does
  */
-export async function decodeBlob(blob: Blob, fileName: string): Promise<PixelImage> {
+export async function decodeBlob(blob: Blob, fileName: string, pdfPage: number | null): Promise<PixelImage> {
+  const bytes = new Uint8Array(await blob.arrayBuffer());
+  const { type } = checkPhotoFile(bytes, fileName);
+  if (isRare(type)) return openRareFormat(type, bytes, fileName, pdfPage);
   try {
     const bitmap = await createImageBitmap(blob, { imageOrientation: 'from-image' });
     const { width, height } = bitmap;

@@ -3,13 +3,22 @@ import { FotoplanError } from '../../core/errors';
 import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
 import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';
 
+/** libheif turns the picture upright itself. */
+async function decodeHeic(bytes: Uint8Array): Promise<PixelImage> {
+  const { default: decode } = await import('heic-decode');
+  const { width, height, data } = await decode({ buffer: bytes });
+  return pixelImageFrom(width, height, 4, new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length));
+}
+
 /**
- * Decodes a JPEG, PNG or WebP to upright RGB; transparency falls on white.
+ * Decodes a JPEG, PNG, WebP, TIFF or HEIC to upright RGB; transparency falls on white.
  * @throws FotoplanError PHOTO_… as checkPhotoFile does, or PHOTO_UNREADABLE
  */
 export async function decodePhoto(bytes: Uint8Array, name: string): Promise<PixelImage> {
-  checkPhotoFile(bytes, name);
+  const { type } = checkPhotoFile(bytes, name);
+  if (type === 'application/pdf') throw new FotoplanError('PHOTO_IS_PDF', `“${name}” is a PDF. Bind takes it as it is; for anything else give photos.`, { name });
   try {
+    if (type === 'image/heic') return await decodeHeic(bytes);
     const { data, info } = await sharp(bytes, { failOn: 'truncated' })
       .autoOrient()
       .flatten({ background: '#fff' })

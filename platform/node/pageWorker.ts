@@ -7,7 +7,7 @@ import { wholePicture, type Quad } from '../../core/geometry/quad';
 import { longSideAtDpi } from '../../core/pdf/paperSize';
 import { renderedSize, renderPage } from '../../core/recipe/renderPage';
 import { outlineProblem, RECIPE_VERSION, type Recipe } from '../../core/recipe/recipe';
-import { startRecipe } from '../../core/recipe/startRecipe';
+import { startRecipes } from '../../core/recipe/startRecipe';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { decodePhoto } from './decodePhoto';
 import type { Answer, DetectAnswer, DetectTask, PageTask, RenderAnswer, RenderTask } from './pageTasks';
@@ -50,9 +50,9 @@ async function render({ file, finish, outline, encode }: RenderTask): Promise<Re
 }
 
 function recipeFor({ width, height, ...rest }: PixelImage, finish: RenderTask['finish'], outline: RenderTask['outline'], file: string): Recipe {
-  if (outline === 'auto') return startRecipe({ width, height, ...rest }, finish);
+  if (outline === 'auto') return startRecipes({ width, height, ...rest }, finish, 'sheet')[0];
   const corners: Quad = outline === 'whole' ? wholePicture(width, height) : outline;
   const problem = outlineProblem(corners, width, height);
   if (problem !== null) throw new FotoplanError('OUTLINE_DEGENERATE', `“${path.basename(file)}”: ${problem}`);
-  return { version: RECIPE_VERSION, outline: { corners, by: outline === 'whole' ? 'whole' : 'hand', confidence: 1 }, quarterTurns: 0, finish };
+  return { version: RECIPE_VERSION, kind: 'sheet', outline: { corners, by: outline === 'whole' ? 'whole' : 'hand', confidence: 1 }, quarterTurns: 0, finish };
 }

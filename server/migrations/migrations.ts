@@ -1,4 +1,5 @@
 import { start } from './m0001_start';
+import { addPdfPages } from './m0002_pdf_pages';
 
 /** In order; a landed migration is never edited. The database's user_version counts those that ran. */
-export const MIGRATIONS: readonly string[] = [start];
+export const MIGRATIONS: readonly string[] = [start, addPdfPages];

@@ -1,4 +1,4 @@
-import type { PhotoFacts } from '../../core/photo/checkPhotoFile';
+import type { OriginalFacts } from '../../core/photo/checkPhotoFile';
 import type { Database } from '../database';
 import type { BlobRepository } from './blobRepository';
 
@@ -11,7 +11,7 @@ export function createOriginalRepository(db: Database, blobs: BlobRepository) {
   const find = db.prepare<[string, string], { type: string }>('SELECT type FROM original WHERE owner_id = ? AND sha256 = ?');
   const copy = db.prepare<[string, string]>('INSERT INTO original (owner_id, sha256, type, width, height) SELECT ?, sha256, type, width, height FROM original WHERE owner_id = ? ON CONFLICT DO NOTHING');
   return {
-    add: db.transaction((ownerId: string, sha256: string, bytes: Uint8Array, facts: PhotoFacts) => {
+    add: db.transaction((ownerId: string, sha256: string, bytes: Uint8Array, facts: OriginalFacts) => {
       blobs.put(sha256, bytes);
       insert.run(ownerId, sha256, facts.type, facts.width, facts.height);
     }),

@@ -1,6 +1,6 @@
 import { FotoplanError } from '../../core/errors';
 import { applyOperation, type Operation } from '../../core/handIn/operation';
-import { outlineProblem } from '../../core/recipe/recipe';
+import { outlineProblem, readRecipe } from '../../core/recipe/recipe';
 import type { Database } from '../database';
 import type { HandInRepository } from '../repositories/handInRepository';
 import type { OperationRepository } from '../repositories/operationRepository';
@@ -14,13 +14,15 @@ interface Repositories {
 
 /** Applies operations in order, each once, all of them or none. */
 export function createApplyOperations(db: Database, { handIns, operations, originals }: Repositories) {
-  const applyOne = (ownerId: string, operation: Operation): void => {
+  const applyOne = (ownerId: string, sent: Operation): void => {
+    const operation = 'recipe' in sent ? { ...sent, recipe: readRecipe(sent.recipe) } : sent;
     if (!operations.claim(ownerId, operation.id)) return;
     const before = handIns.find(ownerId, operation.handInId);
-    if (operation.kind === 'addPage' && originals.type(ownerId, operation.originalId) === null) {
+    const bringsOriginal = operation.kind === 'addPage' || operation.kind === 'replaceOriginal';
+    if (bringsOriginal && originals.type(ownerId, operation.originalId) === null) {
       throw new FotoplanError('ORIGINAL_MISSING', `The photo “${operation.fileName}” has not arrived yet. Send it before its page.`);
     }
-    if (operation.kind === 'addPage') refuseBadOutline(operation.recipe.outline.corners, operation.width, operation.height);
+    if (bringsOriginal) refuseBadOutline(operation.recipe.outline.corners, operation.width, operation.height);
     const page = operation.kind === 'setRecipe' ? before?.pages.find((p) => p.id === operation.pageId) : undefined;
     if (operation.kind === 'setRecipe' && page !== undefined) refuseBadOutline(operation.recipe.outline.corners, page.width, page.height);
     const after = applyOperation(before, operation);

@@ -11,6 +11,8 @@ export interface ApiClient {
   fetchOriginal(sha256: string): Promise<Blob>;
   sendBoundFile(handInId: string, file: { id: string; name: string; pages: number; sha256: string; blob: Blob }): Promise<void>;
   practicePhotos(): Promise<PracticePhotosView['photos']>;
+  /** The bare desk first, then each page on it. */
+  practiceTable(): Promise<PracticePhotosView['photos']>;
 }
 
 export function createApiClient(send: typeof fetch): ApiClient {
@@ -38,6 +40,7 @@ export function createApiClient(send: typeof fetch): ApiClient {
       await call(`/api/hand-ins/${handInId}/bound-files/${id}?${query.toString()}`, { method: 'PUT', headers: { 'content-type': 'application/pdf' }, body: blob });
     },
     practicePhotos: async () => (await json<PracticePhotosView>('/api/practice-photos')).photos,
+    practiceTable: async () => (await json<PracticePhotosView>('/api/practice-table')).photos,
   };
 }
 

@@ -28,11 +28,11 @@ function keep(key: string, picture: PagePicture): PagePicture {
   return picture;
 }
 
-function request(key: string, { originalId, fileName }: Page, recipe: Recipe | null, longSidePx: number): Promise<PagePicture> {
+function request(key: string, page: Page, recipe: Recipe | null, longSidePx: number): Promise<PagePicture> {
   let promise = underWay.get(key);
   if (promise === undefined) {
-    promise = loadOriginal(originalId, fileName)
-      .then((blob) => previewWorker.run({ kind: 'render', original: { originalId, fileName, blob }, recipe, longSidePx }))
+    promise = loadOriginal(page)
+      .then((original) => previewWorker.run({ kind: 'render', original, recipe, longSidePx }))
       .then(({ picture, width, height }) => keep(key, { url: URL.createObjectURL(picture), width, height }))
       .finally(() => underWay.delete(key));
     underWay.set(key, promise);
@@ -45,7 +45,7 @@ function request(key: string, { originalId, fileName }: Page, recipe: Recipe | n
  * on, the picture before it stays.
  */
 export function usePagePicture(page: Page, recipe: Recipe | null, longSidePx: number): PagePictureState {
-  const key = `${page.originalId} ${longSidePx} ${JSON.stringify(recipe)}`;
+  const key = `${page.originalId} ${page.pdfPage ?? ''} ${longSidePx} ${JSON.stringify(recipe)}`;
   const [shown, setShown] = useState<PagePictureState>(() => {
     const kept = finished.get(key);
     return kept === undefined ? { state: 'working' } : { state: 'ready', picture: kept };

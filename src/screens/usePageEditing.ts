@@ -38,10 +38,9 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
     findEdges: async () => {
       setFinding(true);
       try {
-        const { originalId, fileName } = page;
-        const blob = await loadOriginal(originalId, fileName);
-        const found = await previewWorker.run({ kind: 'find', original: { originalId, fileName, blob }, finish: page.recipe.finish });
-        edges.replace(found.outline.corners);
+        const { kind, finish } = page.recipe;
+        const { pages } = await previewWorker.run({ kind: 'find', original: await loadOriginal(page), finish, pageKind: kind });
+        edges.replace(pages[0]!.recipe.outline.corners);
       } finally {
         setFinding(false);
       }

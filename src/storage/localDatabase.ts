@@ -1,6 +1,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { HandIn } from '../../core/handIn/handIn';
 import type { Operation } from '../../core/handIn/operation';
+import type { ShotVerdict } from '../../core/quality/inspectShot';
 
 /** A photo kept on this device. */
 export interface StoredOriginal {
@@ -22,6 +23,14 @@ export interface StoredBoundFile {
   readonly madeFrom: string;
 }
 
+/** What was seen on a page's shot when its paper was found. */
+export interface StoredVerdict {
+  readonly pageId: string;
+  /** The shot it speaks of; another original in the page's place has its own. */
+  readonly originalId: string;
+  readonly verdict: ShotVerdict;
+}
+
 /** What waits to go up, in order. Bytes are named, not copied. */
 export type OutboxItem =
   | { readonly kind: 'original'; readonly originalId: string }
@@ -33,18 +42,22 @@ interface FotoplanSchema extends DBSchema {
   originals: { key: string; value: StoredOriginal };
   boundFiles: { key: string; value: StoredBoundFile };
   outbox: { key: number; value: OutboxItem };
+  verdicts: { key: string; value: StoredVerdict };
 }
 
 export type LocalDatabase = IDBPDatabase<FotoplanSchema>;
 
 /** Opens the device's own store; everything is written here before the screen shows it as done. */
 export function openLocalDatabase(name = 'fotoplan'): Promise<LocalDatabase> {
-  return openDB<FotoplanSchema>(name, 1, {
-    upgrade(db) {
-      db.createObjectStore('handIns', { keyPath: 'id' });
-      db.createObjectStore('originals', { keyPath: 'id' });
-      db.createObjectStore('boundFiles', { keyPath: 'handInId' });
-      db.createObjectStore('outbox', { autoIncrement: true });
+  return openDB<FotoplanSchema>(name, 2, {
+    upgrade(db, from) {
+      if (from < 1) {
+        db.createObjectStore('handIns', { keyPath: 'id' });
+        db.createObjectStore('originals', { keyPath: 'id' });
+        db.createObjectStore('boundFiles', { keyPath: 'handInId' });
+        db.createObjectStore('outbox', { autoIncrement: true });
+      }
+      if (from < 2) db.createObjectStore('verdicts', { keyPath: 'pageId' });
     },
   });
 }

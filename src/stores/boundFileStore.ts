@@ -20,7 +20,7 @@ export const useBoundFileStore = create<BoundFileState>(() => ({ files: {}, bind
 
 /** What a bound file depends on; a change to any of it makes the file out of date. */
 export const madeFromKey = (handIn: HandIn): string =>
-  JSON.stringify([handIn.title, handIn.paper, boundPages(handIn).map(({ originalId, recipe }) => [originalId, recipe])]);
+  JSON.stringify([handIn.title, handIn.paper, boundPages(handIn).map(({ originalId, pdfPage, recipe }) => [originalId, pdfPage, recipe])]);
 
 const setBinding = (handInId: string, binding: Binding): void => useBoundFileStore.setState((s) => ({ bindings: { ...s.bindings, [handInId]: binding } }));
 
@@ -37,7 +37,7 @@ export async function bindHandIn(handIn: HandIn): Promise<void> {
   show(0);
   try {
     const pages = await Promise.all(
-      boundPages(handIn).map(async ({ originalId, fileName, recipe }) => ({ original: { originalId, fileName, blob: await loadOriginal(originalId, fileName) }, recipe })),
+      boundPages(handIn).map(async (page) => ({ original: await loadOriginal(page), recipe: page.recipe })),
     );
     const nowMs = Date.now();
     const { pdf, sha256, pageBytes } = await longWorker.run({ kind: 'bind', title: handIn.title, paper: handIn.paper, nowMs, pages }, { onProgress: show, signal: stopper.signal });

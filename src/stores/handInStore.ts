@@ -2,9 +2,9 @@ import { nanoid } from 'nanoid';
 import { create } from 'zustand';
 import { FotoplanError } from '../../core/errors';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
-import { applyOperation, type Operation } from '../../core/handIn/operation';
+import { applyOperation, type Operation, type PageSource } from '../../core/handIn/operation';
 import type { Paper } from '../../core/pdf/paperSize';
-import type { Recipe } from '../../core/recipe/recipe';
+import { readRecipe, type Recipe } from '../../core/recipe/recipe';
 import { writeChange, type OutboxItem, type StoredOriginal } from '../storage/localDatabase';
 import { services } from './services';
 import { wakeSync } from './syncStore';
@@ -61,9 +61,11 @@ export function change(what: Change, original?: StoredOriginal): Promise<void> {
 /** Applies a change that can be taken back by its inverse. */
 async function changeUndoably(label: string, what: Change, inverse: Change): Promise<void> {
   await change(what);
-  const step: UndoStep = { label, handInId: what.handInId, inverse: [inverse] };
-  useHandInStore.setState((s) => ({ undoSteps: [...s.undoSteps, step].slice(-UNDO_STEPS_KEPT) }));
+  rememberUndo(what.handInId, label, [inverse]);
 }
+
+const rememberUndo = (handInId: string, label: string, inverse: readonly Change[]): void =>
+  useHandInStore.setState((s) => ({ undoSteps: [...s.undoSteps, { label, handInId, inverse }].slice(-UNDO_STEPS_KEPT) }));
 
 /** Takes back the latest change of a hand-in. */
 export async function undo(handInId: string): Promise<void> {
@@ -89,6 +91,13 @@ export const setPaper = (handIn: HandIn, paper: Paper): Promise<void> =>
 export const setRecipe = (handInId: string, page: Page, recipe: Recipe, label: string): Promise<void> =>
   changeUndoably(label, { kind: 'setRecipe', handInId, pageId: page.id, recipe }, { kind: 'setRecipe', handInId, pageId: page.id, recipe: page.recipe });
 
+/** Puts another shot in a page's place. */
+export async function reshoot(handInId: string, page: Page, shot: PageSource, original: StoredOriginal): Promise<void> {
+  const { originalId, fileName, width, height, recipe, pdfPage } = page;
+  await change({ kind: 'replaceOriginal', handInId, pageId: page.id, ...shot }, original);
+  rememberUndo(handInId, 'shooting a page again', [{ kind: 'replaceOriginal', handInId, pageId: page.id, originalId, fileName, width, height, recipe, ...(pdfPage === null ? {} : { pdfPage }) }]);
+}
+
 export const removePage = (handInId: string, pageId: string): Promise<void> =>
   changeUndoably('removing a page', { kind: 'removePage', handInId, pageId }, { kind: 'restorePage', handInId, pageId });
 
@@ -97,9 +106,7 @@ export async function setFinishOnAll(handIn: HandIn, finish: Recipe['finish']): 
   const pages = boundPages(handIn).filter((page) => page.recipe.finish !== finish);
   for (const page of pages) await change({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, recipe: { ...page.recipe, finish } });
   const inverse = pages.map((page): Change => ({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, recipe: page.recipe }));
-  if (inverse.length > 0) {
-    useHandInStore.setState((s) => ({ undoSteps: [...s.undoSteps, { label: `the light on ${inverse.length} pages`, handInId: handIn.id, inverse }] }));
-  }
+  if (inverse.length > 0) rememberUndo(handIn.id, `the light on ${inverse.length} pages`, inverse);
 }
 
 /** Moves a page by one place among those that are bound: -1 earlier, 1 later. */
@@ -123,7 +130,7 @@ export async function loadHandIns(): Promise<void> {
   useHandInStore.setState({ loading: 'loading', loadProblem: null });
   try {
     const { db, api } = await services();
-    const local = await db.getAll('handIns');
+    const local = (await db.getAll('handIns')).map(withTodaysRecipes);
     if (local.length > 0) useHandInStore.setState({ handIns: byId(local), loading: 'ready' });
     const remote = await api.handIns().catch((error: unknown) => {
       if (local.length > 0) return null;
@@ -157,5 +164,8 @@ function mergeRemote(remote: readonly HandIn[]): Promise<void> {
   lastWrite = merge.catch(() => undefined);
   return merge;
 }
+
+/** What this device kept may have been written by an older Fotoplan. */
+const withTodaysRecipes = (handIn: HandIn): HandIn => ({ ...handIn, pages: handIn.pages.map((page) => ({ ...page, pdfPage: page.pdfPage ?? null, recipe: readRecipe(page.recipe) })) });
 
 const byId = (handIns: readonly HandIn[]): Record<string, HandIn> => Object.fromEntries(handIns.map((handIn) => [handIn.id, handIn]));

@@ -1,17 +1,22 @@
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
 import { FotoplanError } from '../../core/errors';
-import { boundPages } from '../../core/handIn/handIn';
+import { boundPages, type HandIn } from '../../core/handIn/handIn';
+import type { PageSource } from '../../core/handIn/operation';
+import type { PageKind } from '../../core/recipe/recipe';
+import { pendingRecipe, usualFinish, wholePhotoRecipe } from '../../core/recipe/startRecipe';
 import { longWorker } from '../workers/pageWorkers';
 import { change, useHandInStore } from './handInStore';
 
-/** A chosen photo on its way to being a page. */
+/** A file on its way to being a page. */
 export interface Intake {
   readonly id: string;
   readonly handInId: string;
   readonly fileName: string;
-  readonly state: 'waiting' | 'working' | 'failed';
+  readonly state: 'waiting' | 'working' | 'failed' | 'twice';
   readonly problem: string | null;
+  /** Takes it in after all. */
+  readonly again: (() => void) | null;
 }
 
 export const useIntakeStore = create<{ readonly intakes: readonly Intake[] }>(() => ({ intakes: [] }));
@@ -22,17 +27,44 @@ const drop = (id: string): void => useIntakeStore.setState((s) => ({ intakes: s.
 
 export const dismissIntake = drop;
 
+const startIntake = (handInId: string, fileName: string): Intake => ({ id: nanoid(), handInId, fileName, state: 'waiting', problem: null, again: null });
+
+/** Notes a file that turned out unusable after it had been taken in. */
+export function reportUnusable(handInId: string, fileName: string, problem: string): void {
+  useIntakeStore.setState((s) => ({ intakes: [...s.intakes, { ...startIntake(handInId, fileName), state: 'failed', problem }] }));
+}
+
 let queue: Promise<void> = Promise.resolve();
 
-/** Takes photos in, one after another in the order given. A bad one is named and costs the others nothing. */
-export function takeIn(handInId: string, files: readonly File[]): Promise<void> {
-  const intakes = files.map((file): Intake => ({ id: nanoid(), handInId, fileName: file.name, state: 'waiting', problem: null }));
+export interface TakeInOptions {
+  readonly kind?: PageKind;
+  /** The page they come to stand behind; left out: the end. */
+  readonly afterPageId?: string;
+  /** Take in even what is there already. */
+  readonly evenTwice?: boolean;
+}
+
+/**
+ * Takes files in, one after another in the order given. Each is safe on this device before its paper is looked for. A bad one
+ * is named and costs the others nothing; one that is there already is pointed out.
+ */
+export function takeIn(handInId: string, files: readonly File[], options: TakeInOptions = {}): Promise<void> {
+  const intakes = files.map((file) => startIntake(handInId, file.name));
   useIntakeStore.setState((s) => ({ intakes: [...s.intakes, ...intakes] }));
-  queue = files.reduce((before, file, i) => before.then(() => takeInOne(intakes[i]!, file)), queue);
+  let { afterPageId } = options;
+  queue = files.reduce(
+    (before, file, i) =>
+      before.then(async () => {
+        const last = await takeInOne(intakes[i]!, file, { ...options, ...(afterPageId === undefined ? {} : { afterPageId }) });
+        if (afterPageId !== undefined && last !== null) afterPageId = last;
+      }),
+    queue,
+  );
   return queue;
 }
 
-async function takeInOne({ id, handInId, fileName }: Intake, file: File): Promise<void> {
+/** @returns the last page made of it, or null */
+async function takeInOne({ id, handInId, fileName }: Intake, file: File, options: TakeInOptions): Promise<string | null> {
   patch(id, { state: 'working' });
   try {
     // read now: a file picked from a card or a cloud folder may be gone later
@@ -40,16 +72,42 @@ async function takeInOne({ id, handInId, fileName }: Intake, file: File): Promis
       throw new FotoplanError('PHOTO_UNREADABLE', `“${fileName}” cannot be read from where it is. Copy it to this device first.`, {}, { cause });
     });
     const blob = new Blob([bytes], { type: file.type });
-    const { originalId, width, height, recipe } = await longWorker.run({ kind: 'intake', blob, fileName, finish: usualFinish(handInId) });
-    await change({ kind: 'addPage', handInId, pageId: nanoid(), originalId, fileName, width, height, recipe }, { id: originalId, fileName, blob });
+    const { originalId, isPdf, pages } = await longWorker.run({ kind: 'check', blob, fileName });
+    const twin = options.evenTwice === true ? 0 : placeOfTwin(handInId, originalId);
+    if (twin > 0) {
+      const again = (): void => {
+        drop(id);
+        void takeIn(handInId, [file], { ...options, evenTwice: true });
+      };
+      patch(id, { state: 'twice', problem: `“${fileName}” is page ${twin} already. It was not added again.`, again });
+      return null;
+    }
+    let afterPageId = options.afterPageId ?? null;
+    for (const [pdfPage, { width, height }] of pages.entries()) {
+      const source: PageSource = isPdf
+        ? { originalId, fileName, width, height, pdfPage, recipe: wholePhotoRecipe(width, height, 'asshot') }
+        : { originalId, fileName, width, height, recipe: pendingRecipe(width, height, finishFor(handInId, options.kind ?? 'sheet'), options.kind ?? 'sheet') };
+      const pageId = nanoid();
+      await change({ kind: 'addPage', handInId, pageId, ...source, ...(afterPageId === null ? {} : { afterPageId }) }, { id: originalId, fileName, blob });
+      if (afterPageId !== null || pages.length > 1) afterPageId = pageId;
+    }
     drop(id);
+    return afterPageId;
   } catch (error) {
     patch(id, { state: 'failed', problem: error instanceof FotoplanError ? error.message : `“${fileName}” could not be added. Try it again.` });
+    return null;
   }
 }
 
-/** New pages are lit like the page before them. */
-function usualFinish(handInId: string): 'asshot' | 'daylight' {
+/** The number of the page that shows this very file, or 0. */
+function placeOfTwin(handInId: string, originalId: string): number {
   const handIn = useHandInStore.getState().handIns[handInId];
-  return (handIn && boundPages(handIn).at(-1)?.recipe.finish) ?? 'daylight';
+  return handIn === undefined ? 0 : boundPages(handIn).findIndex((page) => page.originalId === originalId) + 1;
+}
+
+/** New sheets are lit like the page before them; other things as suits them. */
+export function finishFor(handInId: string, kind: PageKind): ReturnType<typeof usualFinish> {
+  const handIn: HandIn | undefined = useHandInStore.getState().handIns[handInId];
+  const before = handIn === undefined ? undefined : boundPages(handIn).findLast((page) => page.recipe.kind === kind && page.pdfPage === null);
+  return before?.recipe.finish ?? usualFinish(kind);
 }

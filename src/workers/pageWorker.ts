@@ -2,17 +2,20 @@ import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
 import { FotoplanError, toWireError } from '../../core/errors';
 import { scaleQuad } from '../../core/geometry/quad';
-import { bindPdf, type PagePicture } from '../../core/pdf/bindPdf';
-import { longSideAtDpi } from '../../core/pdf/paperSize';
-import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
+import { bindPdf, type PagePicture, type PdfPage } from '../../core/pdf/bindPdf';
+import { measurePdf } from '../../core/pdf/openPdf';
+import { A4_LONG_SIDE_MM, CARD_LONG_SIDE_MM, longSideAtDpi } from '../../core/pdf/paperSize';
+import { checkPhotoFile, uprightSize } from '../../core/photo/checkPhotoFile';
+import { fuseFrames } from '../../core/fuse/fuseFrames';
+import { inspectShot } from '../../core/quality/inspectShot';
 import { fitLongSide } from '../../core/raster/resizeByArea';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { renderedSize, renderPage } from '../../core/recipe/renderPage';
-import type { Recipe } from '../../core/recipe/recipe';
-import { startRecipe } from '../../core/recipe/startRecipe';
+import { CHECK_EDGES_BELOW, isUntouched, type Recipe } from '../../core/recipe/recipe';
+import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodeBlob } from '../../platform/browser/decodeBlob';
 import { encodeJpeg } from '../../platform/browser/encodeJpeg';
-import type { BindRequest, BindResult, FromWorker, IntakeRequest, IntakeResult, OriginalSource, PageRequest, PageResult, ToWorker } from './pageWorkerProtocol';
+import type { BindRequest, BindResult, CheckRequest, CheckResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, OriginalSource, PageRequest, PageResult, ToWorker } from './pageWorkerProtocol';
 
 const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker): void };
 
@@ -26,10 +29,10 @@ const PREVIEW_QUALITY = 0.86;
 const previews = new Map<string, { image: PixelImage; factor: number }>();
 const cancelled = new Set<number>();
 
-function keepPreview(originalId: string, photo: PixelImage): { image: PixelImage; factor: number } {
+function keepPreview(key: string, photo: PixelImage): { image: PixelImage; factor: number } {
   const image = fitLongSide(photo, PREVIEW_LONG_SIDE_PX);
   const kept = { image, factor: image.width / photo.width };
-  previews.set(originalId, kept);
+  previews.set(key, kept);
   for (const oldest of previews.keys()) {
     if (previews.size <= PREVIEWS_KEPT) break;
     previews.delete(oldest);
@@ -37,37 +40,69 @@ function keepPreview(originalId: string, photo: PixelImage): { image: PixelImage
   return kept;
 }
 
-async function previewOf({ originalId, blob, fileName }: OriginalSource): Promise<{ image: PixelImage; factor: number }> {
-  const kept = previews.get(originalId);
-  if (kept === undefined) return keepPreview(originalId, await decodeBlob(blob, fileName));
-  previews.delete(originalId);
-  previews.set(originalId, kept);
+async function previewOf({ originalId, pdfPage, blob, fileName }: OriginalSource): Promise<{ image: PixelImage; factor: number }> {
+  const key = `${originalId} ${pdfPage ?? ''}`;
+  const kept = previews.get(key);
+  if (kept === undefined) return keepPreview(key, await decodeBlob(blob, fileName, pdfPage));
+  previews.delete(key);
+  previews.set(key, kept);
   return kept;
 }
 
-async function intake({ blob, fileName, finish }: IntakeRequest): Promise<IntakeResult> {
+async function check({ blob, fileName }: CheckRequest): Promise<CheckResult> {
   const bytes = new Uint8Array(await blob.arrayBuffer());
-  checkPhotoFile(bytes, fileName);
+  const facts = checkPhotoFile(bytes, fileName);
   const originalId = bytesToHex(sha256(bytes));
-  const photo = await decodeBlob(blob, fileName);
-  keepPreview(originalId, photo);
-  return { originalId, width: photo.width, height: photo.height, recipe: startRecipe(photo, finish) };
+  if (facts.type === 'application/pdf') return { originalId, isPdf: true, pages: await measurePdf(bytes, fileName) };
+  if (facts.type !== 'image/heic' && facts.type !== 'image/tiff') return { originalId, isPdf: false, pages: [uprightSize(facts)] };
+  // what the header says of these is not what is seen: only decoding tells
+  const { width, height } = await decodeBlob(blob, fileName, null);
+  return { originalId, isPdf: false, pages: [{ width, height }] };
+}
+
+async function find({ original: { blob, fileName, pdfPage }, finish, pageKind }: FindRequest): Promise<FindResult> {
+  const photo = await decodeBlob(blob, fileName, pdfPage);
+  const longSideMm = pageKind === 'card' ? CARD_LONG_SIDE_MM : A4_LONG_SIDE_MM;
+  const pages = startRecipes(photo, finish, pageKind).map((recipe) => {
+    const { corners, confidence } = recipe.outline;
+    return { recipe, verdict: inspectShot(photo, corners, { wholePicture: confidence < CHECK_EDGES_BELOW, longSideMm }) };
+  });
+  return { width: photo.width, height: photo.height, pages };
+}
+
+const FUSED_QUALITY = 0.92;
+
+async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
+  const pictures: PixelImage[] = [];
+  for (const frame of frames) pictures.push(await decodeBlob(frame, 'frame', null));
+  const { image, used } = fuseFrames(pictures);
+  return { photo: await encodeJpeg(image, FUSED_QUALITY), used };
 }
 
 const scaleRecipe = (recipe: Recipe, factor: number): Recipe => ({ ...recipe, outline: { ...recipe.outline, corners: scaleQuad(recipe.outline.corners, factor) } });
 
 async function bind({ title, paper, nowMs, pages }: BindRequest, id: number): Promise<BindResult> {
   const pageBytes: number[] = [];
-  const pictures = async function* (): AsyncGenerator<PagePicture> {
+  let pdf: { originalId: string; bytes: Uint8Array } | null = null;
+  const pictures = async function* (): AsyncGenerator<PagePicture | PdfPage> {
     for (const { original, recipe } of pages) {
       if (cancelled.delete(id)) throw new FotoplanError('CANCELLED', 'Binding was stopped. Nothing was changed.');
-      const photo = await decodeBlob(original.blob, original.fileName);
+      const { pdfPage, blob } = original;
+      if (pdfPage !== null && isUntouched(recipe)) {
+        if (pdf?.originalId !== original.originalId) pdf = { originalId: original.originalId, bytes: new Uint8Array(await blob.arrayBuffer()) };
+        // its share of the file: what it shares with other pages (fonts) is not told apart
+        pageBytes.push(Math.round(blob.size / pages.filter((p) => p.original.originalId === original.originalId).length));
+        scope.postMessage({ id, progress: pageBytes.length / pages.length });
+        yield { pdf: pdf.bytes, pdfPage, quarterTurns: recipe.quarterTurns };
+        continue;
+      }
+      const photo = await decodeBlob(blob, original.fileName, pdfPage);
       const size = renderedSize(photo.width, photo.height, recipe);
-      const page = renderPage(photo, recipe, longSideAtDpi(size.width, size.height, paper, BIND_DPI));
+      const page = renderPage(photo, recipe, longSideAtDpi(size.width, size.height, paper, BIND_DPI, recipe.kind));
       const jpeg = new Uint8Array(await (await encodeJpeg(page, BIND_QUALITY)).arrayBuffer());
       pageBytes.push(jpeg.length);
       scope.postMessage({ id, progress: pageBytes.length / pages.length });
-      yield { jpeg, width: page.width, height: page.height };
+      yield { jpeg, width: page.width, height: page.height, kind: recipe.kind };
     }
   };
   const bytes = await bindPdf(pictures(), { title, paper, nowMs });
@@ -76,12 +111,14 @@ async function bind({ title, paper, nowMs, pages }: BindRequest, id: number): Pr
 
 async function answer(id: number, request: PageRequest): Promise<PageResult> {
   switch (request.kind) {
-    case 'intake':
-      return intake(request);
+    case 'check':
+      return check(request);
+    case 'fuse':
+      return fuse(request);
     case 'bind':
       return bind(request, id);
     case 'find':
-      return startRecipe(await decodeBlob(request.original.blob, request.original.fileName), request.finish);
+      return find(request);
     case 'render': {
       const { image, factor } = await previewOf(request.original);
       const page = request.recipe === null ? fitLongSide(image, request.longSidePx) : renderPage(image, scaleRecipe(request.recipe, factor), request.longSidePx);

@@ -1,26 +1,27 @@
 import type { WireError } from '../../core/errors';
 import type { Finish } from '../../core/finish/applyFinish';
 import type { Paper } from '../../core/pdf/paperSize';
-import type { Recipe } from '../../core/recipe/recipe';
+import type { ShotVerdict } from '../../core/quality/inspectShot';
+import type { PageKind, Recipe } from '../../core/recipe/recipe';
 
-/** A photo new to Fotoplan: check it, hash it, find its paper. */
-export interface IntakeRequest {
-  readonly kind: 'intake';
+/** A file new to Fotoplan: is it one that can be a page, and which? */
+export interface CheckRequest {
+  readonly kind: 'check';
   readonly blob: Blob;
   readonly fileName: string;
-  readonly finish: Finish;
 }
-export interface IntakeResult {
+export interface CheckResult {
   readonly originalId: string;
-  readonly width: number;
-  readonly height: number;
-  readonly recipe: Recipe;
+  readonly isPdf: boolean;
+  /** One for a photo; one each for a PDF's pages. Upright size in px. */
+  readonly pages: readonly { readonly width: number; readonly height: number }[];
 }
 
 /** An original as the worker needs it: it keeps small copies by id and decodes the blob only when it has none. */
 export interface OriginalSource {
   readonly originalId: string;
   readonly fileName: string;
+  readonly pdfPage: number | null;
   readonly blob: Blob;
 }
 
@@ -32,10 +33,30 @@ export interface RenderRequest {
   readonly longSidePx: number;
 }
 
+/** Find the paper, and look at the shot as a careful person would. */
 export interface FindRequest {
   readonly kind: 'find';
   readonly original: OriginalSource;
   readonly finish: Finish;
+  readonly pageKind: PageKind;
+}
+export interface FindResult {
+  /** The photo's true upright size. */
+  readonly width: number;
+  readonly height: number;
+  /** One for each page the photo shows. */
+  readonly pages: readonly { readonly recipe: Recipe; readonly verdict: ShotVerdict }[];
+}
+
+/** Several frames of one scene into one picture. */
+export interface FuseRequest {
+  readonly kind: 'fuse';
+  readonly frames: readonly Blob[];
+}
+export interface FuseResult {
+  readonly photo: Blob;
+  /** Frames that went in. */
+  readonly used: number;
 }
 
 export interface BindRequest {
@@ -54,9 +75,10 @@ export interface BindResult {
 
 /** Each request with what it resolves to. */
 export interface PageWork {
-  intake: { request: IntakeRequest; result: IntakeResult };
+  check: { request: CheckRequest; result: CheckResult };
   render: { request: RenderRequest; result: { readonly picture: Blob; readonly width: number; readonly height: number } };
-  find: { request: FindRequest; result: Recipe };
+  find: { request: FindRequest; result: FindResult };
+  fuse: { request: FuseRequest; result: FuseResult };
   bind: { request: BindRequest; result: BindResult };
 }
 export type PageRequest = PageWork[keyof PageWork]['request'];
