@@ -57,7 +57,7 @@ export const tableScenes = (): NamedScene[] =>
       thumb: false,
       underSheet: false,
       offCentre: { x: [0, 0.02, -0.01, 0.01, 0][i]!, y: [0, -0.01, 0.02, 0, 0.01][i]! },
-      camera: { widthPx: 1080, heightPx: 1440, radial: 0, blurPx: 0.6, motionPx: 0, noise: 0.006, tiltRad: (6 + 2 * i) * DEGREE, azimuthRad: 1.2, fill: 0.84, focalShare: 0.74 },
+      camera: { widthPx: 1440, heightPx: 1920, radial: 0, blurPx: 0.7, motionPx: 0, noise: 0.006, tiltRad: (6 + 2 * i) * DEGREE, azimuthRad: 1.2, fill: 0.84, focalShare: 0.74 },
       exifOrientation: 1,
       jpegQuality: 90,
     }),

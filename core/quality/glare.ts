@@ -7,8 +7,9 @@ const GRID = 12;
 const LOOKS = 4;
 /** A cell counts where most of it is burnt out. */
 const CELL_SHARE = 0.55;
-/** Where more than this is burnt out the whole page is overexposed, and no reflection. */
+/** Where more than this is burnt out, or the rest is nearly so, the whole page is bright, and that is no reflection. */
 const MOST_SHARE = 0.3;
+const BRIGHTEST_REST = 228;
 const LEAST_CELLS = 2;
 
 /** A place on the page by shares of its sides: (0, 0) is its top left corner. */
@@ -22,6 +23,7 @@ export const placeOnQuad = ([tl, tr, br, bl]: Quad, u: number, v: number): Point
 export function findGlare({ width, height, channels, data }: PixelImage, page: Quad): Point | null {
   const green = channels === 1 ? 0 : 1;
   const burnt: Point[] = [];
+  const levels: number[] = [];
   for (let j = 0; j < GRID; j++) {
     for (let i = 0; i < GRID; i++) {
       let hits = 0;
@@ -29,11 +31,16 @@ export function findGlare({ width, height, channels, data }: PixelImage, page: Q
         const p = placeOnQuad(page, (i + ((k % LOOKS) + 0.5) / LOOKS) / GRID, (j + (Math.floor(k / LOOKS) + 0.5) / LOOKS) / GRID);
         const x = Math.floor(p.x);
         const y = Math.floor(p.y);
-        if (x >= 0 && y >= 0 && x < width && y < height && data[(y * width + x) * channels + green]! >= BURNT) hits++;
+        if (x < 0 || y < 0 || x >= width || y >= height) continue;
+        const level = data[(y * width + x) * channels + green]!;
+        levels.push(level);
+        if (level >= BURNT) hits++;
       }
       if (hits >= CELL_SHARE * LOOKS * LOOKS) burnt.push(placeOnQuad(page, (i + 0.5) / GRID, (j + 0.5) / GRID));
     }
   }
+  levels.sort((a, b) => a - b);
+  if ((levels[levels.length >> 1] ?? 0) > BRIGHTEST_REST) return null;
   if (burnt.length < LEAST_CELLS || burnt.length > MOST_SHARE * GRID * GRID) return null;
   return { x: burnt.reduce((s, p) => s + p.x, 0) / burnt.length, y: burnt.reduce((s, p) => s + p.y, 0) / burnt.length };
 }

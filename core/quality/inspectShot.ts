@@ -30,7 +30,7 @@ export const SHOT_LIMITS = {
   /** Handwriting's strokes are half a millimetre; wider edges run into each other. */
   edgeWidthMm: 0.52,
   /** Below this small print breaks up. */
-  effectiveDpi: 110,
+  effectiveDpi: 90,
   paperLightness: 75,
 } as const;
 

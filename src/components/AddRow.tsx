@@ -1,14 +1,27 @@
 import Camera from 'lucide-react-native/icons/camera';
 import ImagePlus from 'lucide-react-native/icons/image-plus';
+import { useRouter } from 'expo-router';
 import { View } from 'react-native';
+import { choosePhotos } from '../photos/choosePhotos';
+import { takeIn } from '../stores/intakeStore';
 import { Action } from './Action';
 
-/** The two ways in, small, under the board. */
-export function AddRow({ onAdd, stacked = false }: { readonly onAdd: (from: 'gallery' | 'camera') => void; readonly stacked?: boolean }) {
+interface AddRowProps {
+  readonly handInId: string;
+  /** The page that what is added comes to stand behind; left out: the end. */
+  readonly afterPageId?: string;
+  readonly stacked?: boolean;
+}
+
+/** The two ways in, small. */
+export function AddRow({ handInId, afterPageId, stacked = false }: AddRowProps) {
+  const router = useRouter();
+  const behind = afterPageId === undefined ? '' : ' behind this page';
+  const choose = (): void => void choosePhotos('gallery').then((files) => takeIn(handInId, files, afterPageId === undefined ? {} : { afterPageId }));
   return (
     <View className={`${stacked ? '' : 'flex-row'} gap-2 px-2 pb-2 pt-1`}>
-      <View className={stacked ? '' : 'flex-1'}><Action label="Add photos" icon={ImagePlus} onPress={() => onAdd('gallery')} /></View>
-      <View className={stacked ? '' : 'flex-1'}><Action label="Camera" icon={Camera} spoken="Take a photo with the camera" onPress={() => onAdd('camera')} /></View>
+      <View className={stacked ? '' : 'flex-1'}><Action label="Add photos" spoken={`Add photos${behind}`} icon={ImagePlus} onPress={choose} /></View>
+      <View className={stacked ? '' : 'flex-1'}><Action label="Shoot" spoken={`Shoot pages${behind}`} icon={Camera} onPress={() => router.push(`/hand-in/${handInId}/shoot${afterPageId === undefined ? '' : `?after=${afterPageId}`}`)} /></View>
     </View>
   );
 }

@@ -1,4 +1,5 @@
 import ArrowLeft from 'lucide-react-native/icons/arrow-left';
+import Camera from 'lucide-react-native/icons/camera';
 import FileText from 'lucide-react-native/icons/file-text';
 import LayoutGrid from 'lucide-react-native/icons/layout-grid';
 import Undo2 from 'lucide-react-native/icons/undo-2';
@@ -9,7 +10,11 @@ import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { readableBytes } from '../format/readableBytes';
 import { madeFromKey, useBoundFileStore } from '../stores/boundFileStore';
 import { undo, useHandInStore } from '../stores/handInStore';
+import { useSettingsStore } from '../stores/settingsStore';
 import { Action } from './Action';
+import { useFileDrop } from '../photos/useFileDrop';
+import { takeIn } from '../stores/intakeStore';
+import { CropMarks } from './CropMarks';
 import { NextBar } from './NextBar';
 import { SafeMark } from './SafeMark';
 import { Spine } from './Spine';
@@ -26,8 +31,10 @@ interface HandInFrameProps {
 export function HandInFrame({ handIn, stage, next, children }: HandInFrameProps) {
   const router = useRouter();
   const latest = useHandInStore((s) => s.undoSteps.findLast((step) => step.handInId === handIn.id)?.label);
+  const leftHanded = useSettingsStore((s) => s.leftHanded);
   const file = useBoundFileStore((s) => s.files[handIn.id]);
   const pages = boundPages(handIn).length;
+  const dropping = useFileDrop((files) => void takeIn(handIn.id, files));
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
   return (
     <View className="flex-1 bg-paper">
@@ -39,9 +46,10 @@ export function HandInFrame({ handIn, stage, next, children }: HandInFrameProps)
         </View>
         <Action kind="quiet" label="Undo" icon={Undo2} disabled={latest === undefined} spoken={latest === undefined ? 'Nothing to undo' : `Undo ${latest}`} onPress={() => void undo(handIn.id)} />
       </View>
-      <View className="flex-1 flex-row">
+      <View className={`flex-1 ${leftHanded ? 'flex-row-reverse' : 'flex-row'}`}>
         <Spine
           stitches={[
+            { label: 'Shoot', fact: 'camera', icon: Camera, href: `/hand-in/${handIn.id}/shoot`, current: false, done: pages > 0 },
             { label: 'Pages', fact: pages === 1 ? '1 page' : `${pages} pages`, icon: LayoutGrid, href: `/hand-in/${handIn.id}`, current: stage === 'pages', done: pages > 0 },
             { label: 'Bind', fact: fresh ? readableBytes(file.blob.size) : 'not yet', icon: FileText, href: `/hand-in/${handIn.id}/bind`, current: stage === 'bind', done: fresh },
           ]}
@@ -49,6 +57,12 @@ export function HandInFrame({ handIn, stage, next, children }: HandInFrameProps)
         <View role="main" className="flex-1">{children}</View>
       </View>
       <NextBar {...next} />
+      {dropping ? (
+        <View aria-hidden className="pointer-events-none absolute bottom-4 left-4 right-4 top-4 items-center justify-center bg-beet-tint/90">
+          <CropMarks />
+          <Words as="title">Let go to add them as pages</Words>
+        </View>
+      ) : null}
     </View>
   );
 }

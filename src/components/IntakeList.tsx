@@ -1,28 +1,36 @@
 import X from 'lucide-react-native/icons/x';
 import { View } from 'react-native';
+import { isPending } from '../../core/recipe/recipe';
+import { useHandInStore } from '../stores/handInStore';
 import { dismissIntake, useIntakeStore } from '../stores/intakeStore';
 import { Action } from './Action';
 import { Flag } from './Flag';
 import { Words } from './Words';
 
-/** Photos on their way to being pages: how many are left, and each that could not be used with what to do. */
-export function IntakeList({ handInId }: { readonly handInId: string }) {
+/**
+ * Photos on their way to being pages: how many are left, and each that could not be used with what to do.
+ * @param quiet - leaves the count out: the camera's strip shows it
+ */
+export function IntakeList({ handInId, quiet = false }: { readonly handInId: string; readonly quiet?: boolean }) {
   const intakes = useIntakeStore((s) => s.intakes);
+  const pending = useHandInStore((s) => s.handIns[handInId]?.pages.filter((page) => !page.removed && isPending(page.recipe)).length ?? 0);
   const own = intakes.filter((intake) => intake.handInId === handInId);
-  const left = own.filter((intake) => intake.state !== 'failed');
-  const failed = own.filter((intake) => intake.state === 'failed');
-  const working = left.find((intake) => intake.state === 'working');
+  const coming = own.filter(({ state }) => state === 'waiting' || state === 'working');
+  const notes = own.filter(({ state }) => state === 'failed' || state === 'twice');
+  const working = coming.find(({ state }) => state === 'working');
+  const left = coming.length + pending;
   return (
     <>
-      {left.length > 0 ? (
+      {left > 0 && !quiet ? (
         <View role="status" className="border-b border-rule-faint px-4 py-2">
-          <Words as="small">{`Finding the paper: ${left.length === 1 ? '1 photo' : `${left.length} photos`} to go`}</Words>
+          <Words as="small">{`Finding the paper: ${left === 1 ? '1 photo' : `${left} photos`} to go`}</Words>
           {working === undefined ? null : <Words as="soft" numberOfLines={1}>{working.fileName}</Words>}
         </View>
       ) : null}
-      {failed.map(({ id, fileName, problem }) => (
-        <View key={id} role="alert" className="flex-row items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1">
-          <View className="flex-1"><Flag kind="broken">{problem ?? ''}</Flag></View>
+      {notes.map(({ id, fileName, problem, state, again }) => (
+        <View key={id} role="alert" className="flex-row flex-wrap items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1">
+          <View className="min-w-[160px] flex-1"><Flag kind={state === 'twice' ? 'look' : 'broken'}>{problem ?? ''}</Flag></View>
+          {again === null ? null : <Action kind="quiet" label="Add it again" spoken={`Add ${fileName} again`} onPress={again} />}
           <Action kind="quiet" icon={X} label="Close" spoken={`Close the note about ${fileName}`} onPress={() => dismissIntake(id)} />
         </View>
       ))}

@@ -16,6 +16,8 @@ const TONES = {
   beet: 'text-beet',
   onBeet: 'text-on-beet',
   chalk: 'text-chalk',
+  night: 'text-night',
+  beetLight: 'text-beet-light',
   moss: 'text-moss',
   amber: 'text-amber',
   brick: 'text-brick',

@@ -1,5 +1,5 @@
 /** What the picker offers; contents are checked again, whatever the name says. */
-const ACCEPT = 'image/jpeg,image/png,image/webp';
+const ACCEPT = 'image/jpeg,image/png,image/webp,image/heic,image/heif,.heic,.heif,image/tiff,.tif,.tiff,application/pdf,.pdf';
 
 /**
  * Opens the device's own picker and gives the files in the order chosen; none when it is closed.

@@ -5,6 +5,7 @@ import { useFonts } from 'expo-font';
 import { Slot } from 'expo-router';
 import { useEffect } from 'react';
 import { View } from 'react-native';
+import { startFinding } from '../stores/findStore';
 import { loadHandIns } from '../stores/handInStore';
 import { startSync } from '../stores/syncStore';
 
@@ -12,7 +13,10 @@ import { startSync } from '../stores/syncStore';
 export function AppShell() {
   useFonts({ AtkinsonHyperlegibleNext_400Regular, AtkinsonHyperlegibleNext_600SemiBold, BricolageGrotesque_600SemiBold });
   useEffect(() => {
-    void loadHandIns().then(startSync);
+    void loadHandIns().then(() => {
+      void startSync();
+      void startFinding();
+    });
   }, []);
   return (
     <View className="flex-1 bg-paper">

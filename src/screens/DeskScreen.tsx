@@ -1,3 +1,4 @@
+import Settings from 'lucide-react-native/icons/settings';
 import { Link, useRouter } from 'expo-router';
 import { Pressable, ScrollView, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
@@ -23,7 +24,10 @@ export function DeskScreen() {
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
-        <Words as="title">Fotoplan</Words>
+        <View className="flex-row items-center justify-between">
+          <Words as="title">Fotoplan</Words>
+          <Action kind="quiet" label="Settings" icon={Settings} onPress={() => router.push('/settings')} />
+        </View>
         <SafeMark />
       </View>
       <View role="main" className="flex-1">

@@ -18,7 +18,6 @@ import { usePageEditing } from './usePageEditing';
 interface PageBenchProps {
   readonly handIn: HandIn;
   readonly page: Page;
-  readonly onAdd: (from: 'gallery' | 'camera') => void;
 }
 
 /** The wide view: pages, the page, and what can be done with it, side by side. */
@@ -26,7 +25,7 @@ export function PageBench(props: PageBenchProps) {
   return <Bench key={props.page.id} {...props} />;
 }
 
-function Bench({ handIn, page, onAdd }: PageBenchProps) {
+function Bench({ handIn, page }: PageBenchProps) {
   const router = useRouter();
   const editing = usePageEditing(handIn, page);
   const pages = boundPages(handIn);
@@ -47,7 +46,7 @@ function Bench({ handIn, page, onAdd }: PageBenchProps) {
               </View>
             )}
           />
-          <AddRow onAdd={onAdd} stacked />
+          <AddRow handInId={handIn.id} stacked />
         </View>
         <View className="flex-1">
           {editing.editingEdges ? <EdgesEditor page={page} draft={editing.edges} /> : <View className="flex-1 p-6"><PaperPicture page={page} longSidePx={1600} label={`Page ${at + 1}`} /></View>}

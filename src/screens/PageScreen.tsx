@@ -13,23 +13,21 @@ import { PaperPicture } from '../components/PaperPicture';
 import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
 import { EdgesEditor } from '../edges/EdgesEditor';
-import { choosePhotos } from '../photos/choosePhotos';
-import { takeIn } from '../stores/intakeStore';
 import { PageBench } from './PageBench';
 import { useNextThing } from './useNextThing';
 import { usePageEditing } from './usePageEditing';
 import { withHandIn } from './withHandIn';
 
 /** One page, large, with what can be done with it. */
-export const PageScreen = withHandIn(function PageScreen({ handIn, pageId }: { readonly handIn: HandIn; readonly pageId: string }) {
+export const PageScreen = withHandIn(function PageScreen({ handIn, pageId, fromShoot = false }: { readonly handIn: HandIn; readonly pageId: string; readonly fromShoot?: boolean }) {
   const wide = useWide();
   const page = boundPages(handIn).find(({ id }) => id === pageId);
   if (page === undefined) return <Redirect href={`/hand-in/${handIn.id}`} />;
-  if (wide) return <PageBench handIn={handIn} page={page} onAdd={(from) => void choosePhotos(from).then((files) => takeIn(handIn.id, files))} />;
-  return <OnePage key={page.id} handIn={handIn} page={page} />;
+  if (wide) return <PageBench handIn={handIn} page={page} />;
+  return <OnePage key={page.id} handIn={handIn} page={page} fromShoot={fromShoot} />;
 });
 
-function OnePage({ handIn, page }: { readonly handIn: HandIn; readonly page: Page }) {
+function OnePage({ handIn, page, fromShoot }: { readonly handIn: HandIn; readonly page: Page; readonly fromShoot: boolean }) {
   const router = useRouter();
   const editing = usePageEditing(handIn, page);
   const pages = boundPages(handIn);
@@ -38,7 +36,8 @@ function OnePage({ handIn, page }: { readonly handIn: HandIn; readonly page: Pag
     const to = pages[at + by];
     if (to !== undefined) router.replace(`/hand-in/${handIn.id}/page/${to.id}`);
   };
-  const next = useNextThing(handIn, page, editing.editingEdges ? () => void editing.saveEdges() : null);
+  const onward = useNextThing(handIn, page, editing.editingEdges ? () => void editing.saveEdges() : null);
+  const next = fromShoot && !editing.editingEdges ? { label: 'Back to the camera', onPress: () => router.replace(`/hand-in/${handIn.id}/shoot`) } : onward;
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next}>
       {editing.editingEdges ? (

@@ -1,4 +1,4 @@
-import Camera from 'lucide-react-native/icons/camera';
+import ImagePlus from 'lucide-react-native/icons/image-plus';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { FlatList, useWindowDimensions, View } from 'react-native';
@@ -25,20 +25,19 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
   const pages = boundPages(handIn);
   const unsure = pages.find(({ recipe }) => needsEdgeCheck(recipe));
   const unsureCount = pages.filter(({ recipe }) => needsEdgeCheck(recipe)).length;
-  const add = (from: 'gallery' | 'camera'): void => void choosePhotos(from).then((files) => takeIn(handIn.id, files));
-  if (wide && pages[0] !== undefined) return <PageBench handIn={handIn} page={pages[0]} onAdd={add} />;
+  if (wide && pages[0] !== undefined) return <PageBench handIn={handIn} page={pages[0]} />;
   const open = (pageId: string): void => router.push(`/hand-in/${handIn.id}/page/${pageId}`);
   const next =
     pages.length === 0
-      ? { label: 'Add photos', onPress: () => add('gallery') }
+      ? { label: 'Shoot pages', onPress: () => router.push(`/hand-in/${handIn.id}/shoot`) }
       : unsure !== undefined
         ? { label: unsureCount === 1 ? 'Look at 1 page' : `Look at ${unsureCount} pages`, onPress: () => open(unsure.id) }
         : { label: pages.length === 1 ? 'Bind 1 page' : `Bind ${pages.length} pages`, onPress: () => router.replace(`/hand-in/${handIn.id}/bind`) };
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next}>
       <IntakeList handInId={handIn.id} />
-      {pages.length === 0 ? <NoPages handInId={handIn.id} onAdd={add} /> : <PageBoard handIn={handIn} onOpen={open} />}
-      {pages.length === 0 ? null : <AddRow onAdd={add} />}
+      {pages.length === 0 ? <NoPages handInId={handIn.id} /> : <PageBoard handIn={handIn} onOpen={open} />}
+      {pages.length === 0 ? null : <AddRow handInId={handIn.id} />}
     </HandInFrame>
   );
 });
@@ -63,7 +62,7 @@ function PageBoard({ handIn, onOpen }: { readonly handIn: HandIn; readonly onOpe
   );
 }
 
-function NoPages({ handInId, onAdd }: { readonly handInId: string; readonly onAdd: (from: 'gallery' | 'camera') => void }) {
+function NoPages({ handInId }: { readonly handInId: string }) {
   const [problem, setProblem] = useState<string | null>(null);
   const practise = (): void => {
     fetchPracticePhotos().then(
@@ -74,7 +73,7 @@ function NoPages({ handInId, onAdd }: { readonly handInId: string; readonly onAd
   return (
     <Message title="No pages yet" text="Lay the paper on something dark, hold the phone level above it, and get all four corners in.">
       <View className="w-full gap-2 pt-4">
-        <Action label="Open the camera" icon={Camera} onPress={() => onAdd('camera')} />
+        <Action label="Add photos" icon={ImagePlus} onPress={() => void choosePhotos('gallery').then((files) => takeIn(handInId, files))} />
         <Action label="Try with practice photos" onPress={practise} />
         {problem === null ? null : <Words as="small" role="alert" tone="brick" className="text-center">{problem}</Words>}
       </View>

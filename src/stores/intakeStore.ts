@@ -6,6 +6,7 @@ import type { PageSource } from '../../core/handIn/operation';
 import type { PageKind } from '../../core/recipe/recipe';
 import { pendingRecipe, usualFinish, wholePhotoRecipe } from '../../core/recipe/startRecipe';
 import { longWorker } from '../workers/pageWorkers';
+import { inNumberedOrder } from '../photos/inNumberedOrder';
 import { change, useHandInStore } from './handInStore';
 
 /** A file on its way to being a page. */
@@ -45,10 +46,11 @@ export interface TakeInOptions {
 }
 
 /**
- * Takes files in, one after another in the order given. Each is safe on this device before its paper is looked for. A bad one
+ * Takes files in, one after another, in the order their names are numbered or else in the order given. Each is safe on this device before its paper is looked for. A bad one
  * is named and costs the others nothing; one that is there already is pointed out.
  */
-export function takeIn(handInId: string, files: readonly File[], options: TakeInOptions = {}): Promise<void> {
+export function takeIn(handInId: string, chosen: readonly File[], options: TakeInOptions = {}): Promise<void> {
+  const files = inNumberedOrder(chosen);
   const intakes = files.map((file) => startIntake(handInId, file.name));
   useIntakeStore.setState((s) => ({ intakes: [...s.intakes, ...intakes] }));
   let { afterPageId } = options;

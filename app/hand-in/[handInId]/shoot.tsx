@@ -1,0 +1,7 @@
+import { useLocalSearchParams } from 'expo-router';
+import { ShootScreen } from '../../../src/screens/ShootScreen';
+
+export default function ShootRoute() {
+  const { handInId, again, after } = useLocalSearchParams<{ handInId: string; again?: string; after?: string }>();
+  return <ShootScreen handInId={handInId} againId={again} afterId={after} />;
+}

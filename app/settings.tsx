@@ -1,0 +1,3 @@
+import { SettingsScreen } from '../src/screens/SettingsScreen';
+
+export default SettingsScreen;

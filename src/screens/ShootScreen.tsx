@@ -1,0 +1,180 @@
+import ArrowLeft from 'lucide-react-native/icons/arrow-left';
+import Flashlight from 'lucide-react-native/icons/flashlight';
+import Hand from 'lucide-react-native/icons/hand';
+import ImagePlus from 'lucide-react-native/icons/image-plus';
+import Layers from 'lucide-react-native/icons/layers';
+import Settings from 'lucide-react-native/icons/settings';
+import SwitchCamera from 'lucide-react-native/icons/switch-camera';
+import { useRouter } from 'expo-router';
+import { useEffect, useRef, useState } from 'react';
+import { View } from 'react-native';
+import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import type { PageKind } from '../../core/recipe/recipe';
+import { useLiveView } from '../camera/useLiveView';
+import { useCamera } from '../camera/useCamera';
+import type { ShotPlace } from '../camera/keepShot';
+import { IntakeList } from '../components/IntakeList';
+import { Words } from '../components/Words';
+import { choosePhotos } from '../photos/choosePhotos';
+import { CameraHelp } from '../shoot/CameraHelp';
+import { KindChooser } from '../shoot/KindChooser';
+import { NightAction } from '../shoot/NightAction';
+import { ShootView } from '../shoot/ShootView';
+import { ShotStrip } from '../shoot/ShotStrip';
+import { COACHING_WORDS } from '../shoot/shotWords';
+import { ShutterBar } from '../shoot/ShutterBar';
+import { Tips } from '../shoot/Tips';
+import { useShutter } from '../shoot/useShutter';
+import { ZoomBar } from '../shoot/ZoomBar';
+import { removePage } from '../stores/handInStore';
+import { takeIn } from '../stores/intakeStore';
+import { changeSettings, useSettingsStore } from '../stores/settingsStore';
+import { withHandIn } from './withHandIn';
+
+/** How long a shot can be dropped from its notice. */
+const DROP_MS = 6000;
+const SHUTTER_KEYS = [' ', 'AudioVolumeUp', 'AudioVolumeDown', 'VolumeUp', 'VolumeDown'];
+
+interface ShootScreenProps {
+  readonly handIn: HandIn;
+  /** Shoot this page again, or add behind that one. */
+  readonly againId?: string | undefined;
+  readonly afterId?: string | undefined;
+}
+
+/** The camera: one shot after another onto the pile, with one line of coaching at a time. */
+export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, afterId }: ShootScreenProps) {
+  const router = useRouter();
+  const settings = useSettingsStore();
+  const video = useRef<HTMLVideoElement | null>(null);
+  const [kind, setKind] = useState<PageKind>('sheet');
+  const [handsFreeOn, setHandsFree] = useState(settings.handsFree);
+  const [merge, setMerge] = useState(false);
+  const [again, setAgain] = useState<string | null>(againId ?? null);
+  const [after, setAfter] = useState<string | null>(afterId ?? null);
+  const pages = boundPages(handIn);
+  const againPage = pages.find(({ id }) => id === again);
+  const afterPage = pages.find(({ id }) => id === after);
+  const place: ShotPlace = againPage !== undefined ? { to: 'again', page: againPage } : afterPage !== undefined ? { to: 'after', pageId: afterPage.id } : { to: 'end' };
+
+  const camera = useCamera(settings.resolution);
+  const open = camera.now.state === 'live' ? camera.now.camera : null;
+  const press = useRef<() => void>(() => undefined);
+  const { live, worker, shotTaken } = useLiveView(video, open?.stream ?? null, { handsFreeOn: handsFreeOn && settings.tipsSeen, onFire: () => press.current() });
+  const shutter = useShutter({ handInId: handIn.id, camera: open, video, worker, kind, place, merge: merge && live.dark, onTaken: shotTaken });
+  useEffect(() => {
+    press.current = shutter.press;
+  });
+
+  const { lastKept, forgetLast } = shutter;
+  useEffect(() => {
+    if (lastKept === null) return;
+    // the next shot goes behind this one, or back to the end
+    if (lastKept.place === 'again') setAgain(null);
+    if (lastKept.place === 'after') setAfter(lastKept.pageId);
+    const timer = setTimeout(forgetLast, DROP_MS);
+    return () => clearTimeout(timer);
+  }, [lastKept, forgetLast]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      const onButton = event.target instanceof HTMLElement && event.target.closest('button, a, input, [role=button]') !== null;
+      if (!SHUTTER_KEYS.includes(event.key) || event.repeat || (event.key === ' ' && onButton)) return;
+      event.preventDefault();
+      press.current();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+
+  const addPhotos = (from: 'gallery' | 'camera'): void =>
+    void choosePhotos(from).then((files) => {
+      void takeIn(handIn.id, files, { kind, ...(after === null ? {} : { afterPageId: after }) });
+      if (files.length > 0) router.replace(`/hand-in/${handIn.id}`);
+    });
+  const openPage = (page: Page): void => router.push(`/hand-in/${handIn.id}/page/${page.id}?from=shoot`);
+  const dropLast = (): void => {
+    if (lastKept !== null) void removePage(handIn.id, lastKept.pageId);
+    forgetLast();
+  };
+  const numberOf = (pageId: string): number => pages.findIndex(({ id }) => id === pageId) + 1;
+  const count = pages.length === 1 ? '1 page' : `${pages.length} pages`;
+  const sideways = settings.leftHanded ? 'flex-row-reverse' : 'flex-row';
+  const others = camera.now.state === 'live' ? camera.now.others : [];
+  const nextCamera = others[(others.findIndex(({ id }) => id === open?.id) + 1) % Math.max(1, others.length)];
+
+  return (
+    <View className="flex-1 bg-night">
+      <View role="banner" className="flex-row items-center justify-between px-1">
+        <NightAction label="Pages" spoken={`Back to the pages, ${count} kept`} icon={ArrowLeft} onPress={() => router.replace(`/hand-in/${handIn.id}`)} />
+        <Words as="title" tone="chalk" className="shrink text-read" numberOfLines={1}>{handIn.title}</Words>
+        <NightAction label="Settings" spoken="Camera settings and tips" icon={Settings} onPress={() => router.push('/settings')} />
+      </View>
+      <View role="main" className="flex-1">
+        {camera.now.state === 'none' ? (
+          <CameraHelp problem={camera.now.problem} onAgain={() => camera.open(null)} onPractise={camera.practise} onAddPhotos={addPhotos} />
+        ) : (
+          <>
+            <View className="min-h-[32px] items-center justify-center px-3">
+              <Words role="status" as="strong" tone="chalk" className="text-center">{open === null ? 'Starting the camera' : COACHING_WORDS[live.coaching]}</Words>
+            </View>
+            <ShootView stream={open?.stream ?? null} video={video} live={live} />
+            {open?.practice === true ? <Words as="small" tone="chalk" className="px-3 text-center">Practice table: made-up pages, one after another</Words> : null}
+          </>
+        )}
+        <View className="bg-night">
+          <Notice
+            text={
+              againPage !== undefined
+                ? `Shooting page ${numberOf(againPage.id)} again`
+                : lastKept !== null && numberOf(lastKept.pageId) > 0
+                  ? lastKept.place === 'again' ? `Page ${numberOf(lastKept.pageId)} has its new photo` : `Page ${numberOf(lastKept.pageId)} kept`
+                  : afterPage !== undefined
+                    ? `Adding behind page ${numberOf(afterPage.id)}`
+                    : null
+            }
+            action={againPage !== undefined ? { label: 'Leave it as it is', onPress: () => setAgain(null) } : lastKept !== null && lastKept.place !== 'again' ? { label: 'Drop it', onPress: dropLast } : afterPage !== undefined ? { label: 'Add to the end', onPress: () => setAfter(null) } : null}
+          />
+          <IntakeList handInId={handIn.id} quiet />
+          {shutter.problem === null ? null : <Words role="alert" tone="beetLight" className="px-3 py-1 text-center">{shutter.problem}</Words>}
+          {pages.length === 0 ? null : <ShotStrip pages={pages} againId={again} onOpen={openPage} onAgain={(page) => setAgain(page.id)} />}
+          {open === null ? null : (
+            <>
+              {open.zoom === null ? null : <ZoomBar zoom={camera.zoom} range={open.zoom} onZoom={camera.zoomTo} />}
+              <View role="toolbar" aria-label="Camera" className={`flex-wrap justify-center ${sideways}`}>
+                {open.hasTorch ? <NightAction label="Torch" icon={Flashlight} on={camera.torch} toggle onPress={camera.toggleTorch} /> : null}
+                <NightAction label="Hands-free" spoken="Hands-free shutter" icon={Hand} on={handsFreeOn} toggle onPress={() => setHandsFree(!handsFreeOn)} />
+                {live.dark || merge ? <NightAction label="Merge 6 frames" spoken="Dim light: merge 6 frames into a clearer one" icon={Layers} on={merge} toggle onPress={() => setMerge(!merge)} /> : null}
+                {others.length > 1 && nextCamera !== undefined ? <NightAction label="Other camera" spoken={`Change to ${nextCamera.label}`} icon={SwitchCamera} onPress={() => camera.open(nextCamera.id)} /> : null}
+                <NightAction label="Photos" spoken="Add photos from this device" icon={ImagePlus} onPress={() => addPhotos('gallery')} />
+              </View>
+              <KindChooser kind={kind} onChoose={setKind} />
+            </>
+          )}
+        </View>
+      </View>
+      <View className={`gap-2 p-2 ${sideways}`}>
+        {pages.length > 0 ? <Pile count={pages.length} keeping={shutter.keeping} onPress={() => router.replace(`/hand-in/${handIn.id}`)} /> : null}
+        <ShutterBar label={againPage === undefined ? 'Shoot' : `Shoot page ${numberOf(againPage.id)} again`} coming={live.handsFree.coming} disabled={open === null || shutter.busy} onPress={shutter.press} />
+      </View>
+      {settings.tipsSeen || open === null ? null : <Tips onDone={() => changeSettings({ tipsSeen: true })} />}
+    </View>
+  );
+});
+
+function Notice({ text, action }: { readonly text: string | null; readonly action: { readonly label: string; readonly onPress: () => void } | null }) {
+  return (
+    <View role="status" className={`absolute bottom-full left-0 right-0 flex-row items-center justify-center gap-3 px-3 ${text === null ? '' : 'bg-night/70'}`}>
+      {text === null ? null : <Words as="small" tone="chalk" className="tabular-nums">{text}</Words>}
+      {text === null || action === null ? null : <NightAction label={action.label} onPress={action.onPress} />}
+    </View>
+  );
+}
+
+/** The pages kept so far, as a pile beside the shutter. */
+function Pile({ count, keeping, onPress }: { readonly count: number; readonly keeping: number; readonly onPress: () => void }) {
+  return (
+    <View className="w-[84px] justify-center">
+      <NightAction label={`${count} kept`} spoken={`${count === 1 ? '1 page' : `${count} pages`} kept${keeping > 0 ? `, ${keeping} on the way` : ''}. Go to the pages`} onPress={onPress} />
+    </View>
+  );
+}

@@ -1,0 +1,49 @@
+import { useEffect, useRef } from 'react';
+import { Pressable, ScrollView, View } from 'react-native';
+import type { Page } from '../../core/handIn/handIn';
+import { CropMarks } from '../components/CropMarks';
+import { PaperPicture } from '../components/PaperPicture';
+import { Words } from '../components/Words';
+import { useShotFindings } from '../stores/findStore';
+import { FINDING_WORDS } from './shotWords';
+
+interface ShotStripProps {
+  readonly pages: readonly Page[];
+  /** The page being shot again. */
+  readonly againId: string | null;
+  readonly onOpen: (page: Page) => void;
+  readonly onAgain: (page: Page) => void;
+}
+
+/** The kept pages in order, with their numbers; where a shot has something wrong, what, and a way to shoot it again. */
+export function ShotStrip({ pages, againId, onOpen, onAgain }: ShotStripProps) {
+  const strip = useRef<ScrollView>(null);
+  useEffect(() => strip.current?.scrollToEnd({ animated: false }), [pages.length]);
+  return (
+    <ScrollView ref={strip} horizontal role="list" aria-label="Pages kept" className="max-h-[128px] grow-0" contentContainerClassName="items-end gap-2 px-2">
+      {pages.map((page, i) => (
+        <Frame key={page.id} page={page} number={i + 1} again={page.id === againId} onOpen={onOpen} onAgain={onAgain} />
+      ))}
+    </ScrollView>
+  );
+}
+
+function Frame({ page, number, again, onOpen, onAgain }: { readonly page: Page; readonly number: number; readonly again: boolean; readonly onOpen: (page: Page) => void; readonly onAgain: (page: Page) => void }) {
+  const [worst] = useShotFindings(page);
+  return (
+    <View role="listitem" className="items-center">
+      <Pressable role="button" aria-label={`Page ${number}${worst === undefined ? '' : `, ${FINDING_WORDS[worst]}`}`} onPress={() => onOpen(page)} className="items-center px-1 pt-1">
+        <View className="h-[62px] w-[48px] fly-in" aria-hidden>
+          <PaperPicture page={page} longSidePx={160} label="" />
+          {again ? <CropMarks colour="border-beet-light" /> : null}
+        </View>
+        <Words as="small" tone="chalk" className="tabular-nums">{worst === undefined ? String(number) : `${number} ▲ ${FINDING_WORDS[worst]}`}</Words>
+      </Pressable>
+      {worst === undefined ? null : (
+        <Pressable role="button" aria-label={`Shoot page ${number} again`} onPress={() => onAgain(page)} className="min-h-[44px] justify-center px-2">
+          <Words as="small" tone="beetLight" className="underline">Shoot again</Words>
+        </Pressable>
+      )}
+    </View>
+  );
+}

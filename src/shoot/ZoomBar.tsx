@@ -1,0 +1,24 @@
+import Minus from 'lucide-react-native/icons/minus';
+import Plus from 'lucide-react-native/icons/plus';
+import { View } from 'react-native';
+import { Words } from '../components/Words';
+import { NightAction } from './NightAction';
+
+interface ZoomBarProps {
+  readonly zoom: number;
+  readonly range: { readonly min: number; readonly max: number; readonly step: number };
+  readonly onZoom: (zoom: number) => void;
+}
+
+/** Each press is a quarter more or less. */
+const FACTOR = 1.25;
+
+export function ZoomBar({ zoom, range: { min, max }, onZoom }: ZoomBarProps) {
+  return (
+    <View role="group" aria-label="Zoom" className="flex-row items-center justify-center gap-1">
+      <NightAction label="" spoken="Zoom out" icon={Minus} onPress={() => onZoom(Math.max(min, zoom / FACTOR))} />
+      <Words as="small" tone="chalk" className="tabular-nums">{`${(zoom / min).toFixed(1)} ×`}</Words>
+      <NightAction label="" spoken="Zoom in" icon={Plus} onPress={() => onZoom(Math.min(max, zoom * FACTOR))} />
+    </View>
+  );
+}
