@@ -1,6 +1,9 @@
+import { open, readFile } from 'node:fs/promises';
+import path from 'node:path';
 import { FotoplanError } from '../core/errors';
 import type { Finish } from '../core/finish/applyFinish';
-import { bindPdf, type PagePicture } from '../core/pdf/bindPdf';
+import { bindPdf, type PagePicture, type PdfPage } from '../core/pdf/bindPdf';
+import { openPdf } from '../core/pdf/openPdf';
 import type { Paper } from '../core/pdf/paperSize';
 import type { PageCrew } from '../platform/node/pageCrew';
 import { readArguments, readCount, readFiles, readFinish, readOutput, readPaper } from './readArguments';
@@ -33,7 +36,7 @@ export async function bind(args: readonly string[], crew: PageCrew): Promise<num
   let code = 0;
   for (const setting of SETTINGS) {
     const pictures = await renderAll(files, crew, finish, paper, setting);
-    const failed = pictures.filter((p) => 'error' in p);
+    const failed = pictures.filter((p): p is { readonly error: Error } => 'error' in p);
     for (const { error } of failed) process.stderr.write(`${error.message}\n`);
     if (failed.length > 0) code = 1;
     files = files.filter((_, i) => !('error' in pictures[i]!));
@@ -47,14 +50,17 @@ export async function bind(args: readonly string[], crew: PageCrew): Promise<num
   throw new FotoplanError('NO_PAGES', `${files.length} pages do not fit into ${most} bytes and stay readable. Allow more, or bind them in parts.`);
 }
 
-type Rendered = PagePicture | { readonly error: Error };
+/** What one file gives: the pages of a PDF as they are, or one picture. */
+type Rendered = readonly (PagePicture | PdfPage)[] | { readonly error: Error };
 
 function renderAll(files: readonly string[], crew: PageCrew, finish: Finish, paper: Paper, { dpi, quality }: { dpi: number; quality: number }): Promise<Rendered[]> {
   return Promise.all(
     files.map(async (file): Promise<Rendered> => {
       try {
+        const pdf = await readPdf(file);
+        if (pdf !== null) return (await openPdf(pdf, `“${path.basename(file)}”`)).getPageIndices().map((pdfPage) => ({ pdf, pdfPage, quarterTurns: 0 }));
         const { bytes, width, height } = await crew.render({ task: 'render', file, finish, outline: 'auto', encode: { as: 'jpeg', dpi, quality, paper } });
-        return { jpeg: bytes, width, height };
+        return [{ jpeg: bytes, width, height }];
       } catch (error) {
         return { error: error as Error };
       }
@@ -63,6 +69,18 @@ function renderAll(files: readonly string[], crew: PageCrew, finish: Finish, pap
 }
 
 // eslint-disable-next-line @typescript-eslint/require-await -- bindPdf asks for pages one by one
-async function* ready(pictures: readonly Rendered[]): AsyncGenerator<PagePicture> {
-  for (const picture of pictures) if (!('error' in picture)) yield picture;
+async function* ready(rendered: readonly Rendered[]): AsyncGenerator<PagePicture | PdfPage> {
+  for (const pages of rendered) if (!('error' in pages)) yield* pages;
+}
+
+/** The file's bytes where it is a PDF, else null: photos are read by the worker threads. */
+async function readPdf(file: string): Promise<Uint8Array | null> {
+  const handle = await open(file).catch(() => null);
+  if (handle === null) return null; // the worker says what is wrong
+  try {
+    const { buffer } = await handle.read({ buffer: Buffer.alloc(5), position: 0 });
+    return buffer.toString('latin1') === '%PDF-' ? await readFile(file) : null;
+  } finally {
+    await handle.close();
+  }
 }

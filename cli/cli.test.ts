@@ -52,7 +52,7 @@ describe('bin/fotoplan', () => {
   it('bind makes one PDF in the order given, names a bad photo, and still binds the others', async () => {
     const { code, err } = await fotoplan('bind', inFolder('1.jpg'), inFolder('letter.jpg'), inFolder('0.jpg'), '-o', inFolder('out.pdf'), '--paper', 'letter');
     expect(code).toBe(1);
-    expect(err.trim().split('\n')).toEqual(['“letter.jpg” is not a photo. Choose a JPEG, PNG or WebP.']);
+    expect(err.trim().split('\n')).toEqual(['“letter.jpg” is not a photo. Choose a JPEG, PNG, WebP, HEIC, TIFF or PDF.']);
     const pdf = await PDFDocument.load(readFileSync(inFolder('out.pdf')));
     expect(pdf.getPages().map((page) => [Math.round(page.getWidth()), Math.round(page.getHeight())])).toEqual([[612, 792], [612, 792]]);
   });

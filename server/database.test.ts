@@ -14,7 +14,7 @@ describe('the database file', () => {
   it('is made where it is missing, keeps what was written, and is safe against power cuts', () => {
     const db = openDatabase(file);
     createOwnerRepository(db).add('owner-1', 'hash', 1);
-    createOriginalRepository(db, createBlobRepository(db)).add('owner-1', 'a'.repeat(64), new Uint8Array([1, 2, 3]), { type: 'image/jpeg', width: 10, height: 10 });
+    createOriginalRepository(db, createBlobRepository(db)).add('owner-1', 'a'.repeat(64), new Uint8Array([1, 2, 3]), { type: 'image/jpeg', width: 10, height: 10, orientation: 1 });
     expect(db.pragma('journal_mode', { simple: true })).toBe('wal');
     expect(db.pragma('synchronous', { simple: true })).toBe(2);
     db.close();

@@ -1,13 +1,18 @@
 import { createServer, type Server } from 'node:http';
+import { createServer as createSecureServer } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';
 import pino from 'pino';
+import { toString as toQrText } from 'qrcode';
 import { setting } from '../platform/node/setting';
 import { createApp } from './createApp';
 import { openDatabase } from './database';
+import { lanAddress, selfSigned } from './lan';
 
 const FIRST_PORT = Number(setting('PORT') ?? 4310);
 const dataFolder = setting('DATA_DIR') ?? 'data';
+/** https for phones on the same network, which give no camera to a page that is not secure. */
+const onLan = setting('LAN') === '1';
 
 const log = pino({ level: setting('LOG_LEVEL') ?? 'warn' });
 const db = openDatabase(path.join(dataFolder, 'fotoplan.sqlite'));
@@ -24,17 +29,24 @@ const app = createApp({
 /** Listens on the port, or on the next free one. */
 function listen(port: number, tries: number): Promise<Server> {
   return new Promise((resolve, reject) => {
-    const server = createServer(app);
+    const server = identity === null ? createServer(app) : createSecureServer(identity, app);
     server.once('error', (error: NodeJS.ErrnoException) => {
       if (error.code === 'EADDRINUSE' && tries > 0) resolve(listen(port + 1, tries - 1));
       else reject(error);
     });
-    server.listen(port, setting('HOST') ?? '127.0.0.1', () => resolve(server));
+    server.listen(port, setting('HOST') ?? (onLan ? '0.0.0.0' : '127.0.0.1'), () => resolve(server));
   });
 }
 
+const identity = onLan ? await selfSigned(lanAddress()) : null;
 const server = await listen(FIRST_PORT, 50);
-console.log(`Fotoplan is open at http://localhost:${(server.address() as AddressInfo).port}`);
+const { port } = server.address() as AddressInfo;
+if (!onLan) console.log(`Fotoplan is open at http://localhost:${port}`);
+else {
+  const address = `https://${lanAddress()}:${port}`;
+  console.log(`Fotoplan is open at ${address}\nPoint the phone’s camera at this, then accept the certificate (this computer made it itself):\n`);
+  console.log(await toQrText(address, { type: 'terminal', small: true }));
+}
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     server.close(() => {

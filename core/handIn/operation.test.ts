@@ -23,6 +23,23 @@ describe('operations', () => {
     expect(ids(applyOperation(without, { ...stamp(6), kind: 'restorePage', pageId: 'page-2' })!)).toEqual(['page-1', 'page-2', 'page-3']);
   });
 
+  it('put a page behind another, or at the end where that one is gone', () => {
+    const built = run([create, add(1), add(2)]);
+    const behind = (afterPageId: string): Operation => ({ ...add(3), kind: 'addPage', afterPageId } as Operation);
+    expect(ids(applyOperation(built, behind('page-1'))!)).toEqual(['page-1', 'page-3', 'page-2']);
+    expect(ids(applyOperation(built, behind('gone-page'))!)).toEqual(['page-1', 'page-2', 'page-3']);
+  });
+
+  it('put another shot in a page’s place, and the old one back', () => {
+    const built = run([create, add(1), add(2), add(3)]);
+    const shot = { originalId: 'b'.repeat(64), fileName: 'again.jpg', width: 200, height: 280, recipe: wholePhotoRecipe(200, 280, 'asshot') };
+    const again = applyOperation(built, { ...stamp(9), kind: 'replaceOriginal', pageId: 'page-2', ...shot })!;
+    expect(ids(again)).toEqual(['page-1', 'page-2', 'page-3']);
+    expect(again.pages[1]).toEqual({ id: 'page-2', pdfPage: null, removed: false, ...shot });
+    const { originalId, fileName, width, height, recipe } = built.pages[1]!;
+    expect(applyOperation(again, { ...stamp(10), kind: 'replaceOriginal', pageId: 'page-2', originalId, fileName, width, height, recipe })!.pages).toEqual(built.pages);
+  });
+
   it('change nothing when they come too late or twice', () => {
     const built = run([create, add(1)]);
     expect(applyOperation(built, { ...stamp(7), kind: 'removePage', pageId: 'gone-page' })).toBe(built);

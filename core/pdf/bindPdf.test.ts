@@ -1,6 +1,11 @@
 import { PDFDocument } from '@cantoo/pdf-lib';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import sharp from 'sharp';
-import { bindPdf, type PagePicture } from './bindPdf';
+import { bindPdf, type PagePicture, type PdfPage } from './bindPdf';
+import { measurePdf } from './openPdf';
 import { longSideAtDpi, placeOnSheet, sheetFor } from './paperSize';
 
 const picture = async (width: number, height: number): Promise<PagePicture> => ({
@@ -8,10 +13,20 @@ const picture = async (width: number, height: number): Promise<PagePicture> => (
   width,
   height,
 });
-async function* each(pages: readonly PagePicture[]): AsyncGenerator<PagePicture> {
+async function* each(pages: readonly (PagePicture | PdfPage)[]): AsyncGenerator<PagePicture | PdfPage> {
   for (const page of pages) yield await Promise.resolve(page);
 }
 const OPTIONS = { title: 'Set 4', paper: 'auto', nowMs: 1_700_000_000_000 } as const;
+
+/** qpdf locks a file as an office would. */
+async function lockedPdf(): Promise<Uint8Array> {
+  const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-'));
+  const open = await PDFDocument.create();
+  open.addPage([200, 200]);
+  writeFileSync(path.join(folder, 'open.pdf'), await open.save());
+  execFileSync('qpdf', ['--encrypt', 'tide', 'tide', '256', '--', path.join(folder, 'open.pdf'), path.join(folder, 'locked.pdf')]);
+  return readFileSync(path.join(folder, 'locked.pdf'));
+}
 
 describe('bindPdf', () => {
   it('makes one sheet a page, in order, at its true size, turned as the page is', async () => {
@@ -22,6 +37,33 @@ describe('bindPdf', () => {
     millimetres.forEach((size, i) => size.forEach((mm, k) => expect(Math.abs(mm - expected[i]![k]!)).toBeLessThan(0.1)));
     expect(pdf.getTitle()).toBe('Set 4');
     expect(pdf.getCreationDate()?.getTime()).toBe(OPTIONS.nowMs);
+  });
+
+  it('takes a PDF’s pages over as they are: text stays text, turned where asked', async () => {
+    const source = await PDFDocument.create();
+    source.addPage([300, 500]).drawText('High water at Gannet Haven', { x: 20, y: 400 });
+    source.addPage([400, 200]);
+    const pdf = await source.save();
+    expect(await measurePdf(pdf, 'handout.pdf')).toEqual([{ width: 833, height: 1389 }, { width: 1111, height: 556 }]);
+    const bytes = await bindPdf(each([await picture(1000, 1414), { pdf, pdfPage: 0, quarterTurns: 1 }, { pdf, pdfPage: 1, quarterTurns: 0 }]), OPTIONS);
+    const bound = await PDFDocument.load(bytes);
+    expect(bound.getPages().map((page) => [Math.round(page.getWidth()), Math.round(page.getHeight()), page.getRotation().angle])).toEqual([[595, 842, 0], [300, 500, 90], [400, 200, 0]]);
+    const file = path.join(mkdtempSync(path.join(tmpdir(), 'fotoplan-')), 'bound.pdf');
+    writeFileSync(file, bytes);
+    expect(execFileSync('pdftotext', [file, '-']).toString()).toContain('High water at Gannet Haven');
+  });
+
+  it.each([['locked', lockedPdf, 'password'], ['damaged', () => Promise.resolve(Buffer.from('%PDF-1.7\n%%EOF')), 'damaged']] as const)('refuses a %s PDF with the way on', async (_name, make, words) => {
+    const pdf = await make();
+    await expect(measurePdf(pdf, 'notes.pdf')).rejects.toMatchObject({ code: 'PDF_UNREADABLE', message: expect.stringMatching(new RegExp(`“notes.pdf”.*${words}`)) as string });
+  });
+
+  it('puts a card at its true size in the middle of the paper', () => {
+    const sheet = sheetFor(1586, 1000, 'a4', 'card');
+    const place = placeOnSheet(1586, 1000, sheet, 'card');
+    expect(place.widthMm).toBeCloseTo(85.6, 6);
+    expect(place.xMm * 2 + place.widthMm).toBeCloseTo(sheet.widthMm, 6);
+    expect(sheetFor(1586, 1000, 'auto', 'card').widthMm).toBeCloseTo(85.6, 6);
   });
 
   it('gives the same bytes for the same pages', async () => {

@@ -1,18 +1,35 @@
 import sharp, { type Sharp } from 'sharp';
 import { FotoplanError } from '../errors';
-import { checkPhotoFile } from './checkPhotoFile';
+import { readFileSync } from 'node:fs';
+import { checkPhotoFile, uprightSize } from './checkPhotoFile';
 
 const photo = (width: number, height: number): Sharp => sharp({ create: { width, height, channels: 3, background: '#8a7' } });
 
 describe('checkPhotoFile', () => {
   it.each(['jpeg', 'png', 'webp'] as const)('takes a whole %s whatever its name says', async (format) => {
     const bytes = await photo(320, 240).toFormat(format).toBuffer();
-    expect(checkPhotoFile(bytes, 'page.txt')).toEqual({ type: `image/${format}`, width: 320, height: 240 });
+    expect(checkPhotoFile(bytes, 'page.txt')).toEqual({ type: `image/${format}`, width: 320, height: 240, orientation: 1 });
   });
 
   it.each(['jpeg', 'png', 'webp'] as const)('notices a %s that breaks off', async (format) => {
     const bytes = await photo(320, 240).toFormat(format).toBuffer();
     expect(() => checkPhotoFile(bytes.subarray(0, bytes.length - 20), 'cut.jpg')).toThrow(expect.objectContaining({ code: 'PHOTO_CUT_SHORT' }) as Error);
+  });
+
+  it('takes TIFF, HEIC and PDF by their contents', async () => {
+    expect(checkPhotoFile(await photo(320, 240).tiff().toBuffer(), 'scan').type).toBe('image/tiff');
+    expect(checkPhotoFile(readFileSync('e2e/files/page.heic'), 'photo')).toMatchObject({ type: 'image/heic', width: 300, height: 400 });
+    expect(checkPhotoFile(Buffer.from('%PDF-1.7 …'), 'handout').type).toBe('application/pdf');
+  });
+
+  it('notices a HEIC that breaks off', () => {
+    const bytes = readFileSync('e2e/files/page.heic');
+    expect(() => checkPhotoFile(bytes.subarray(0, bytes.length - 40), 'cut.heic')).toThrow(expect.objectContaining({ code: 'PHOTO_CUT_SHORT' }) as Error);
+  });
+
+  it('knows the size as it is seen', async () => {
+    const sideways = checkPhotoFile(await photo(320, 240).withMetadata({ orientation: 6 }).jpeg().toBuffer(), 'a.jpg');
+    expect(uprightSize(sideways)).toEqual({ width: 240, height: 320 });
   });
 
   it('is not fooled by the end marker of a thumbnail inside the file', async () => {
@@ -27,10 +44,9 @@ describe('checkPhotoFile', () => {
   const refused: [string, () => Promise<Buffer> | Buffer, string, string][] = [
     ['an empty file', () => Buffer.alloc(0), 'PHOTO_EMPTY', 'Copy it from the phone again'],
     ['a text file', () => Buffer.from('to whom it may concern'), 'PHOTO_NOT_A_PHOTO', 'Choose a JPEG'],
-    ['a PDF', () => Buffer.from('%PDF-1.7 …'), 'PHOTO_IS_PDF', 'Add photos of its pages'],
     ['one pixel', () => photo(1, 1).png().toBuffer(), 'PHOTO_TOO_SMALL', '1 × 1 pixels'],
     ['60 megapixels', () => photo(10_000, 6000).png().toBuffer(), 'PHOTO_TOO_LARGE', '60 megapixels'],
-    ['a picture of another kind', () => photo(300, 300).gif().toBuffer(), 'PHOTO_NOT_A_PHOTO', 'JPEG, PNG or WebP'],
+    ['a picture of another kind', () => photo(300, 300).gif().toBuffer(), 'PHOTO_NOT_A_PHOTO', 'JPEG, PNG, WebP, HEIC, TIFF or PDF'],
   ];
   it.each(refused)('refuses %s with a sentence that names it and the fix', async (_name, make, code, words) => {
     const bytes = await make();

@@ -2,7 +2,7 @@ import { imageSize } from 'image-size';
 import { FotoplanError } from '../errors';
 
 /** What can be a page, by the name its header goes by; a PDF's pages come in as they are. */
-export const ORIGINAL_TYPES = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp', heif: 'image/heic', tiff: 'image/tiff', pdf: 'application/pdf' } as const;
+export const ORIGINAL_TYPES = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp', heic: 'image/heic', heif: 'image/heic', tiff: 'image/tiff', pdf: 'application/pdf' } as const;
 export type OriginalType = (typeof ORIGINAL_TYPES)[keyof typeof ORIGINAL_TYPES];
 
 export const PHOTO_LIMITS = {

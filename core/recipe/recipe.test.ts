@@ -6,14 +6,14 @@ import type { PixelImage } from '../raster/pixelImage';
 import { resizeByArea } from '../raster/resizeByArea';
 import { renderedSize, renderPage } from './renderPage';
 import { needsEdgeCheck, outlineProblem, readRecipe, recornerRecipe, turnRecipe } from './recipe';
-import { startRecipe, wholePhotoRecipe } from './startRecipe';
+import { startRecipes, wholePhotoRecipe } from './startRecipe';
 
 const photo = photograph(
   createScene(9301, { page: { kind: 'printed', size: 'a4' }, desk: 'wood', light: 'gradient', shape: { kind: 'flat' }, thumb: false, underSheet: false, headingRad: 0.05, offCentre: { x: 0, y: 0 }, camera: { widthPx: 1200, heightPx: 1600, tiltRad: 0.3, fill: 0.85, radial: 0, blurPx: 0.6, motionPx: 0 } }),
 );
 
 describe('recipes', () => {
-  const recipe = startRecipe(photo.image, 'daylight');
+  const [recipe] = startRecipes(photo.image, 'daylight', 'sheet');
 
   it('begin with the paper’s own outline and proportions', () => {
     expect(recipe.outline.by).toBe('found');
@@ -26,7 +26,7 @@ describe('recipes', () => {
 
   it('are shown as unsure when nothing that looks like paper is in the photo', () => {
     const noise: PixelImage = { width: 300, height: 400, channels: 3, data: Uint8ClampedArray.from({ length: 360_000 }, (_, i) => 90 + ((i * 2654435761) % 7)) };
-    expect(needsEdgeCheck(startRecipe(noise, 'daylight'))).toBe(true);
+    expect(needsEdgeCheck(startRecipes(noise, 'daylight', 'sheet')[0])).toBe(true);
   });
 
   it('give the same picture at two sizes: the preview is the final page, smaller', () => {

@@ -17,8 +17,11 @@ export interface CameraControl {
   readonly zoomTo: (zoom: number) => void;
 }
 
-/** Holds one camera while the screen is shown; lets go of it when the screen is left or hidden. */
-export function useCamera(resolution: Resolution): CameraControl {
+/**
+ * Holds one camera while the screen is shown; lets go of it when the screen is left or hidden.
+ * @param practice - begin with the practice table
+ */
+export function useCamera(resolution: Resolution, practice: boolean): CameraControl {
   const [now, setNow] = useState<CameraState>({ state: 'starting' });
   const [torch, setTorch] = useState(false);
   const [zoom, setZoom] = useState(1);
@@ -48,14 +51,16 @@ export function useCamera(resolution: Resolution): CameraControl {
   }, []);
 
   const open = useCallback((cameraId: string | null) => void start(() => openCamera(resolution, cameraId)), [start, resolution]);
+  const practise = useCallback(() => void start(openPracticeTable), [start]);
   useEffect(() => {
-    open(null);
+    if (practice) practise();
+    else open(null);
     return () => {
       asked.current++;
       held.current?.stop();
       held.current = null;
     };
-  }, [open]);
+  }, [open, practice, practise]);
   useEffect(() => {
     // a phone call or another tab: the camera is let go, and opened again on return
     const onChange = (): void => {
@@ -70,7 +75,7 @@ export function useCamera(resolution: Resolution): CameraControl {
     torch,
     zoom,
     open,
-    practise: () => void start(openPracticeTable),
+    practise,
     toggleTorch: () => {
       if (held.current === null) return;
       void setLens(held.current, { torch: !torch }).then((done) => done && setTorch(!torch));

@@ -1,8 +1,9 @@
 import { Pressable, View } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
-import { needsEdgeCheck } from '../../core/recipe/recipe';
+import { useShotFindings } from '../stores/findStore';
 import { CropMarks } from './CropMarks';
-import { Flag } from './Flag';
+import { pageConcern } from './pageConcern';
+import { PageFlag } from './PageFlag';
 import { PaperPicture } from './PaperPicture';
 import { Words } from './Words';
 
@@ -18,8 +19,8 @@ interface PageTileProps {
 
 /** A page as on a contact sheet: its picture, its number under it, and a flag where something wants a look. */
 export function PageTile({ page, number, count, selected, onPress }: PageTileProps) {
-  const unsure = needsEdgeCheck(page.recipe);
-  const spoken = `Page ${number} of ${count}${TURNED[page.recipe.quarterTurns]}${unsure ? ', check edges' : ''}`;
+  const concern = pageConcern(page, useShotFindings(page));
+  const spoken = `Page ${number} of ${count}${TURNED[page.recipe.quarterTurns]}${concern === null ? '' : `, ${concern}`}`;
   return (
     <Pressable role="button" aria-label={spoken} aria-current={selected ? 'true' : undefined} onPress={onPress} className="w-full p-2">
       <View className="aspect-[3/4] w-full">
@@ -31,7 +32,7 @@ export function PageTile({ page, number, count, selected, onPress }: PageTilePro
       </View>
       <View className="items-center pt-1">
         <Words as="small" className="tabular-nums">{number}</Words>
-        {unsure ? <Flag kind="look">check edges</Flag> : null}
+        <PageFlag page={page} />
       </View>
     </Pressable>
   );

@@ -1,8 +1,10 @@
 import ArrowUpDown from 'lucide-react-native/icons/arrow-up-down';
+import Camera from 'lucide-react-native/icons/camera';
 import Crop from 'lucide-react-native/icons/crop';
 import Lightbulb from 'lucide-react-native/icons/lightbulb';
 import RotateCw from 'lucide-react-native/icons/rotate-cw';
 import Trash from 'lucide-react-native/icons/trash';
+import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import type { Finish } from '../../core/finish/applyFinish';
@@ -10,6 +12,7 @@ import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { turnRecipe } from '../../core/recipe/recipe';
 import { movePageBy, removePage, setFinishOnAll, setRecipe } from '../stores/handInStore';
 import { Action } from './Action';
+import { AddRow } from './AddRow';
 import { Words } from './Words';
 
 const FINISH_NAMES: Readonly<Record<Finish, { name: string; says: string }>> = {
@@ -27,6 +30,7 @@ interface PageToolsProps {
 
 /** What can be done with a page: a row of verbs, each with its low tray. */
 export function PageTools({ handIn, page, onEdges, unfolded }: PageToolsProps) {
+  const router = useRouter();
   const [tray, setTray] = useState<'light' | 'order' | null>(null);
   const toggle = (which: 'light' | 'order'): void => setTray(tray === which ? null : which);
   return (
@@ -38,6 +42,7 @@ export function PageTools({ handIn, page, onEdges, unfolded }: PageToolsProps) {
         {unfolded ? null : <Action kind="verb" label="Light" icon={Lightbulb} on={tray === 'light'} onPress={() => toggle('light')} />}
         <Action kind="verb" label="Turn" icon={RotateCw} spoken="Turn the page to the right" onPress={() => void setRecipe(handIn.id, page, turnRecipe(page.recipe, 1), 'the turn')} />
         {unfolded ? null : <Action kind="verb" label="Order" icon={ArrowUpDown} on={tray === 'order'} onPress={() => toggle('order')} />}
+        {page.pdfPage === null ? <Action kind="verb" label="Again" icon={Camera} spoken="Shoot this page again" onPress={() => router.push(`/hand-in/${handIn.id}/shoot?again=${page.id}`)} /> : null}
         <Action kind="verb" label="Remove" icon={Trash} spoken="Remove this page" onPress={() => void removePage(handIn.id, page.id)} />
       </View>
     </View>
@@ -66,9 +71,13 @@ function OrderTray({ handIn, page }: { readonly handIn: HandIn; readonly page: P
   const pages = boundPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
   return (
-    <View className="flex-row gap-2 border-t border-rule-faint px-3 pt-2">
-      <View className="flex-1"><Action label="Earlier" spoken="Move this page earlier" disabled={at <= 0} onPress={() => void movePageBy(handIn, page.id, -1)} /></View>
-      <View className="flex-1"><Action label="Later" spoken="Move this page later" disabled={at < 0 || at === pages.length - 1} onPress={() => void movePageBy(handIn, page.id, 1)} /></View>
+    <View className="gap-2 border-t border-rule-faint pt-2">
+      <View className="flex-row gap-2 px-3">
+        <View className="flex-1"><Action label="Earlier" spoken="Move this page earlier" disabled={at <= 0} onPress={() => void movePageBy(handIn, page.id, -1)} /></View>
+        <View className="flex-1"><Action label="Later" spoken="Move this page later" disabled={at < 0 || at === pages.length - 1} onPress={() => void movePageBy(handIn, page.id, 1)} /></View>
+      </View>
+      <Words as="soft" className="px-3">Put more behind this page:</Words>
+      <AddRow handInId={handIn.id} afterPageId={page.id} />
     </View>
   );
 }

@@ -3,7 +3,7 @@ import type { Page } from '../../core/handIn/handIn';
 import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
 import { useEdgesDraft } from './useEdgesDraft';
 
-const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removed: false };
+const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removed: false };
 
 describe('an outline set by hand', () => {
   it('moves the one corner and no other, and stays inside the photo', () => {

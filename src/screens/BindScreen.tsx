@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { ScrollView, TextInput, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { PAPERS, type Paper } from '../../core/pdf/paperSize';
+import { isPending } from '../../core/recipe/recipe';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { HandInFrame } from '../components/HandInFrame';
@@ -29,6 +30,8 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   const next =
     binding.state === 'binding'
       ? { label: `Binding page ${Math.min(pages.length, Math.floor(binding.share * pages.length) + 1)} of ${pages.length}`, onPress: () => undefined, disabled: true }
+      : pages.some(({ recipe }) => isPending(recipe))
+        ? { label: 'Finding the paper first', onPress: () => undefined, disabled: true }
       : pages.length === 0
         ? { label: 'Add photos first', onPress: () => router.replace(`/hand-in/${handIn.id}`) }
         : fresh

@@ -1,13 +1,12 @@
 import { useRouter } from 'expo-router';
 import { FlatList, View } from 'react-native';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
-import { needsEdgeCheck } from '../../core/recipe/recipe';
 import { AddRow } from '../components/AddRow';
 import { EdgesActions } from '../components/EdgesActions';
-import { Flag } from '../components/Flag';
 import { HandInFrame } from '../components/HandInFrame';
 import { IntakeList } from '../components/IntakeList';
 import { PageTile } from '../components/PageTile';
+import { PageFlag } from '../components/PageFlag';
 import { PageTools } from '../components/PageTools';
 import { PaperPicture } from '../components/PaperPicture';
 import { Words } from '../components/Words';
@@ -55,7 +54,7 @@ function Bench({ handIn, page }: PageBenchProps) {
           <View className="gap-1 p-4">
             <Words as="head" className="tabular-nums">{`Page ${at + 1} of ${pages.length}`}</Words>
             <Words as="soft" numberOfLines={1}>{page.fileName}</Words>
-            {needsEdgeCheck(page.recipe) ? <Flag kind="look">check edges</Flag> : null}
+            <PageFlag page={page} />
           </View>
           {editing.editingEdges ? <EdgesActions editing={editing} /> : <PageTools handIn={handIn} page={page} onEdges={editing.openEdges} unfolded />}
         </View>

@@ -3,11 +3,10 @@ import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import { Redirect, useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
-import { needsEdgeCheck } from '../../core/recipe/recipe';
 import { Action } from '../components/Action';
 import { EdgesActions } from '../components/EdgesActions';
-import { Flag } from '../components/Flag';
 import { HandInFrame } from '../components/HandInFrame';
+import { PageFlag } from '../components/PageFlag';
 import { PageTools } from '../components/PageTools';
 import { PaperPicture } from '../components/PaperPicture';
 import { useWide } from '../components/useWide';
@@ -51,7 +50,7 @@ function OnePage({ handIn, page, fromShoot }: { readonly handIn: HandIn; readonl
             <Action kind="quiet" icon={ChevronLeft} label="Back" spoken="Page before" disabled={at === 0} onPress={() => go(-1)} />
             <View className="items-center">
               <Words as="head" className="tabular-nums">{`Page ${at + 1} of ${pages.length}`}</Words>
-              {needsEdgeCheck(page.recipe) ? <Flag kind="look">check edges</Flag> : null}
+              <PageFlag page={page} />
             </View>
             <Action kind="quiet" icon={ChevronRight} label="On" spoken="Page after" disabled={at === pages.length - 1} onPress={() => go(1)} />
           </View>

@@ -1,3 +1,4 @@
+import Camera from 'lucide-react-native/icons/camera';
 import ImagePlus from 'lucide-react-native/icons/image-plus';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
@@ -63,6 +64,7 @@ function PageBoard({ handIn, onOpen }: { readonly handIn: HandIn; readonly onOpe
 }
 
 function NoPages({ handInId }: { readonly handInId: string }) {
+  const router = useRouter();
   const [problem, setProblem] = useState<string | null>(null);
   const practise = (): void => {
     fetchPracticePhotos().then(
@@ -74,6 +76,7 @@ function NoPages({ handInId }: { readonly handInId: string }) {
     <Message title="No pages yet" text="Lay the paper on something dark, hold the phone level above it, and get all four corners in.">
       <View className="w-full gap-2 pt-4">
         <Action label="Add photos" icon={ImagePlus} onPress={() => void choosePhotos('gallery').then((files) => takeIn(handInId, files))} />
+        <Action label="Try the practice table" icon={Camera} onPress={() => router.push(`/hand-in/${handInId}/shoot?practice=1`)} />
         <Action label="Try with practice photos" onPress={practise} />
         {problem === null ? null : <Words as="small" role="alert" tone="brick" className="text-center">{problem}</Words>}
       </View>

@@ -40,10 +40,12 @@ interface ShootScreenProps {
   /** Shoot this page again, or add behind that one. */
   readonly againId?: string | undefined;
   readonly afterId?: string | undefined;
+  /** Begin with the practice table in place of the camera. */
+  readonly practice?: boolean;
 }
 
 /** The camera: one shot after another onto the pile, with one line of coaching at a time. */
-export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, afterId }: ShootScreenProps) {
+export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, afterId, practice = false }: ShootScreenProps) {
   const router = useRouter();
   const settings = useSettingsStore();
   const video = useRef<HTMLVideoElement | null>(null);
@@ -57,7 +59,7 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
   const afterPage = pages.find(({ id }) => id === after);
   const place: ShotPlace = againPage !== undefined ? { to: 'again', page: againPage } : afterPage !== undefined ? { to: 'after', pageId: afterPage.id } : { to: 'end' };
 
-  const camera = useCamera(settings.resolution);
+  const camera = useCamera(settings.resolution, practice);
   const open = camera.now.state === 'live' ? camera.now.camera : null;
   const press = useRef<() => void>(() => undefined);
   const { live, worker, shotTaken } = useLiveView(video, open?.stream ?? null, { handsFreeOn: handsFreeOn && settings.tipsSeen, onFire: () => press.current() });
@@ -106,7 +108,7 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
     <View className="flex-1 bg-night">
       <View role="banner" className="flex-row items-center justify-between px-1">
         <NightAction label="Pages" spoken={`Back to the pages, ${count} kept`} icon={ArrowLeft} onPress={() => router.replace(`/hand-in/${handIn.id}`)} />
-        <Words as="title" tone="chalk" className="shrink text-read" numberOfLines={1}>{handIn.title}</Words>
+        <Words as="strong" role="heading" aria-level={1} tone="chalk" className="shrink" numberOfLines={1}>{handIn.title}</Words>
         <NightAction label="Settings" spoken="Camera settings and tips" icon={Settings} onPress={() => router.push('/settings')} />
       </View>
       <View role="main" className="flex-1">

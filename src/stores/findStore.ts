@@ -60,13 +60,17 @@ async function findOn({ id: handInId }: HandIn, page: Page): Promise<void> {
   try {
     const { kind, finish } = page.recipe;
     const { width, height, pages } = await longWorker.run({ kind: 'find', original: await loadOriginal(page), finish, pageKind: kind });
-    const now = useHandInStore.getState().handIns[handInId]?.pages.find((p) => p.id === page.id);
-    // somebody was quicker: the outline is set, or another shot is in its place
-    if (now === undefined || now.originalId !== page.originalId || !isPending(now.recipe)) return;
     const [first, ...others] = pages;
     const { originalId, fileName } = page;
-    if (width === page.width && height === page.height) await change({ kind: 'setRecipe', handInId, pageId: page.id, recipe: { ...first!.recipe, finish: now.recipe.finish, quarterTurns: now.recipe.quarterTurns } });
-    else await change({ kind: 'replaceOriginal', handInId, pageId: page.id, originalId, fileName, width, height, recipe: first!.recipe });
+    const kept = await change(() => {
+      const now = useHandInStore.getState().handIns[handInId]?.pages.find((p) => p.id === page.id);
+      // somebody was quicker: the outline is set, or another shot is in its place
+      if (now === undefined || now.originalId !== originalId || !isPending(now.recipe)) return null;
+      const recipe = { ...first!.recipe, finish: now.recipe.finish, quarterTurns: now.recipe.quarterTurns };
+      if (width === page.width && height === page.height) return { kind: 'setRecipe', handInId, pageId: page.id, recipe };
+      return { kind: 'replaceOriginal', handInId, pageId: page.id, originalId, fileName, width, height, recipe };
+    });
+    if (!kept) return;
     await keepVerdict(page.id, originalId, first!.verdict);
     let afterPageId = page.id;
     for (const { recipe, verdict } of others) {

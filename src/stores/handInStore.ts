@@ -36,11 +36,15 @@ let lastWrite: Promise<unknown> = Promise.resolve();
 
 /**
  * Applies a change: on this device first, then on the screen, then upwards.
+ * @param wanted - or a function that decides when its turn comes, from what is so then; null changes nothing
  * @param original - the photo the change brings with it
+ * @returns whether anything was changed
  */
-export function change(what: Change, original?: StoredOriginal): Promise<void> {
+export function change(wanted: Change | (() => Change | null), original?: StoredOriginal): Promise<boolean> {
   const write = lastWrite.then(async () => {
     const { db } = await services();
+    const what = typeof wanted === 'function' ? wanted() : wanted;
+    if (what === null) return false;
     const operation = { ...what, id: nanoid(), atMs: Date.now() } as Operation;
     const after = applyOperation(useHandInStore.getState().handIns[operation.handInId] ?? null, operation);
     if (after === null) throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
@@ -53,6 +57,7 @@ export function change(what: Change, original?: StoredOriginal): Promise<void> {
     }
     useHandInStore.setState((s) => ({ handIns: { ...s.handIns, [after.id]: after } }));
     wakeSync();
+    return true;
   });
   lastWrite = write.catch(() => undefined);
   return write;
