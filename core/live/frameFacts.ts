@@ -11,11 +11,15 @@ export interface FrameFacts {
   readonly sharpness: number;
   /** Where a reflection burns the paper out, in frame pixels, or null. */
   readonly glareAt: Point | null;
-  /** 16 × 16 lightness of the page (of the frame where there is none), less its mean, unit norm: tells one page from the next. */
+  /** Ink in 32 × 32 cells of the page (of the frame where there is none), less its mean, unit norm: tells one page from the next. */
   readonly fingerprint: Float32Array;
 }
 
-const FINGERPRINT_SIDE = 16;
+const FINGERPRINT_SIDE = 32;
+const LOOKS = 3;
+const RIM = 0.06;
+/** A cell darker than this (a black heading, a bit of desk) counts no more than this. */
+const MOST_INK = 0.25;
 /**
  * Reads a frame.
  * Limits: sharpness compares frames of one scene; between scenes it depends on what is in them.
@@ -52,59 +56,64 @@ function boundsShare(page: Quad, width: number, height: number): [number, number
   return [Math.max(0, Math.min(...xs)), Math.max(0, Math.min(...ys)), Math.min(1, Math.max(...xs)), Math.min(1, Math.max(...ys))];
 }
 
-/** Energy of the 1-px second difference over that of the 3-px one, which noise and content raise alike but blur does not. */
+/** Second differences below this are a frame's noise. */
+const ABOVE_NOISE = 16;
+
+/** Strength of the 1-px second difference over that of the 3-px one: content raises both alike, blur takes the first away. */
 function detailRatio(light: (x: number, y: number) => number, [left, top, right, bottom]: readonly number[], width: number, height: number): number {
   let fine = 0;
   let coarse = 0;
   for (let y = Math.max(3, Math.floor(top! * height)); y < Math.min(height - 3, bottom! * height); y += 2) {
     for (let x = Math.max(3, Math.floor(left! * width)); x < Math.min(width - 3, right! * width); x++) {
       const c = 2 * light(x, y);
-      fine += Math.abs(c - light(x - 1, y) - light(x + 1, y));
-      coarse += Math.abs(c - light(x - 3, y) - light(x + 3, y));
+      fine += Math.max(0, Math.abs(c - light(x - 1, y) - light(x + 1, y)) - ABOVE_NOISE);
+      coarse += Math.max(0, Math.abs(c - light(x - 3, y) - light(x + 3, y)) - ABOVE_NOISE);
     }
   }
   return coarse === 0 ? 0 : fine / coarse;
 }
 
+/**
+ * How much ink lies in each cell of the page, whatever the light: what a cell's mean lacks to the brightest paper nearby.
+ */
 function fingerprintOf(light: (x: number, y: number) => number, place: (u: number, v: number) => Point, width: number, height: number): Float32Array {
   const n = FINGERPRINT_SIDE;
-  const cells = new Float32Array(n * n);
-  const LOOKS = 4;
+  const mean = new Float32Array(n * n);
+  const brightest = new Float32Array(n * n);
   for (let j = 0; j < n; j++) {
     for (let i = 0; i < n; i++) {
       let sum = 0;
+      let most = 1;
       for (let k = 0; k < LOOKS * LOOKS; k++) {
         // a little inside the page, so that the desk at its rim does not count
-        const u = 0.03 + (0.94 * (i + ((k % LOOKS) + 0.5) / LOOKS)) / n;
-        const v = 0.03 + (0.94 * (j + (Math.floor(k / LOOKS) + 0.5) / LOOKS)) / n;
+        const u = RIM + ((1 - 2 * RIM) * (i + ((k % LOOKS) + 0.5) / LOOKS)) / n;
+        const v = RIM + ((1 - 2 * RIM) * (j + (Math.floor(k / LOOKS) + 0.5) / LOOKS)) / n;
         const p = place(u, v);
-        const x = Math.min(width - 1, Math.max(0, Math.floor(p.x)));
-        const y = Math.min(height - 1, Math.max(0, Math.floor(p.y)));
-        sum += light(x, y);
+        const level = light(Math.min(width - 1, Math.max(0, Math.floor(p.x))), Math.min(height - 1, Math.max(0, Math.floor(p.y))));
+        sum += level;
+        most = Math.max(most, level);
       }
-      cells[j * n + i] = sum;
+      mean[j * n + i] = sum / (LOOKS * LOOKS);
+      brightest[j * n + i] = most;
     }
   }
-  return normalised(withoutShading(cells, n));
+  const paper = overNeighbours(brightest, n, 2, Math.max, 0);
+  const ink = mean.map((level, i) => Math.min(MOST_INK, 1 - level / paper[i]!));
+  // an outline that is off by a pixel must not make another page of it
+  const soft = overNeighbours(ink, n, 1, (a, b) => a + b, 0);
+  const middle = soft.reduce((sum, v) => sum + v, 0) / soft.length;
+  const off = soft.map((v) => v - middle);
+  const norm = Math.sqrt(off.reduce((sum, v) => sum + v * v, 0)) || 1;
+  return off.map((v) => v / norm);
 }
 
-/** Takes a plane of light off, so that a shadow that creeps over the page does not make it another page. */
-function withoutShading(cells: Float32Array, n: number): Float32Array {
-  const middle = (n - 1) / 2;
-  let mean = 0;
-  let slopeX = 0;
-  let slopeY = 0;
-  let spread = 0;
-  cells.forEach((v, i) => {
-    mean += v / cells.length;
-    slopeX += v * ((i % n) - middle);
-    slopeY += v * (Math.floor(i / n) - middle);
-    spread += ((i % n) - middle) ** 2;
+/** Joins each cell with its neighbours up to `reach` away. */
+function overNeighbours(cells: Float32Array, n: number, reach: number, join: (a: number, b: number) => number, start: number): Float32Array {
+  return cells.map((_, i) => {
+    let joined = start;
+    for (let y = Math.max(0, Math.floor(i / n) - reach); y <= Math.min(n - 1, Math.floor(i / n) + reach); y++) {
+      for (let x = Math.max(0, (i % n) - reach); x <= Math.min(n - 1, (i % n) + reach); x++) joined = join(joined, cells[y * n + x]!);
+    }
+    return joined;
   });
-  return cells.map((v, i) => v - mean - (slopeX / spread) * ((i % n) - middle) - (slopeY / spread) * (Math.floor(i / n) - middle));
-}
-
-function normalised(cells: Float32Array): Float32Array {
-  const norm = Math.sqrt(cells.reduce((sum, v) => sum + v * v, 0)) || 1;
-  return cells.map((v) => v / norm);
 }

@@ -49,10 +49,10 @@ export function steadyOutline(before: SteadyState, found: LiveOutline | null, lo
   const size = Math.sqrt(distance(found.quad[0], found.quad[2]) * distance(found.quad[1], found.quad[3]));
   const aligned = before.shown === null ? found.quad : nearestTurn(found.quad, before.shown);
   const moved = before.shown === null ? 0 : Math.max(...aligned.map((p, i) => distance(p, before.shown![i]!)));
-  const runs = before.believedRuns + 1;
-  if (before.shown === null || moved > JUMP_SHARE * size) {
-    const shown = runs >= BELIEVED_RUNS ? found.quad : null;
-    return { shown, confidence: found.confidence, speed: 1, shownForMs: 0, believedRuns: moved > JUMP_SHARE * size ? 1 : runs, believedAtMs: nowMs, atMs: nowMs };
+  const jumped = moved > JUMP_SHARE * size;
+  const runs = jumped ? 1 : before.believedRuns + 1;
+  if (before.shown === null || jumped) {
+    return { shown: runs >= BELIEVED_RUNS ? found.quad : null, confidence: found.confidence, speed: 1, shownForMs: 0, believedRuns: runs, believedAtMs: nowMs, atMs: nowMs };
   }
   const seconds = sinceMs / 1000;
   const speed = before.speed + passed(SPEED_HZ, seconds) * (moved / longSidePx / seconds - before.speed);

@@ -16,7 +16,8 @@ const BLOCK_PX = 40;
 /** Edges must rise above paper grain, and above the noise of a dim picture by this many standard deviations. */
 const LEAST_CONTRAST = 28;
 const LEAST_OVER_NOISE = 7;
-const LEAST_EDGES = 60;
+/** In one direction. */
+const LEAST_EDGES = 40;
 const REACH_PX = 7;
 
 /**
@@ -26,7 +27,7 @@ const REACH_PX = 7;
 export function measureEdgeWidth({ width, height, channels, data }: PixelImage, page: Quad): number | null {
   const green = channels === 1 ? 0 : 1;
   const light = (x: number, y: number): number => data[(y * width + x) * channels + green]!;
-  const widths: number[] = [];
+  const widths: readonly [number[], number[]] = [[], []];
   const leastContrast = Math.max(LEAST_CONTRAST, LEAST_OVER_NOISE * noiseOf(light, page, width, height));
   for (let j = 0; j < BLOCKS; j++) {
     for (let i = 0; i < BLOCKS; i++) {
@@ -34,13 +35,12 @@ export function measureEdgeWidth({ width, height, channels, data }: PixelImage, 
       const left = Math.floor(p.x - BLOCK_PX / 2);
       const top = Math.floor(p.y - BLOCK_PX / 2);
       if (left < REACH_PX + 1 || top < REACH_PX + 1 || left + BLOCK_PX + REACH_PX + 1 >= width || top + BLOCK_PX + REACH_PX + 1 >= height) continue;
-      const best = steepestIn(light, left, top, leastContrast);
-      if (best !== null) widths.push(...best);
+      steepestIn(light, left, top, leastContrast).forEach((found, direction) => found !== null && widths[direction]!.push(found));
     }
   }
-  if (widths.length < LEAST_EDGES) return null;
-  widths.sort((a, b) => a - b);
-  return widths[Math.floor(widths.length * 0.25)]!;
+  // a hand that slips blurs one direction and spares the other: the worse one speaks
+  const enough = widths.filter((each) => each.length >= LEAST_EDGES);
+  return enough.length === 0 ? null : Math.max(...enough.map((each) => each.sort((a, b) => a - b)[Math.floor(each.length * 0.25)]!));
 }
 
 /** Standard deviation of the noise, from the median difference of neighbours: most of a page is bare paper. */
@@ -59,12 +59,11 @@ function noiseOf(light: (x: number, y: number) => number, page: Quad, width: num
   return (differences[differences.length >> 1] ?? 0) / 0.95;
 }
 
-/** Widths of the steepest edges of a block, one along rows and one along columns. */
-function steepestIn(light: (x: number, y: number) => number, left: number, top: number, leastContrast: number): number[] | null {
-  const found: number[] = [];
-  for (const [dx, dy] of [[1, 0], [0, 1]] as const) {
+/** Widths of the steepest edges of a block, along rows and along columns. */
+function steepestIn(light: (x: number, y: number) => number, left: number, top: number, leastContrast: number): readonly (number | null)[] {
+  return ([[1, 0], [0, 1]] as const).map(([dx, dy]) => {
     let steepest = 0;
-    let at: [number, number] | null = null;
+    let at = null as [number, number] | null;
     for (let y = top; y < top + BLOCK_PX; y += dy === 0 ? 3 : 1) {
       for (let x = left; x < left + BLOCK_PX; x += dx === 0 ? 3 : 1) {
         const slope = Math.abs(light(x + dx, y + dy) - light(x - dx, y - dy));
@@ -74,11 +73,8 @@ function steepestIn(light: (x: number, y: number) => number, left: number, top: 
         }
       }
     }
-    if (at === null) continue;
-    const width = widthAt(light, at[0], at[1], dx, dy, leastContrast);
-    if (width !== null) found.push(width);
-  }
-  return found.length === 0 ? null : found;
+    return at === null ? null : widthAt(light, at[0], at[1], dx, dy, leastContrast);
+  });
 }
 
 /** Walks from the steepest place to both ends of the edge; its contrast over its mean slope in the middle. */

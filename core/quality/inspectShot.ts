@@ -4,6 +4,7 @@ import type { PixelImage } from '../raster/pixelImage';
 import { fitLongSide } from '../raster/resizeByArea';
 import { measureEdgeWidth } from './edgeWidth';
 import { findGlare } from './glare';
+import { handSlipped } from './motionBlur';
 import { findThumbs } from './thumb';
 
 /** What can be wrong with a shot, worst first. */
@@ -15,6 +16,8 @@ export interface ShotVerdict {
   readonly findings: readonly ShotFinding[];
   /** Width of the sharpest edges in mm on the paper, or null where there is too little ink to tell. */
   readonly edgeWidthMm: number | null;
+  /** The hand moved while the shutter was open. */
+  readonly slipped: boolean;
   /** Photo pixels an inch of paper. */
   readonly effectiveDpi: number;
   /** Middle of a reflection in photo pixels, or null. */
@@ -60,6 +63,7 @@ export function inspectShot(photo: PixelImage, page: Quad, { wholePicture, longS
   const paperLightness = lightnessOfPaper(small);
   const verdict = {
     edgeWidthMm: edgePx === null ? null : edgePx / pxPerMm,
+    slipped: handSlipped(photo, page),
     effectiveDpi: pxPerMm * MM_PER_INCH,
     glareAt: glare === null ? null : scalePoint(glare, 1 / factor),
     cutSides,
@@ -67,7 +71,7 @@ export function inspectShot(photo: PixelImage, page: Quad, { wholePicture, longS
     paperLightness,
   };
   const wrong: Readonly<Record<ShotFinding, boolean>> = {
-    blurred: verdict.edgeWidthMm !== null && verdict.edgeWidthMm > SHOT_LIMITS.edgeWidthMm,
+    blurred: verdict.slipped || (verdict.edgeWidthMm !== null && verdict.edgeWidthMm > SHOT_LIMITS.edgeWidthMm),
     cut: cutSides.some(Boolean),
     glare: glare !== null,
     thumb: thumbSides.some(Boolean),

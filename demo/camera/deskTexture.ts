@@ -13,7 +13,16 @@ export interface DeskTexture {
   readonly data: Uint8ClampedArray;
 }
 
+/** The desk drawn last: frames of one scene, and tests, ask for the same one again and again. */
+let last: { readonly key: string; readonly desk: DeskTexture } | null = null;
+
 export function drawDesk(scene: Scene, pageWidthMm: number, pageHeightMm: number): DeskTexture {
+  const key = JSON.stringify([scene.seed, scene.desk, scene.underSheet, pageWidthMm, pageHeightMm]);
+  if (last?.key !== key) last = { key, desk: drawDeskAnew(scene, pageWidthMm, pageHeightMm) };
+  return last.desk;
+}
+
+function drawDeskAnew(scene: Scene, pageWidthMm: number, pageHeightMm: number): DeskTexture {
   const random = createRandom(scene.seed * 31 + 5);
   const canvas = createCanvas(SIZE, SIZE);
   const ctx = canvas.getContext('2d');

@@ -5,7 +5,7 @@ import type { Page } from '../../core/handIn/handIn';
 import type { PageSource } from '../../core/handIn/operation';
 import type { PageKind } from '../../core/recipe/recipe';
 import { pendingRecipe } from '../../core/recipe/startRecipe';
-import { change, reshoot, useHandInStore } from '../stores/handInStore';
+import { change, reshoot, useHandInStore, type Change } from '../stores/handInStore';
 import { finishFor } from '../stores/intakeStore';
 import { longWorker } from '../workers/pageWorkers';
 import type { Shot } from './takeShot';
@@ -37,11 +37,13 @@ export async function keepShot(handInId: string, { photo, width, height, frames 
 async function mergeInto(handInId: string, pageId: string, single: PageSource, frames: readonly Blob[], kind: PageKind): Promise<void> {
   const { photo } = await longWorker.run({ kind: 'fuse', frames });
   const { fileName, width, height } = single;
-  const page = useHandInStore.getState().handIns[handInId]?.pages.find(({ id }) => id === pageId);
-  // dropped or shot again meanwhile
-  if (page === undefined || page.removed || page.originalId !== single.originalId) return;
   const source = await sourceOf(photo, fileName, width, height, handInId, kind);
-  await change({ kind: 'replaceOriginal', handInId, pageId, ...source }, { id: source.originalId, fileName, blob: photo });
+  const merged = (): Change | null => {
+    const page = useHandInStore.getState().handIns[handInId]?.pages.find(({ id }) => id === pageId);
+    // dropped or shot again meanwhile
+    return page === undefined || page.removed || page.originalId !== single.originalId ? null : { kind: 'replaceOriginal', handInId, pageId, ...source };
+  };
+  await change(merged, { id: source.originalId, fileName, blob: photo });
 }
 
 async function sourceOf(photo: Blob, fileName: string, width: number, height: number, handInId: string, kind: PageKind): Promise<PageSource> {
