@@ -1,6 +1,13 @@
 import { defineConfig } from '@playwright/test';
 
 const PORT = 4399;
+export const BASE_URL = `http://localhost:${PORT}`;
+
+/** Debian's Chromium, as every test starts it; the camera's tests add to its arguments. */
+export const BROWSER = {
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+};
 
 export default defineConfig({
   testDir: 'e2e',
@@ -11,13 +18,10 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: 'test-results/playwright.json' }]],
   outputDir: 'test-results/artifacts',
   use: {
-    baseURL: `http://localhost:${PORT}`,
+    baseURL: BASE_URL,
     acceptDownloads: true,
     screenshot: 'only-on-failure',
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
-    },
+    launchOptions: BROWSER,
   },
   projects: [
     { name: 'phone', use: { viewport: { width: 390, height: 844 }, hasTouch: true }, testIgnore: /wide/ },

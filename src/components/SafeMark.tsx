@@ -6,8 +6,8 @@ import { Words } from './Words';
 export function SafeMark() {
   const { waiting, connection, problem } = useSyncStore();
   if (problem !== null) return <Flag kind="broken" live>{problem}</Flag>;
-  if (connection === 'down') return <Flag kind="look" live>{`No connection: ${changes(waiting)} safe on this device`}</Flag>;
-  return <Words as="soft" role="status">{waiting > 0 ? `Sending ${changes(waiting)}` : 'All saved'}</Words>;
+  if (connection === 'down') return <Flag kind="look" live>{`No connection: ${changes(waiting ?? 0)} safe on this device`}</Flag>;
+  return <Words as="soft" role="status">{waiting === null ? 'Looking what is saved' : waiting > 0 ? `Sending ${changes(waiting)}` : 'All saved'}</Words>;
 }
 
 const changes = (n: number): string => (n === 1 ? '1 change' : `${n} changes`);

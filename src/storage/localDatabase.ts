@@ -43,6 +43,7 @@ interface FotoplanSchema extends DBSchema {
   boundFiles: { key: string; value: StoredBoundFile };
   outbox: { key: number; value: OutboxItem };
   verdicts: { key: string; value: StoredVerdict };
+  device: { key: 'key'; value: string };
 }
 
 export type LocalDatabase = IDBPDatabase<FotoplanSchema>;
@@ -57,10 +58,25 @@ export function openLocalDatabase(name = 'fotoplan'): Promise<LocalDatabase> {
         db.createObjectStore('boundFiles', { keyPath: 'handInId' });
         db.createObjectStore('outbox', { autoIncrement: true });
       }
-      if (from < 2) db.createObjectStore('verdicts', { keyPath: 'pageId' });
+      if (from < 2) {
+        db.createObjectStore('verdicts', { keyPath: 'pageId' });
+        db.createObjectStore('device');
+      }
     },
   });
 }
+
+/** The key by which the server knows this device again; made once. */
+export async function deviceKey(db: LocalDatabase): Promise<string> {
+  const tx = db.transaction('device', 'readwrite');
+  const kept = await tx.store.get('key');
+  const key = kept ?? base64url(crypto.getRandomValues(new Uint8Array(32)));
+  if (kept === undefined) await tx.store.put(key, 'key');
+  await tx.done;
+  return key;
+}
+
+const base64url = (bytes: Uint8Array): string => btoa(String.fromCharCode(...bytes)).replaceAll('+', '-').replaceAll('/', '_').replaceAll('=', '');
 
 /** Writes a changed hand-in and what must go up for it, in one transaction: both or neither. */
 export async function writeChange(

@@ -6,6 +6,7 @@ import { applyOperation, type Operation, type PageSource } from '../../core/hand
 import type { Paper } from '../../core/pdf/paperSize';
 import { readRecipe, type Recipe } from '../../core/recipe/recipe';
 import { writeChange, type OutboxItem, type StoredOriginal } from '../storage/localDatabase';
+import { rebuildHandIn } from '../sync/rebuildHandIn';
 import { services } from './services';
 import { wakeSync } from './syncStore';
 
@@ -162,9 +163,19 @@ function mergeRemote(remote: readonly HandIn[]): Promise<void> {
     }
     const known = new Set(remote.map((handIn) => handIn.id));
     for (const id of Object.keys(merged)) if (!known.has(id) && !stillWaiting.has(id) && merged[id]!.removed) delete merged[id];
-    const tx = db.transaction('handIns', 'readwrite');
-    await Promise.all([...Object.values(merged).map((handIn) => tx.store.put(handIn)), tx.done]);
+    const unknown = Object.values(merged).filter(({ id, removed }) => !known.has(id) && !removed && !waiting.some((o) => o.kind === 'createHandIn' && o.handInId === id));
+    const tx = db.transaction(['handIns', 'outbox'], 'readwrite');
+    const outbox = tx.objectStore('outbox');
+    // what waits for a hand-in that the server does not know is in the whole that is sent again
+    for (let cursor = await outbox.openCursor(); cursor !== null; cursor = await cursor.continue()) {
+      const item = cursor.value;
+      if (item.kind === 'operation' && unknown.some(({ id }) => id === item.operation.handInId)) await cursor.delete();
+    }
+    for (const item of unknown.flatMap(rebuildHandIn)) await outbox.add(item);
+    for (const handIn of Object.values(merged)) await tx.objectStore('handIns').put(handIn);
+    await tx.done;
     useHandInStore.setState({ handIns: merged });
+    wakeSync();
   });
   lastWrite = merge.catch(() => undefined);
   return merge;

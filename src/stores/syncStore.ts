@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { createSyncLoop, type SyncLoop, type SyncState } from '../sync/syncLoop';
 import { services } from './services';
 
-export const useSyncStore = create<SyncState>(() => ({ waiting: 0, connection: 'up', problem: null }));
+export const useSyncStore = create<SyncState>(() => ({ waiting: null, connection: 'up', problem: null }));
 
 let loop: SyncLoop | null = null;
 

@@ -3,8 +3,8 @@ import type { ApiClient } from '../api/apiClient';
 import type { LocalDatabase, OutboxItem } from '../storage/localDatabase';
 
 export interface SyncState {
-  /** Items that have not gone up yet. */
-  readonly waiting: number;
+  /** Items that have not gone up yet; null until it is known. */
+  readonly waiting: number | null;
   readonly connection: 'up' | 'down';
   /** Why the first item cannot go up, where that is not the connection. */
   readonly problem: string | null;

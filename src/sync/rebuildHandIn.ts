@@ -1,0 +1,18 @@
+import { nanoid } from 'nanoid';
+import type { HandIn } from '../../core/handIn/handIn';
+import type { Operation } from '../../core/handIn/operation';
+import type { OutboxItem } from '../storage/localDatabase';
+
+/**
+ * What to send so that a server which does not know a hand-in has it as it is here. A browser that dies soon after its first
+ * start keeps its pages but may lose the cookie that says whose they are; the server then sees somebody new.
+ */
+export function rebuildHandIn({ id: handInId, title, paper, createdAtMs, changedAtMs, pages }: HandIn): OutboxItem[] {
+  const operations: Operation[] = [{ kind: 'createHandIn', id: nanoid(), handInId, atMs: createdAtMs, title, paper }];
+  for (const { id: pageId, originalId, fileName, width, height, pdfPage, recipe, removed } of pages) {
+    operations.push({ kind: 'addPage', id: nanoid(), handInId, atMs: changedAtMs, pageId, originalId, fileName, width, height, recipe, ...(pdfPage === null ? {} : { pdfPage }) });
+    if (removed) operations.push({ kind: 'removePage', id: nanoid(), handInId, atMs: changedAtMs, pageId });
+  }
+  const originals = [...new Set(pages.map(({ originalId }) => originalId))].map((originalId): OutboxItem => ({ kind: 'original', originalId }));
+  return [...originals, ...operations.map((operation): OutboxItem => ({ kind: 'operation', operation }))];
+}
