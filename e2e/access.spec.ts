@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { tiles } from './steps';
+import { startHandIn, tiles } from './steps';
 
 async function nothingSerious(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
@@ -22,6 +22,23 @@ test('axe finds nothing serious on any main view', async ({ page }) => {
   await nothingSerious(page);
   await page.getByRole('link', { name: /^Bind/ }).click();
   await expect(page.getByRole('textbox')).toBeVisible();
+  await nothingSerious(page);
+});
+
+test('axe finds nothing serious in the camera, without one, and in the settings', async ({ page }) => {
+  await startHandIn(page);
+  await page.getByRole('button', { name: 'Shoot pages' }).click();
+  await expect(page.getByRole('heading', { name: 'No camera was found' })).toBeVisible();
+  await nothingSerious(page);
+  await page.getByRole('button', { name: 'Try the practice table' }).click();
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await nothingSerious(page);
+  await page.getByRole('button', { name: 'Skip the tips' }).click();
+  await page.getByTestId('shutter').click();
+  await expect(page.getByRole('list', { name: 'Pages kept' }).getByRole('button', { name: /^Page 1/ })).toBeVisible();
+  await nothingSerious(page);
+  await page.getByRole('button', { name: 'Camera settings and tips' }).click();
+  await expect(page.getByRole('heading', { name: 'Settings' })).toBeVisible();
   await nothingSerious(page);
 });
 

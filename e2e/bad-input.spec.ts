@@ -1,4 +1,6 @@
 import { readFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { expect, test } from '@playwright/test';
 import sharp, { type Sharp } from 'sharp';
 import { photoNamed } from './photos';
@@ -27,12 +29,70 @@ test('bad files are named with the way on, and the good ones go through in order
     '“half.jpg” breaks off before its end.',
     '“huge.png” has 60 megapixels; up to 50 work.',
     '“dot.png” is only 1 × 1 pixels',
-    '“notes.pdf” is a PDF.',
+    '“notes.pdf” is damaged or empty.',
   ];
   for (const sentence of sentences) await expect(page.getByRole('alert').filter({ hasText: sentence })).toBeVisible();
   await page.getByRole('button', { name: 'Close the note about empty.jpg' }).click();
   await expect(page.getByText('“empty.jpg” is empty')).toBeHidden();
   await allSaved(page);
+});
+
+test('HEIC, TIFF, PDF and a wrong file in one go: the good ones arrive in order, the PDF’s text stays text', async ({ page }, info) => {
+  await startHandIn(page);
+  const handout = await PDFDocument.create();
+  handout.addPage([595, 842]).drawText('Predicted heights, Gannet Haven', { x: 60, y: 760 });
+  handout.addPage([842, 595]).drawText('Second sheet', { x: 60, y: 500 });
+  await addPhotos(page, [
+    { name: 'photo.heic', mimeType: 'image/heic', buffer: readFileSync('e2e/files/page.heic') },
+    { name: 'scan.tif', mimeType: 'image/tiff', buffer: await sharp(photoNamed('botany-1')).autoOrient().resize(900).tiff({ compression: 'lzw' }).toBuffer() },
+    file('wrong.jpg', Buffer.from('this is no photo')),
+    { name: 'handout.pdf', mimeType: 'application/pdf', buffer: Buffer.from(await handout.save()) },
+    file('last.jpg', readFileSync(photoNamed('tides-1'))),
+  ]);
+  await expect(tiles(page)).toHaveCount(5, { timeout: 90_000 });
+  await expect(page.getByText(/photos? to go/)).toBeHidden({ timeout: 60_000 });
+  await expect(page.getByRole('alert').filter({ hasText: '“wrong.jpg” is not a photo.' })).toBeVisible();
+  for (const tile of await tiles(page).all()) await expect.poll(async () => (await tile.locator('img').boundingBox())?.height ?? 0, { timeout: 60_000 }).toBeGreaterThan(60);
+  await allSaved(page);
+  const handIn = (await (await page.request.get(`/api/hand-ins/${page.url().split('/').at(-1)}`)).json()) as { pages: { fileName: string; pdfPage: number | null }[] };
+  expect(handIn.pages.map(({ fileName, pdfPage }) => [fileName, pdfPage])).toEqual([['photo.heic', null], ['scan.tif', null], ['handout.pdf', 0], ['handout.pdf', 1], ['last.jpg', null]]);
+
+  await page.getByRole('link', { name: /^Bind/ }).click();
+  await page.getByRole('button', { name: 'Bind 5 pages' }).click();
+  const download = page.getByRole('button', { name: /^Download the PDF/ });
+  await expect(download).toBeVisible({ timeout: 90_000 });
+  const [bound] = await Promise.all([page.waitForEvent('download'), download.click()]);
+  const pdf = info.outputPath('bound.pdf');
+  await bound.saveAs(pdf);
+  execFileSync('qpdf', ['--check', pdf]);
+  expect(execFileSync('pdftotext', ['-f', '3', '-l', '3', pdf, '-']).toString()).toContain('Predicted heights, Gannet Haven');
+  expect(execFileSync('pdfimages', ['-list', '-f', '3', '-l', '4', pdf]).toString().trim().split('\n')).toHaveLength(2);
+});
+
+test('the same photo twice is pointed out, and a photo may be dropped or pasted', async ({ page }) => {
+  await startHandIn(page);
+  await addPhotos(page, [photoNamed('tides-1')]);
+  await expect(tiles(page)).toHaveCount(1, { timeout: 60_000 });
+  await addPhotos(page, [photoNamed('tides-1')]);
+  const note = page.getByRole('alert').filter({ hasText: 'is page 1 already' });
+  await expect(note).toBeVisible({ timeout: 60_000 });
+  await expect(tiles(page)).toHaveCount(1);
+  await note.getByRole('button', { name: /^Add .* again$/ }).click();
+  await expect(tiles(page)).toHaveCount(2, { timeout: 60_000 });
+
+  const bytes = [...readFileSync('e2e/files/page.heic')];
+  for (const kind of ['drop', 'paste'] as const) {
+    await page.evaluate(
+      ([data, type]) => {
+        const transfer = new DataTransfer();
+        transfer.items.add(new File([new Uint8Array(data)], `${type}.heic`, { type: 'image/heic' }));
+        window.dispatchEvent(type === 'drop' ? new DragEvent('drop', { dataTransfer: transfer, bubbles: true }) : new ClipboardEvent('paste', { clipboardData: transfer, bubbles: true }));
+      },
+      [bytes, kind] as const,
+    );
+    await expect(tiles(page)).toHaveCount(3, { timeout: 60_000 });
+  }
+  await expect(page.getByRole('alert').filter({ hasText: '“paste.heic” is page 3 already' })).toBeVisible({ timeout: 60_000 });
 });
 
 test('two hundred photos at once all arrive', async ({ page }) => {

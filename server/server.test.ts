@@ -121,6 +121,19 @@ describe('owners', () => {
     expect((await handInOf(mira, 'hand-in-1')).pages).toHaveLength(1);
   });
 
+  it('are known again by their device’s key when the cookie was lost, and not by a stranger’s', async () => {
+    const key = 'k'.repeat(43);
+    const first = server.browser();
+    const made = { id: 'operation-d1', kind: 'createHandIn', handInId: 'hand-in-d1', atMs: 1, title: 'Set 4', paper: 'auto' };
+    const post = { method: 'POST', headers: { 'content-type': 'application/json', 'x-fotoplan-device': key }, body: JSON.stringify({ operations: [made] }) };
+    expect((await first('/api/operations', post)).status).toBe(200);
+    const seen = async (headers: Record<string, string>): Promise<number> => (await server.browser()('/api/hand-ins/hand-in-d1', { headers })).status;
+    expect(await seen({ 'x-fotoplan-device': key })).toBe(200);
+    expect(await seen({ 'x-fotoplan-device': 'x'.repeat(43) })).toBe(404);
+    expect(await seen({ 'x-fotoplan-device': 'short' })).toBe(404);
+    expect(await seen({})).toBe(404);
+  });
+
   it('are told apart by a cookie that scripts cannot read; only its hash is stored', async () => {
     const response = await server.browser()('/api/hand-ins');
     const [cookie] = response.headers.getSetCookie();
