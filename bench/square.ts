@@ -7,6 +7,7 @@ import { pageJaccard } from '../core/geometry/jaccard';
 import type { Point } from '../core/geometry/point';
 import { DESKS, SHAPES, type Scene } from '../demo/camera/scene';
 import { loadScoredPhotos, type ScoredPhoto } from './scoredPhotos';
+import { mean, percent, quantile } from './statistics';
 
 const WORST_SHOWN = 10;
 const RIGHT = 0.95;
@@ -47,10 +48,6 @@ function score({ name, image, truth, aspect }: ScoredPhoto): Score {
   const aspectError = found === null || jaccard < UNUSABLE ? NaN : Math.abs(recoverProportions(found.quad, image.width, image.height).aspect / aspect - 1);
   return { name, scene: truth.scene, found, jaccard, aspectError, ms };
 }
-
-const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
-const quantile = (values: readonly number[], q: number): number => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))] ?? NaN;
-const percent = (share: number): string => `${(100 * share).toFixed(1)} %`;
 
 function print(scores: readonly Score[]): void {
   const row = (label: string, part: readonly Score[]): Record<string, string | number> => {

@@ -1,15 +1,19 @@
 // npm run bench: takes the scored photos where they are missing, then measures.
 import { setup } from './setup.mjs';
 
-/** Other seeds than any the scorer was trained on (20000 and up, 1000 and up). */
-const FIRST_SEED = 5000;
-const PHOTOS = 72;
+/** Full-size photos, and camera frames of 640 px; other seeds than any that was trained on (1000, 20000, 61000 and up). */
+const SETS = [
+  { folder: 'square', firstSeed: 5000, photos: 72, sizeShare: 1 },
+  { folder: 'live', firstSeed: 62000, photos: 100, sizeShare: 0.2 },
+];
 
 await setup({ web: false });
 const { ROOT } = await import('./ensureBuilt.mjs');
 const { run } = await import('./run.mjs');
 process.chdir(ROOT);
-const folder = '.cache/bench/square';
-console.log(`Taking ${PHOTOS} scored photos where they are missing (about six minutes the first time) …`);
-await Promise.all([0, 1].map((part) => run('node', ['dist/takePhotos.mjs', folder, 'scored', String(FIRST_SEED), String(PHOTOS), '1', String(part), '2'])));
+const folder = '.cache/bench';
+console.log('Taking the scored photos where they are missing (about eight minutes the first time) …');
+for (const { folder: set, firstSeed, photos, sizeShare } of SETS) {
+  await Promise.all([0, 1].map((part) => run('node', ['dist/takePhotos.mjs', `${folder}/${set}`, 'scored', String(firstSeed), String(photos), String(sizeShare), String(part), '2'])));
+}
 await run('node', ['dist/bench.mjs', folder], { show: true });

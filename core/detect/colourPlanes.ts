@@ -1,3 +1,4 @@
+import { halvePlane, type Plane } from '../raster/plane';
 import type { PixelImage } from '../raster/pixelImage';
 
 /** A picture as lightness and two opponent colours, all on the 0–255 scale (colours signed). */
@@ -58,18 +59,10 @@ export function toSmallColourPlanes({ width, height, channels, data }: PixelImag
   return { width: w, height: h, l, a, b };
 }
 
-/** All planes at half the size, each pixel the mean of four; an odd last row or column is dropped. */
+/** All planes at half the size, each pixel the mean of four. */
 export function halvePlanes({ width, height, l, a, b }: ColourPlanes): ColourPlanes {
-  const w = width >> 1;
-  const h = height >> 1;
-  const halve = (plane: Float32Array): Float32Array => {
-    const out = new Float32Array(w * h);
-    for (let y = 0; y < h; y++) {
-      for (let x = 0, at = 2 * y * width, to = y * w; x < w; x++, at += 2, to++) out[to] = (plane[at]! + plane[at + 1]! + plane[at + width]! + plane[at + width + 1]!) / 4;
-    }
-    return out;
-  };
-  return { width: w, height: h, l: halve(l), a: halve(a), b: halve(b) };
+  const [halfL, halfA, halfB] = [l, a, b].map((data) => halvePlane({ width, height, data })) as [Plane, Plane, Plane];
+  return { width: halfL.width, height: halfL.height, l: halfL.data, a: halfA.data, b: halfB.data };
 }
 
 /** Blurs all planes with `passes` box filters of radius `radius` (three passes come close to a Gaussian). */

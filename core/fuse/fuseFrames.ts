@@ -1,6 +1,6 @@
 import { type Homography } from '../geometry/homography';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { halvePlane, lightnessPlane, type Plane } from './plane';
+import { halvePlane, lightnessPlane, type Plane } from '../raster/plane';
 import { registerFrames } from './registerFrames';
 
 /*

@@ -1,7 +1,7 @@
 import { fitHomography } from '../geometry/fitHomography';
 import { applyHomography, type Homography } from '../geometry/homography';
 import { distance, type Point } from '../geometry/point';
-import { halvePlane, type Plane } from './plane';
+import { halvePlane, type Plane } from '../raster/plane';
 
 /*
  * Where each point of one frame lies in another of the same flat scene, to a few hundredths of a pixel.

@@ -12,8 +12,8 @@ import { LIVE_CONFIDENCE_WEIGHTS } from './liveConfidenceWeights';
  */
 
 export const LIVE_LONG_SIDE_PX = 640;
-const WORKING_LONG_SIDE_PX = 256;
-export const LIVE_EFFORT: DetectEffort = { fineLines: 24, coarseLines: 12, busyLines: 0, coarseHalved: true, edgeMedians: 1.6, believedLines: 20, candidates: 40 };
+const WORKING_LONG_SIDE_PX = 208;
+export const LIVE_EFFORT: DetectEffort = { fineLines: 20, coarseLines: 10, busyLines: 0, coarseHalved: true, edgeMedians: 1.6, believedLines: 15, candidates: 24 };
 
 export interface LiveOutline {
   /** Corners in pixels of the frame; they may lie outside it. */

@@ -50,17 +50,19 @@ export function useCamera(resolution: Resolution, practice: boolean): CameraCont
     }
   }, []);
 
+  /** Whatever is still being opened is let go too, as soon as it comes. */
+  const letGo = useCallback((): void => {
+    asked.current++;
+    held.current?.stop();
+    held.current = null;
+  }, []);
   const open = useCallback((cameraId: string | null) => void start(() => openCamera(resolution, cameraId)), [start, resolution]);
   const practise = useCallback(() => void start(openPracticeTable), [start]);
   useEffect(() => {
     if (practice) practise();
     else open(null);
-    return () => {
-      asked.current++;
-      held.current?.stop();
-      held.current = null;
-    };
-  }, [open, practice, practise]);
+    return letGo;
+  }, [open, practice, practise, letGo]);
   useEffect(() => {
     // a phone call or another tab: the camera is let go, and opened again on return
     const onChange = (): void => {

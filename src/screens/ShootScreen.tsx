@@ -14,6 +14,7 @@ import { useLiveView } from '../camera/useLiveView';
 import { useCamera } from '../camera/useCamera';
 import type { ShotPlace } from '../camera/keepShot';
 import { IntakeList } from '../components/IntakeList';
+import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
 import { choosePhotos } from '../photos/choosePhotos';
 import { CameraHelp } from '../shoot/CameraHelp';
@@ -48,6 +49,7 @@ interface ShootScreenProps {
 export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, afterId, practice = false }: ShootScreenProps) {
   const router = useRouter();
   const settings = useSettingsStore();
+  const wide = useWide();
   const video = useRef<HTMLVideoElement | null>(null);
   const [kind, setKind] = useState<PageKind>('sheet');
   const [handsFreeOn, setHandsFree] = useState(settings.handsFree);
@@ -111,19 +113,19 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
         <Words as="strong" role="heading" aria-level={1} tone="chalk" className="shrink" numberOfLines={1}>{handIn.title}</Words>
         <NightAction label="Settings" spoken="Camera settings and tips" icon={Settings} onPress={() => router.push('/settings')} />
       </View>
-      <View role="main" className="flex-1">
+      <View role="main" className={`flex-1 ${wide ? (settings.leftHanded ? 'flex-row-reverse' : 'flex-row') : ''}`}>
         {camera.now.state === 'none' ? (
           <CameraHelp problem={camera.now.problem} onAgain={() => camera.open(null)} onPractise={camera.practise} onAddPhotos={addPhotos} />
         ) : (
-          <>
+          <View className="flex-1">
             <View className="min-h-[32px] items-center justify-center px-3">
               <Words role="status" as="strong" tone="chalk" className="text-center">{open === null ? 'Starting the camera' : COACHING_WORDS[live.coaching]}</Words>
             </View>
             <ShootView stream={open?.stream ?? null} video={video} live={live} />
             {open?.practice === true ? <Words as="small" tone="chalk" className="px-3 text-center">Practice table: made-up pages, one after another</Words> : null}
-          </>
+          </View>
         )}
-        <View className="bg-night">
+        <View className={`bg-night ${wide ? 'w-[340px] justify-end gap-2 pb-2' : ''}`}>
           <Notice
             text={
               againPage !== undefined
@@ -134,11 +136,12 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
                     ? `Adding behind page ${numberOf(afterPage.id)}`
                     : null
             }
+            over={!wide}
             action={againPage !== undefined ? { label: 'Leave it as it is', onPress: () => setAgain(null) } : lastKept !== null && lastKept.place !== 'again' ? { label: 'Drop it', onPress: dropLast } : afterPage !== undefined ? { label: 'Add to the end', onPress: () => setAfter(null) } : null}
           />
           <IntakeList handInId={handIn.id} quiet />
           {shutter.problem === null ? null : <Words role="alert" tone="beetLight" className="px-3 py-1 text-center">{shutter.problem}</Words>}
-          {pages.length === 0 ? null : <ShotStrip pages={pages} againId={again} onOpen={openPage} onAgain={(page) => setAgain(page.id)} />}
+          {pages.length === 0 ? null : <ShotStrip wide={wide} pages={pages} againId={again} onOpen={openPage} onAgain={(page) => setAgain(page.id)} />}
           {open === null ? null : (
             <>
               {open.zoom === null ? null : <ZoomBar zoom={camera.zoom} range={open.zoom} onZoom={camera.zoomTo} />}
@@ -163,9 +166,10 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
   );
 });
 
-function Notice({ text, action }: { readonly text: string | null; readonly action: { readonly label: string; readonly onPress: () => void } | null }) {
+/** @param over - lies over the picture, where there is no room beside it */
+function Notice({ text, over, action }: { readonly text: string | null; readonly over: boolean; readonly action: { readonly label: string; readonly onPress: () => void } | null }) {
   return (
-    <View role="status" className={`absolute bottom-full left-0 right-0 flex-row items-center justify-center gap-3 px-3 ${text === null ? '' : 'bg-night/70'}`}>
+    <View role="status" className={`flex-row items-center justify-center gap-3 px-3 ${over ? 'absolute bottom-full left-0 right-0' : ''} ${text === null ? '' : 'bg-night/70'}`}>
       {text === null ? null : <Words as="small" tone="chalk" className="tabular-nums">{text}</Words>}
       {text === null || action === null ? null : <NightAction label={action.label} onPress={action.onPress} />}
     </View>

@@ -8,6 +8,8 @@ import { useShotFindings } from '../stores/findStore';
 import { FINDING_WORDS } from './shotWords';
 
 interface ShotStripProps {
+  /** Room for several rows. */
+  readonly wide: boolean;
   readonly pages: readonly Page[];
   /** The page being shot again. */
   readonly againId: string | null;
@@ -16,11 +18,11 @@ interface ShotStripProps {
 }
 
 /** The kept pages in order, with their numbers; where a shot has something wrong, what, and a way to shoot it again. */
-export function ShotStrip({ pages, againId, onOpen, onAgain }: ShotStripProps) {
+export function ShotStrip({ wide, pages, againId, onOpen, onAgain }: ShotStripProps) {
   const strip = useRef<ScrollView>(null);
   useEffect(() => strip.current?.scrollToEnd({ animated: false }), [pages.length]);
   return (
-    <ScrollView ref={strip} horizontal role="list" aria-label="Pages kept" className="max-h-[128px] grow-0" contentContainerClassName="items-end gap-2 px-2">
+    <ScrollView ref={strip} horizontal={!wide} role="list" aria-label="Pages kept" className={wide ? '' : 'max-h-[128px] grow-0'} contentContainerClassName={wide ? 'flex-row flex-wrap gap-2 p-2' : 'items-end gap-2 px-2'}>
       {pages.map((page, i) => (
         <Frame key={page.id} page={page} number={i + 1} again={page.id === againId} onOpen={onOpen} onAgain={onAgain} />
       ))}

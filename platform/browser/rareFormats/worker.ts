@@ -78,7 +78,7 @@ class NoFilterFactory {
   destroy = (): void => undefined;
 }
 
-async function withPdf<T>(bytes: Uint8Array<ArrayBuffer>, fileName: string, use: (pdf: PDFDocumentProxy) => Promise<T>): Promise<T> {
+async function withPdf<T>(bytes: Uint8Array<ArrayBuffer>, fileName: string, work: (pdf: PDFDocumentProxy) => Promise<T>): Promise<T> {
   const loading = getDocument({
     data: bytes,
     isEvalSupported: false,
@@ -93,7 +93,7 @@ async function withPdf<T>(bytes: Uint8Array<ArrayBuffer>, fileName: string, use:
     FilterFactory: NoFilterFactory,
   });
   try {
-    return await use(await loading.promise);
+    return await work(await loading.promise);
   } catch (cause) {
     const locked = cause instanceof Error && cause.name === 'PasswordException';
     throw new FotoplanError('PDF_UNREADABLE', locked ? `“${fileName}” is locked with a password. Save a copy without one and add that.` : `“${fileName}” is a damaged PDF. Save it again from where it came, or add photos of its pages.`, { fileName }, { cause });

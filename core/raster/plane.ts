@@ -1,4 +1,4 @@
-import type { PixelImage } from '../raster/pixelImage';
+import type { PixelImage } from './pixelImage';
 
 /** One value a pixel, on the 0–255 scale. */
 export interface Plane {
