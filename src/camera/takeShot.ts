@@ -26,26 +26,27 @@ interface ImageCaptureLike {
 type ImageCaptureMaker = new (track: MediaStreamTrack) => ImageCaptureLike;
 
 /**
- * Takes a photo in two steps: frames are secured at once (`secured` settles then, and the next shot may begin); the photo
- * itself follows: the camera's own still where it is quick enough, else the sharpest of the frames.
+ * Takes a photo in two steps: a frame is secured at once (`secured` settles then, and the next shot may begin); the photo
+ * itself follows: the camera's own still where it is quick enough, else the sharpest of that frame and the next few.
  * @param merge - dim light: take more frames, for fusing
  */
 export function takeShot(video: HTMLVideoElement, camera: Camera, worker: LiveWorkerClient, merge: boolean): { secured: Promise<void>; shot: Promise<Shot> } {
   const own = merge ? null : takeOwnStill(camera);
-  const frames = grabFrames(video, merge ? MERGE_FRAMES : CHOOSE_FROM);
+  const first = createImageBitmap(video);
+  const frames = first.then((frame) => grabMore(video, frame, merge ? MERGE_FRAMES : CHOOSE_FROM));
   const shot = frames.then(async (bitmaps) => {
     const [still, own_] = await Promise.all([worker.still(bitmaps), own]);
     const { photos, sharpest, width, height } = still;
     if (own_ !== null && own_.width * own_.height >= width * height) return { ...own_, frames: null };
     return { photo: photos[sharpest]!, width, height, frames: merge ? photos : null };
   });
-  return { secured: frames.then(() => undefined), shot };
+  return { secured: (merge ? frames : first).then(() => undefined), shot };
 }
 
-async function grabFrames(video: HTMLVideoElement, count: number): Promise<ImageBitmap[]> {
-  const frames: ImageBitmap[] = [];
-  for (let i = 0; i < count; i++) {
-    if (i > 0) await new Promise((resolve) => setTimeout(resolve, BETWEEN_FRAMES_MS));
+async function grabMore(video: HTMLVideoElement, first: ImageBitmap, count: number): Promise<ImageBitmap[]> {
+  const frames = [first];
+  while (frames.length < count) {
+    await new Promise((resolve) => setTimeout(resolve, BETWEEN_FRAMES_MS));
     frames.push(await createImageBitmap(video));
   }
   return frames;

@@ -16,6 +16,9 @@ interface LiveViewOptions {
   readonly onFire: () => void;
 }
 
+/** A slow device must have time left for the pages already shot: it looks at fewer frames. */
+const REST_SHARE = 0.5;
+
 const spawn = (): Worker => new Worker(new URL('../workers/liveWorker', window.location.href));
 
 /** Looks at what the video shows, as fast as the worker can and no faster; while `stream` is null nothing is looked at. */
@@ -37,13 +40,17 @@ export function useLiveView(video: RefObject<HTMLVideoElement | null>, stream: M
     state.current = { ...LIVE_START, handsFree: { ...LIVE_START.handsFree, lastKept: state.current.handsFree.lastKept } };
     setLive(state.current);
     let running = true;
+    let restUntilMs = 0;
     const look = async (): Promise<void> => {
       const element = video.current;
       if (element === null || element.videoWidth === 0) return;
       const scale = Math.min(1, LIVE_LONG_SIDE_PX / Math.max(element.videoWidth, element.videoHeight));
       const size = { resizeWidth: Math.round(element.videoWidth * scale), resizeHeight: Math.round(element.videoHeight * scale) };
-      const seen = (await worker.current?.offer(() => createImageBitmap(element, size), performance.now())) ?? null;
+      const startedMs = performance.now();
+      if (startedMs < restUntilMs) return;
+      const seen = (await worker.current?.offer(() => createImageBitmap(element, size), startedMs)) ?? null;
       if (!running || seen === null) return;
+      restUntilMs = performance.now() + REST_SHARE * (performance.now() - startedMs);
       state.current = nextLiveState(state.current, seen, current.current.handsFreeOn);
       setLive(state.current);
       if (state.current.handsFree.fire) current.current.onFire();

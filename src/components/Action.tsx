@@ -18,7 +18,7 @@ interface ActionProps {
 
 const SHAPES = {
   plain: 'flex-row justify-center rounded border px-4',
-  verb: 'flex-1 px-1',
+  verb: 'flex-1 px-0',
   quiet: 'flex-row justify-center px-2',
 } as const;
 

@@ -36,7 +36,7 @@ export function PageTools({ handIn, page, onEdges, unfolded }: PageToolsProps) {
   return (
     <View className={`gap-2 ${unfolded ? 'flex-col-reverse' : ''}`}>
       {unfolded || tray === 'light' ? <LightTray handIn={handIn} page={page} /> : null}
-      {unfolded || tray === 'order' ? <OrderTray handIn={handIn} page={page} /> : null}
+      {unfolded || tray === 'order' ? <OrderTray handIn={handIn} page={page} unfolded={unfolded} /> : null}
       <View role="toolbar" aria-label="Page tools" className="flex-row border-t border-rule-faint bg-paper">
         <Action kind="verb" label="Edges" icon={Crop} onPress={onEdges} />
         {unfolded ? null : <Action kind="verb" label="Light" icon={Lightbulb} on={tray === 'light'} onPress={() => toggle('light')} />}
@@ -67,7 +67,7 @@ function LightTray({ handIn, page }: { readonly handIn: HandIn; readonly page: P
   );
 }
 
-function OrderTray({ handIn, page }: { readonly handIn: HandIn; readonly page: Page }) {
+function OrderTray({ handIn, page, unfolded }: { readonly handIn: HandIn; readonly page: Page; readonly unfolded: boolean }) {
   const pages = boundPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
   return (
@@ -77,7 +77,7 @@ function OrderTray({ handIn, page }: { readonly handIn: HandIn; readonly page: P
         <View className="flex-1"><Action label="Later" spoken="Move this page later" disabled={at < 0 || at === pages.length - 1} onPress={() => void movePageBy(handIn, page.id, 1)} /></View>
       </View>
       <Words as="soft" className="px-3">Put more behind this page:</Words>
-      <AddRow handInId={handIn.id} afterPageId={page.id} />
+      <AddRow handInId={handIn.id} afterPageId={page.id} stacked={unfolded} />
     </View>
   );
 }
