@@ -41,7 +41,7 @@ describe('bindPdf', () => {
 
   it('takes a PDF’s pages over as they are: text stays text, turned where asked', async () => {
     const source = await PDFDocument.create();
-    source.addPage([300, 500]).drawText('High water at Gannet Haven', { x: 20, y: 400 });
+    source.addPage([300, 500]).drawText('High water at Gannet Haven', { x: 20, y: 400, size: 12 });
     source.addPage([400, 200]);
     const pdf = await source.save();
     expect(await measurePdf(pdf, 'handout.pdf')).toEqual([{ width: 833, height: 1389 }, { width: 1111, height: 556 }]);

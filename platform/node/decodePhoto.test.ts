@@ -1,7 +1,19 @@
+import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { decodePhoto } from './decodePhoto';
 
 describe('decodePhoto', () => {
+  it('decodes HEIC and TIFF, and says where PDFs go', async () => {
+    const heic = await decodePhoto(readFileSync('e2e/files/page.heic'), 'page.heic');
+    expect([heic.width, heic.height]).toEqual([300, 400]);
+    // the page lies in the middle, paper-white among dark wood
+    expect(heic.data[(200 * 300 + 150) * 4]!).toBeGreaterThan(150);
+    expect(heic.data[(10 * 300 + 150) * 4]!).toBeLessThan(120);
+    const tiff = await decodePhoto(await sharp({ create: { width: 200, height: 120, channels: 3, background: '#246' } }).tiff({ compression: 'lzw' }).toBuffer(), 'scan.tif');
+    expect([tiff.width, tiff.height, ...tiff.data.subarray(0, 3)]).toEqual([200, 120, 0x22, 0x44, 0x66]);
+    await expect(decodePhoto(Buffer.from('%PDF-1.7'), 'a.pdf')).rejects.toMatchObject({ code: 'PHOTO_IS_PDF' });
+  });
+
   it('gives upright RGB, whatever way the picture was stored', async () => {
     const left = await sharp({ create: { width: 200, height: 100, channels: 3, background: '#fff' } })
       .composite([{ input: { create: { width: 100, height: 100, channels: 3, background: '#000' } }, left: 0, top: 0 }])
