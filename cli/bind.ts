@@ -34,8 +34,9 @@ export async function bind(args: readonly string[], crew: PageCrew): Promise<num
   const most = readCount(values['max-bytes'], '--max-bytes');
   let files = readFiles(positionals);
   let code = 0;
+  const pdfs = new Map(await Promise.all(files.map(async (file) => [file, await pdfPagesOf(file)] as const)));
   for (const setting of SETTINGS) {
-    const pictures = await renderAll(files, crew, finish, paper, setting);
+    const pictures = await renderAll(files, pdfs, crew, finish, paper, setting);
     const failed = pictures.filter((p): p is { readonly error: Error } => 'error' in p);
     for (const { error } of failed) process.stderr.write(`${error.message}\n`);
     if (failed.length > 0) code = 1;
@@ -53,12 +54,12 @@ export async function bind(args: readonly string[], crew: PageCrew): Promise<num
 /** What one file gives: the pages of a PDF as they are, or one picture. */
 type Rendered = readonly (PagePicture | PdfPage)[] | { readonly error: Error };
 
-function renderAll(files: readonly string[], crew: PageCrew, finish: Finish, paper: Paper, { dpi, quality }: { dpi: number; quality: number }): Promise<Rendered[]> {
+function renderAll(files: readonly string[], pdfs: ReadonlyMap<string, Rendered | null>, crew: PageCrew, finish: Finish, paper: Paper, { dpi, quality }: { dpi: number; quality: number }): Promise<Rendered[]> {
   return Promise.all(
     files.map(async (file): Promise<Rendered> => {
       try {
-        const pdf = await readPdf(file);
-        if (pdf !== null) return (await openPdf(pdf, `“${path.basename(file)}”`)).getPageIndices().map((pdfPage) => ({ pdf, pdfPage, quarterTurns: 0 }));
+        const taken = pdfs.get(file);
+        if (taken !== undefined && taken !== null) return taken;
         const { bytes, width, height } = await crew.render({ task: 'render', file, finish, outline: 'auto', encode: { as: 'jpeg', dpi, quality, paper } });
         return [{ jpeg: bytes, width, height }];
       } catch (error) {
@@ -71,6 +72,16 @@ function renderAll(files: readonly string[], crew: PageCrew, finish: Finish, pap
 // eslint-disable-next-line @typescript-eslint/require-await -- bindPdf asks for pages one by one
 async function* ready(rendered: readonly Rendered[]): AsyncGenerator<PagePicture | PdfPage> {
   for (const pages of rendered) if (!('error' in pages)) yield* pages;
+}
+
+/** A PDF's pages, which cost nothing to render at any setting; null where the file is none. */
+async function pdfPagesOf(file: string): Promise<Rendered | null> {
+  const pdf = await readPdf(file);
+  if (pdf === null) return null;
+  return openPdf(pdf, `“${path.basename(file)}”`).then(
+    (opened) => opened.getPageIndices().map((pdfPage) => ({ pdf, pdfPage, quarterTurns: 0 })),
+    (error: Error) => ({ error }),
+  );
 }
 
 /** The file's bytes where it is a PDF, else null: photos are read by the worker threads. */

@@ -27,6 +27,18 @@ const fotoplan = (...args: string[]): Promise<{ code: number; out: string; err: 
   });
 
 describe('bin/fotoplan', () => {
+  it('binds a PDF’s pages as they are among photos, and names one that cannot be opened', async () => {
+    const handout = await PDFDocument.create();
+    handout.addPage([300, 500]).drawText('Gannet Haven', { x: 20, y: 400, size: 12 });
+    writeFileSync(inFolder('handout.pdf'), await handout.save());
+    writeFileSync(inFolder('torn.pdf'), '%PDF-1.7 torn');
+    const { code, err } = await fotoplan('bind', inFolder('handout.pdf'), inFolder('torn.pdf'), inFolder('1.jpg'), '-o', inFolder('mixed.pdf'), '--paper', 'a4');
+    expect(code).toBe(1);
+    expect(err.trim()).toMatch(/^“torn.pdf” is damaged or empty\./);
+    const pages = (await PDFDocument.load(readFileSync(inFolder('mixed.pdf')))).getPages();
+    expect(pages.map((page) => [Math.round(page.getWidth()), Math.round(page.getHeight())])).toEqual([[300, 500], [595, 842]]);
+  });
+
   it('detect gives one JSON line an image, in order, in pixels after EXIF orientation', async () => {
     const { code, out } = await fotoplan('detect', inFolder('0.jpg'), inFolder('1.jpg'), '--json');
     expect(code).toBe(0);

@@ -33,10 +33,9 @@ const CUBIC_A = -0.75;
 
 /**
  * @param frames - at least one; all of one size; RGB or RGBA
- * @param onProgress - called with the share done, 0 to 1
  * @throws RangeError when sizes differ or there is no frame
  */
-export function fuseFrames(frames: readonly PixelImage[], onProgress: (share: number) => void = () => undefined): FusedFrames {
+export function fuseFrames(frames: readonly PixelImage[]): FusedFrames {
   const first = frames[0];
   if (first === undefined || frames.some((f) => f.width !== first.width || f.height !== first.height)) throw new RangeError('fuseFrames: needs frames of one size');
   const planes = frames.map(lightnessPlane);
@@ -46,13 +45,12 @@ export function fuseFrames(frames: readonly PixelImage[], onProgress: (share: nu
   const noise = noiseByLevel(referencePlane);
   const laid: { frame: PixelImage; homography: Homography; still: Float32Array }[] = [];
   planes.forEach((plane, i) => {
-    onProgress((0.3 * i) / planes.length);
     if (i === reference || sharpness[i]! < LEAST_SHARPNESS_SHARE * sharpness[reference]!) return;
     const registration = registerFrames(referencePlane, plane);
     if (registration === null || registration.agreement < LEAST_AGREEMENT) return;
     laid.push({ frame: frames[i]!, homography: registration.homography, still: stillness(referencePlane, plane, registration.homography, noise) });
   });
-  const image = mergeOnto(frames[reference]!, laid, noise, (share) => onProgress(0.3 + 0.7 * share));
+  const image = mergeOnto(frames[reference]!, laid, noise);
   const blocks = laid[0]?.still.length ?? 1;
   let moved = 0;
   for (let b = 0; b < blocks; b++) if (laid.some(({ still }) => still[b]! < 0.5)) moved++;
@@ -179,7 +177,6 @@ function mergeOnto(
   reference: PixelImage,
   laid: readonly { frame: PixelImage; homography: Homography; still: Float32Array }[],
   noise: Float32Array,
-  onProgress: (share: number) => void,
 ): PixelImage {
   const { width, height, channels } = reference;
   const out = createPixelImage(width, height, 3);
@@ -187,7 +184,6 @@ function mergeOnto(
   const sums = new Float32Array(width * 3);
   const weights = new Float32Array(width);
   for (let y = 0; y < height; y++) {
-    if (y % 64 === 0) onProgress(y / height);
     for (let x = 0, at = y * width * channels, to = 0; x < width; x++, at += channels, to += 3) {
       sums[to] = reference.data[at]!;
       sums[to + 1] = reference.data[at + 1]!;

@@ -27,7 +27,11 @@ const TILES_ACROSS = 14;
 /** Following tiles on finer levels than this gains nothing: LK is exact to a twentieth of a pixel. */
 const FINEST_LONG_SIDE_PX = 1600;
 
-/** @returns null where the frames do not show the same scene */
+/**
+ * Method and limits: see above.
+ * @param reference - lightness; @param frame - of the same size
+ * @returns null where too few tiles with texture could be followed: the frames do not show the same scene
+ */
 export function registerFrames(reference: Plane, frame: Plane): Registration | null {
   const levels: { reference: Plane; frame: Plane; scale: number }[] = [{ reference, frame, scale: 1 }];
   while (Math.max(levels[0]!.reference.width, levels[0]!.reference.height) > COARSEST_LONG_SIDE_PX) {

@@ -1,4 +1,4 @@
-import { cross, distanceToLine, scalePoint, type Point } from './point';
+import { cross, distanceToLine, lerpPoint, scalePoint, type Point } from './point';
 
 /** Four corners, always in this order, as the page is read. */
 export type Quad = readonly [tl: Point, tr: Point, br: Point, bl: Point];
@@ -19,6 +19,9 @@ export const wholePicture = (width: number, height: number): Quad => [
   { x: width, y: height },
   { x: 0, y: height },
 ];
+
+/** A place in the quadrilateral by shares of its sides, 0 to 1, without perspective: (0, 0) is its top left corner. */
+export const placeOnQuad = ([tl, tr, br, bl]: Quad, u: number, v: number): Point => lerpPoint(lerpPoint(tl, tr, u), lerpPoint(bl, br, u), v);
 
 /** Signed area of a closed polygon in px²; positive when its corners run clockwise on screen. */
 export function polygonArea(corners: readonly Point[]): number {

@@ -18,6 +18,7 @@ const SETTLED_MS = 250;
 
 /**
  * What to tell the person about this frame.
+ * @param steady - the steadied outline, frame pixels
  * @param outOfView - sides of the found outline that lie on the frame's border
  * @param width - of the frame, px
  */
@@ -32,8 +33,6 @@ export function coach(steady: SteadyState, outOfView: readonly boolean[], facts:
   if (steady.speed > STILL_BELOW || steady.shownForMs < SETTLED_MS) return 'holdStill';
   return 'ready';
 }
-
-export const isDark = (facts: FrameFacts): boolean => facts.brightness < DARK_BELOW;
 
 function runsOut(quad: Quad, width: number, height: number): boolean {
   const margin = BORDER_SHARE * Math.max(width, height);

@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/point';
-import type { Quad } from '../geometry/quad';
-import { findGlare, placeOnQuad } from '../quality/glare';
+import { placeOnQuad, type Quad } from '../geometry/quad';
+import { findGlare } from '../quality/glare';
 import type { PixelImage } from '../raster/pixelImage';
 
 /** What a frame tells besides its outline. All numbers from one cheap pass. */
@@ -37,17 +37,23 @@ export function readFrameFacts(frame: PixelImage, page: Quad | null): FrameFacts
   const within = page === null ? null : (u: number, v: number) => placeOnQuad(page, u, v);
   return {
     brightness,
-    sharpness: detailRatio(light, page === null ? [0.2, 0.2, 0.8, 0.8] : boundsShare(page, width, height), width, height),
+    sharpness: frameSharpness(frame, page),
     glareAt: page === null ? null : findGlare(frame, page),
     fingerprint: fingerprintOf(light, within ?? ((u, v) => ({ x: u * width, y: v * height })), width, height),
   };
 }
 
-/** How alike two fingerprints are, -1 to 1. */
+/** How alike two fingerprints are (of unit norm, same length): their correlation, -1 to 1. */
 export function likeness(a: Float32Array, b: Float32Array): number {
   let sum = 0;
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
   return sum;
+}
+
+/** The sharpness alone; without a page the frame's middle speaks. */
+export function frameSharpness({ width, height, channels, data }: PixelImage, page: Quad | null): number {
+  const light = (x: number, y: number): number => data[(y * width + x) * channels + (channels === 1 ? 0 : 1)]!;
+  return detailRatio(light, page === null ? [0.2, 0.2, 0.8, 0.8] : boundsShare(page, width, height), width, height);
 }
 
 function boundsShare(page: Quad, width: number, height: number): [number, number, number, number] {

@@ -37,6 +37,13 @@ export interface HandsFreeState {
 
 export const HANDS_FREE_START: HandsFreeState = { coming: 0, fire: false, lastKept: null, changed: false, goneMs: 0, heldMs: 0, bestSharpness: 0, atMs: -Infinity };
 
+/**
+ * One frame on. Method: see above.
+ * @param coaching - what this frame is told; only 'ready' counts
+ * @param facts - the frame's fingerprint and sharpness
+ * @param nowMs - when it was taken; steps above 200 ms count as 200, so that a stall does not fire
+ * @returns `fire` is true for the one frame at which to shoot; `lastKept` is then that frame's page
+ */
 export function handsFree(before: HandsFreeState, coaching: Coaching, steady: SteadyState, facts: FrameFacts, nowMs: number): HandsFreeState {
   const sinceMs = Math.min(200, Math.max(0, nowMs - before.atMs));
   const goneMs = steady.shown === null ? before.goneMs + sinceMs : 0;

@@ -1,6 +1,5 @@
-import type { Quad } from '../geometry/quad';
+import { placeOnQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
-import { placeOnQuad } from './glare';
 
 /*
  * How blurred a page is, from the page alone.

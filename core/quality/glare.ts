@@ -1,5 +1,5 @@
-import { lerpPoint, type Point } from '../geometry/point';
-import type { Quad } from '../geometry/quad';
+import type { Point } from '../geometry/point';
+import { placeOnQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 
 const BURNT = 250;
@@ -11,9 +11,6 @@ const CELL_SHARE = 0.55;
 const MOST_SHARE = 0.3;
 const BRIGHTEST_REST = 228;
 const LEAST_CELLS = 2;
-
-/** A place on the page by shares of its sides: (0, 0) is its top left corner. */
-export const placeOnQuad = ([tl, tr, br, bl]: Quad, u: number, v: number): Point => lerpPoint(lerpPoint(tl, tr, u), lerpPoint(bl, br, u), v);
 
 /**
  * The middle of a reflection that burns the page out, in image pixels, or null.

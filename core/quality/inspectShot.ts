@@ -48,6 +48,7 @@ const BORDER_SHARE = 0.004;
  * @param page - outline in photo pixels
  * @param wholePicture - the outline was taken to be the whole photo on purpose: borders are then no cut
  * @param longSideMm - the paper's long side
+ * Method: each measure says its own (edgeWidth, motionBlur, glare, thumb). Limits: their thresholds were set on simulated photos.
  */
 export function inspectShot(photo: PixelImage, page: Quad, { wholePicture, longSideMm }: { readonly wholePicture: boolean; readonly longSideMm: number }): ShotVerdict {
   const small = fitLongSide(photo, LOOK_LONG_SIDE_PX);
@@ -81,17 +82,15 @@ export function inspectShot(photo: PixelImage, page: Quad, { wholePicture, longS
   return { findings: SHOT_FINDINGS.filter((finding) => wrong[finding]), ...verdict };
 }
 
+/** A side with both corners on the border, or with one corner beyond it. */
 function sidesOnBorder(page: Quad, width: number, height: number): boolean[] {
   const margin = BORDER_SHARE * Math.max(width, height);
+  const within = (p: Point, room: number): boolean => p.x >= room && p.y >= room && p.x <= width - room && p.y <= height - room;
   return page.map((a, i) => {
     const b = page[(i + 1) % 4]!;
-    const out = (p: Point): boolean => p.x < margin || p.y < margin || p.x > width - margin || p.y > height - margin;
-    // one corner out cuts both of its sides; the side with both corners out is the one to name
-    return out(a) && out(b);
-  }).map((both, i, all) => both || (!all.some(Boolean) && isOut(page[i]!, width, height, margin)));
+    return (!within(a, margin) && !within(b, margin)) || !within(a, -margin) || !within(b, -margin);
+  });
 }
-
-const isOut = (p: Point, width: number, height: number, margin: number): boolean => p.x < -margin || p.y < -margin || p.x > width + margin || p.y > height + margin;
 
 /** Lightness that 9 of 10 pixels stay under. */
 function lightnessOfPaper({ channels, data }: PixelImage): number {

@@ -1,6 +1,5 @@
-import type { Quad } from '../geometry/quad';
+import { placeOnQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
-import { placeOnQuad } from './glare';
 
 /*
  * Did the hand slip? Fine detail (second differences at 1 px over those at 4 px) is measured in four directions. Blur of the lens

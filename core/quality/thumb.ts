@@ -1,6 +1,5 @@
-import type { Quad } from '../geometry/quad';
+import { placeOnQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
-import { placeOnQuad } from './glare';
 
 /*
  * Is a finger on the page? Skin at the page's rim: seen through the paper's own white (so that a warm lamp does not turn

@@ -1,20 +1,16 @@
 import { FotoplanError } from '../../core/errors';
-import { checkPhotoFile, type OriginalType } from '../../core/photo/checkPhotoFile';
 import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';
 import { openRareFormat } from './rareFormats/openRareFormat';
-
-/** Formats that browsers do not decode themselves, or not all of them. */
-const isRare = (type: OriginalType): type is 'image/heic' | 'image/tiff' | 'application/pdf' => type === 'image/heic' || type === 'image/tiff' || type === 'application/pdf';
+import { rareTypeOf } from './rareFormats/rareTypeOf';
 
 /**
  * Decodes an original to upright RGBA on white, in a worker.
  * @param pdfPage - which page of a PDF, from 0; null for photos
- * @throws FotoplanError PHOTO_UNREADABLE, PDF_UNREADABLE, and as checkPhotoFile does
+ * @throws FotoplanError PHOTO_UNREADABLE or PDF_UNREADABLE
  */
 export async function decodeBlob(blob: Blob, fileName: string, pdfPage: number | null): Promise<PixelImage> {
-  const bytes = new Uint8Array(await blob.arrayBuffer());
-  const { type } = checkPhotoFile(bytes, fileName);
-  if (isRare(type)) return openRareFormat(type, bytes, fileName, pdfPage);
+  const rare = rareTypeOf(new Uint8Array(await blob.slice(0, 12).arrayBuffer()));
+  if (rare !== null) return openRareFormat(rare, new Uint8Array(await blob.arrayBuffer()), fileName, pdfPage);
   try {
     const bitmap = await createImageBitmap(blob, { imageOrientation: 'from-image' });
     const { width, height } = bitmap;

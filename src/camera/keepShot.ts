@@ -30,7 +30,7 @@ export async function keepShot(handInId: string, { photo, width, height, frames 
     pageId = nanoid();
     await change({ kind: 'addPage', handInId, pageId, ...source, ...(place.to === 'after' ? { afterPageId: place.pageId } : {}) }, original);
   }
-  if (frames !== null) void mergeInto(handInId, pageId, source, frames, kind);
+  if (frames !== null) mergeInto(handInId, pageId, source, frames, kind).catch(() => undefined); // the single one is kept
   return pageId;
 }
 

@@ -1,22 +1,17 @@
-import { coach, isDark, type Coaching } from '../../core/live/coach';
-import type { Quad } from '../../core/geometry/quad';
+import { coach, type Coaching } from '../../core/live/coach';
 import { HANDS_FREE_START, handsFree, type HandsFreeState } from '../../core/live/handsFree';
 import { NOT_STEADY, steadyOutline, type SteadyState } from '../../core/live/steadyOutline';
 import type { SeenFrame } from '../workers/liveWorkerProtocol';
 
 /** What the camera screen shows of the last frame, and what is remembered from those before. */
 export interface LiveState {
-  readonly width: number;
-  readonly height: number;
-  readonly outline: Quad | null;
   readonly coaching: Coaching;
-  readonly dark: boolean;
   readonly steady: SteadyState;
   readonly handsFree: HandsFreeState;
   readonly lastSeen: SeenFrame | null;
 }
 
-export const LIVE_START: LiveState = { width: 0, height: 0, outline: null, coaching: 'looking', dark: false, steady: NOT_STEADY, handsFree: HANDS_FREE_START, lastSeen: null };
+export const LIVE_START: LiveState = { coaching: 'looking', steady: NOT_STEADY, handsFree: HANDS_FREE_START, lastSeen: null };
 
 /** One frame on. @param handsFreeOn - while it is off nothing comes and nothing fires */
 export function nextLiveState(before: LiveState, seen: SeenFrame, handsFreeOn: boolean): LiveState {
@@ -24,5 +19,5 @@ export function nextLiveState(before: LiveState, seen: SeenFrame, handsFreeOn: b
   const steady = steadyOutline(before.steady, outline, Math.max(width, height), atMs);
   const coaching = coach(steady, steady.shown === null ? [] : (outline?.outOfView ?? []), facts, width, height);
   const quiet = { ...before.handsFree, coming: 0, fire: false, heldMs: 0, atMs };
-  return { width, height, outline: steady.shown, coaching, dark: isDark(facts), steady, handsFree: handsFreeOn ? handsFree(before.handsFree, coaching, steady, facts, atMs) : quiet, lastSeen: seen };
+  return { coaching, steady, handsFree: handsFreeOn ? handsFree(before.handsFree, coaching, steady, facts, atMs) : quiet, lastSeen: seen };
 }

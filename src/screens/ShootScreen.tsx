@@ -65,7 +65,8 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
   const open = camera.now.state === 'live' ? camera.now.camera : null;
   const press = useRef<() => void>(() => undefined);
   const { live, worker, shotTaken } = useLiveView(video, open?.stream ?? null, { handsFreeOn: handsFreeOn && settings.tipsSeen, onFire: () => press.current() });
-  const shutter = useShutter({ handInId: handIn.id, camera: open, video, worker, kind, place, merge: merge && live.dark, onTaken: shotTaken });
+  const dark = live.coaching === 'tooDark';
+  const shutter = useShutter({ handInId: handIn.id, camera: open, video, worker, kind, place, merge: merge && dark, onTaken: shotTaken });
   useEffect(() => {
     press.current = shutter.press;
   });
@@ -148,7 +149,7 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
               <View role="toolbar" aria-label="Camera" className={`flex-wrap justify-center ${sideways}`}>
                 {open.hasTorch ? <NightAction label="Torch" icon={Flashlight} on={camera.torch} toggle onPress={camera.toggleTorch} /> : null}
                 <NightAction label="Hands-free" spoken="Hands-free shutter" icon={Hand} on={handsFreeOn} toggle onPress={() => setHandsFree(!handsFreeOn)} />
-                {live.dark || merge ? <NightAction label="Merge 6 frames" spoken="Dim light: merge 6 frames into a clearer one" icon={Layers} on={merge} toggle onPress={() => setMerge(!merge)} /> : null}
+                {dark || merge ? <NightAction label="Merge 6 frames" spoken="Dim light: merge 6 frames into a clearer one" icon={Layers} on={merge} toggle onPress={() => setMerge(!merge)} /> : null}
                 {others.length > 1 && nextCamera !== undefined ? <NightAction label="Other camera" spoken={`Change to ${nextCamera.label}`} icon={SwitchCamera} onPress={() => camera.open(nextCamera.id)} /> : null}
                 <NightAction label="Photos" spoken="Add photos from this device" icon={ImagePlus} onPress={() => addPhotos('gallery')} />
               </View>

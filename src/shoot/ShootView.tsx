@@ -9,6 +9,8 @@ interface ShootViewProps {
   readonly live: LiveState;
 }
 
+const NO_FRAME = { width: 0, height: 0 };
+
 /** The camera's whole picture, as large as its place allows, with what is found in it. */
 export function ShootView({ stream, video, live }: ShootViewProps) {
   const [box, setBox] = useState({ width: 0, height: 0 });
@@ -37,7 +39,7 @@ export function ShootView({ stream, video, live }: ShootViewProps) {
         onLoadedMetadata={({ currentTarget: { videoWidth: width, videoHeight: height } }) => setSize({ width, height })}
         style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', objectFit: 'contain' }}
       />
-      <LiveOverlay outline={live.outline} frame={live} place={place} certainty={live.coaching === 'ready' ? 1 : Math.max(0, live.steady.confidence - 0.5)} />
+      <LiveOverlay outline={live.steady.shown} frame={live.lastSeen ?? NO_FRAME} place={place} certainty={live.coaching === 'ready' ? 1 : Math.max(0, live.steady.confidence - 0.5)} />
     </View>
   );
 }

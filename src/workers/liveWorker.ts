@@ -1,5 +1,5 @@
 import { findLiveOutline, LIVE_LONG_SIDE_PX } from '../../core/live/findLiveOutline';
-import { readFrameFacts } from '../../core/live/frameFacts';
+import { frameSharpness, readFrameFacts } from '../../core/live/frameFacts';
 import { SHOW_FROM } from '../../core/live/steadyOutline';
 import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';
 import type { FromLiveWorker, ToLiveWorker } from './liveWorkerProtocol';
@@ -40,7 +40,7 @@ async function answer(message: ToLiveWorker): Promise<FromLiveWorker> {
     return { kind: 'frame', atMs: message.atMs, width: picture.width, height: picture.height, outline, facts };
   }
   const { id, frames } = message;
-  const sharpness = frames.map((frame) => readFrameFacts(readSmall(frame), null).sharpness);
+  const sharpness = frames.map((frame) => frameSharpness(readSmall(frame), null));
   const photos: Blob[] = [];
   for (const frame of frames) photos.push(await encode(frame));
   const { width, height } = frames[0]!;
