@@ -20,7 +20,7 @@ export const FINDING_WORDS: Readonly<Record<ShotFinding, string>> = {
   cut: 'edge cut off',
   glare: 'reflection',
   thumb: 'finger in it',
-  lowDetail: 'too far away',
+  lowDetail: 'low detail',
   dark: 'too dark',
 };
 
