@@ -1,10 +1,10 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { locateSheet, measureCandidates, PHOTO_EFFORT, PROPOSAL_LONG_SIDE_PX, readPlanes, REFINE_LONG_SIDE_PX, type DetectEffort, type MeasuredQuad, type PicturePlanes } from '../core/detect/detectOutline';
+import { locateSheet, measureCandidates, PHOTO_EFFORT, rankCandidates, readPicture, type DetectEffort, type MeasuredQuad, type PicturePlanes } from '../core/detect/detectOutline';
 import type { ColourPlanes } from '../core/detect/colourPlanes';
-import { FEATURE_NAMES } from '../core/detect/quadFeatures';
 import { confidenceOf, HIDDEN_UNITS, rankQuad } from '../core/detect/quadScorer';
-import { SCORER_WEIGHTS } from '../core/detect/scorerWeights';
+import type { PageMap } from '../core/detect/pageNetwork';
+import { LIVE_SCORER_WEIGHTS } from '../core/live/liveWeights';
 import { pageJaccard } from '../core/geometry/jaccard';
 import { scaleQuad } from '../core/geometry/quad';
 import { LIVE_EFFORT, LIVE_LONG_SIDE_PX, readFrame } from '../core/live/findLiveOutline';
@@ -22,7 +22,7 @@ import { loadScoredPhotos } from './scoredPhotos';
 
 interface Subject {
   /** What candidates are measured in, and what the winner is refined in. */
-  readonly read: (image: PixelImage) => { readonly working: PicturePlanes; readonly larger: ColourPlanes };
+  readonly read: (image: PixelImage) => { readonly working: PicturePlanes; readonly larger: ColourPlanes; readonly map: PageMap | null };
   readonly effort: DetectEffort;
   readonly passes: 1 | 2;
   /** The Jaccard index from which an outline counts as right. */
@@ -35,10 +35,7 @@ interface Subject {
 
 const SUBJECTS: Readonly<Record<string, Subject>> = {
   photo: {
-    read: (image) => {
-      const larger = fitLongSide(image, REFINE_LONG_SIDE_PX);
-      return { working: readPlanes(fitLongSide(larger, PROPOSAL_LONG_SIDE_PX)), larger: readPlanes(larger).fine };
-    },
+    read: readPicture,
     effort: PHOTO_EFFORT,
     passes: 2,
     right: 0.95,
@@ -48,31 +45,32 @@ const SUBJECTS: Readonly<Record<string, Subject>> = {
   live: {
     read: (image) => {
       const working = readFrame(fitLongSide(image, LIVE_LONG_SIDE_PX));
-      return { working, larger: working.fine };
+      return { working, larger: working.fine, map: null };
     },
     effort: LIVE_EFFORT,
     passes: 1,
     right: 0.9,
-    // the photos' ranker does as well at this size as one trained on frames (mean Jaccard 0.925 against 0.924)
-    ranker: SCORER_WEIGHTS,
-    file: 'core/live/liveConfidenceWeights.ts',
+    // a ranker trained on photos did as well at this size as one trained on frames (mean Jaccard 0.925 against 0.924)
+    ranker: LIVE_SCORER_WEIGHTS,
+    file: 'core/live/liveWeights.ts',
     prefix: 'LIVE_',
   },
 };
 
 interface Example {
   readonly larger: ColourPlanes;
+  readonly map: PageMap | null;
   /** Size of `larger` over that of the measured picture. */
   readonly factor: number;
-  readonly measured: readonly MeasuredQuad[];
+  readonly measured: ReturnType<typeof measureCandidates>;
   /** How right each candidate is; empty where the picture has no page. */
   readonly jaccards: readonly number[];
   readonly scoreOf: (quad: MeasuredQuad['candidate']['quad'], width: number) => number;
 }
 
-function measure(image: PixelImage, { read, effort }: Subject): Pick<Example, 'larger' | 'factor' | 'measured'> & { width: number } {
-  const { working, larger } = read(image);
-  return { larger, factor: larger.width / working.raw.width, measured: measureCandidates(working, effort), width: working.raw.width };
+function measure(image: PixelImage, { read, effort }: Subject): Pick<Example, 'larger' | 'map' | 'factor' | 'measured'> & { width: number } {
+  const { working, larger, map } = read(image);
+  return { larger, map, factor: larger.width / working.raw.width, measured: measureCandidates(working, effort, map), width: working.raw.width };
 }
 
 async function gather(subject: Subject, folders: readonly string[], desks: string | undefined): Promise<Example[]> {
@@ -92,23 +90,23 @@ async function gather(subject: Subject, folders: readonly string[], desks: strin
   return examples;
 }
 
-const INPUTS = FEATURE_NAMES.length;
-const SIZE = HIDDEN_UNITS * (INPUTS + 1) + HIDDEN_UNITS;
 
 /** Listwise softmax: the share of probability on each candidate should follow how right it is. */
 function trainRanker(examples: readonly Example[]): number[] {
+  const inputs = examples[0]!.measured[0]!.features.length;
+  const size = HIDDEN_UNITS * (inputs + 1) + HIDDEN_UNITS;
   const random = createRandom(4);
-  const weights = Float64Array.from({ length: SIZE }, () => random.gauss() * 0.35);
-  const m = new Float64Array(SIZE);
-  const v = new Float64Array(SIZE);
+  const weights = Float64Array.from({ length: size }, () => random.gauss() * 0.35);
+  const m = new Float64Array(size);
+  const v = new Float64Array(size);
   let step = 0;
   for (let epoch = 0; epoch < 80; epoch++) {
     const rate = 0.012 * (1 - epoch / 84);
     for (let batch = 0; batch < examples.length; batch += 8) {
-      const gradient = new Float64Array(SIZE);
+      const gradient = new Float64Array(size);
       for (const example of examples.slice(batch, batch + 8)) addGradient(example, weights, gradient);
       step++;
-      for (let i = 0; i < SIZE; i++) {
+      for (let i = 0; i < size; i++) {
         const g = gradient[i]! / 8 + 4e-4 * weights[i]!;
         m[i] = 0.9 * m[i]! + 0.1 * g;
         v[i] = 0.999 * v[i]! + 0.001 * g * g;
@@ -123,6 +121,7 @@ function addGradient({ measured, jaccards }: Example, weights: Float64Array, gra
   if (jaccards.length === 0) return;
   const best = Math.max(...jaccards);
   if (best < 0.8) return;
+  const inputs = measured[0]!.features.length;
   const target = softmax(jaccards.map((j) => (j - best) * 40));
   const scores = measured.map((q) => rankQuad(q.features, weights as unknown as number[]));
   const predicted = softmax(scores);
@@ -130,15 +129,15 @@ function addGradient({ measured, jaccards }: Example, weights: Float64Array, gra
     const error = predicted[k]! - target[k]!;
     if (Math.abs(error) < 1e-5) return;
     for (let unit = 0; unit < HIDDEN_UNITS; unit++) {
-      const at = unit * (INPUTS + 1);
-      let sum = weights[at + INPUTS]!;
-      for (let i = 0; i < INPUTS; i++) sum += weights[at + i]! * q.features[i]!;
+      const at = unit * (inputs + 1);
+      let sum = weights[at + inputs]!;
+      for (let i = 0; i < inputs; i++) sum += weights[at + i]! * q.features[i]!;
       const h = Math.tanh(sum);
-      const out = HIDDEN_UNITS * (INPUTS + 1) + unit;
+      const out = HIDDEN_UNITS * (inputs + 1) + unit;
       gradient[out]! += error * h;
       const back = error * weights[out]! * (1 - h * h);
-      for (let i = 0; i < INPUTS; i++) gradient[at + i]! += back * q.features[i]!;
-      gradient[at + INPUTS]! += back;
+      for (let i = 0; i < inputs; i++) gradient[at + i]! += back * q.features[i]!;
+      gradient[at + inputs]! += back;
     }
   });
 }
@@ -174,9 +173,9 @@ console.log(`${examples.length} pictures measured`);
 const halves = [examples.filter((_, i) => i % 2 === 0), examples.filter((_, i) => i % 2 === 1)] as const;
 const rows = halves.flatMap((half, h) => {
   const weights = subject.ranker ?? trainRanker(halves[1 - h]!);
-  return half.flatMap(({ larger, factor, measured, jaccards, scoreOf }) => {
-    const ranked = measured.map((q) => ({ ...q, score: rankQuad(q.features, weights) })).sort((p, q) => q.score - p.score);
-    const found = locateSheet(larger, ranked, factor, subject.passes);
+  return half.flatMap(({ larger, map, factor, measured, jaccards, scoreOf }) => {
+    const ranked = rankCandidates(measured, weights);
+    const found = locateSheet(larger, ranked, factor, subject.passes, map);
     if (found === null) return [];
     const jaccard = scoreOf(found.quad, larger.width);
     return [{ x: found.confidenceFeatures, right: jaccard >= subject.right, jaccard, page: jaccards.length > 0 }];

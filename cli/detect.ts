@@ -21,9 +21,8 @@ export async function detect(args: readonly string[], crew: PageCrew): Promise<n
       code = 1;
       continue;
     }
-    const { width, height, quad, boundary, confidence, ms } = result.answer;
-    // the corners are in the photo's own upright order; content is not read yet, so the reading direction is not sure
-    const line = { file: result.file, width, height, quad: quad?.map(rounded) ?? null, boundary: boundary?.map(rounded) ?? null, confidence: Math.round(confidence * 1000) / 1000, upright: false, ms };
+    const { width, height, quad, boundary, confidence, upright, ms } = result.answer;
+    const line = { file: result.file, width, height, quad: quad?.map(rounded) ?? null, boundary: boundary?.map(rounded) ?? null, confidence: Math.round(confidence * 1000) / 1000, upright, ms };
     process.stdout.write(`${JSON.stringify(line)}\n`);
   }
   return code;

@@ -14,13 +14,21 @@ import {
   Matches,
   Max,
   Min,
+  ValidateBy,
   ValidateIf,
   ValidateNested,
+  type ValidationOptions,
 } from 'class-validator';
 import type { OperationKind } from '../core/handIn/operation';
 
 const ID = /^[\w-]{8,40}$/;
 const SHA256 = /^[0-9a-f]{64}$/;
+
+const isBend = (value: unknown): boolean => Array.isArray(value) && value.length === 3 && value.every((share) => typeof share === 'number' && Math.abs(share) <= 1);
+
+/** Four sides, each with three shares. */
+const IsBends = (options: ValidationOptions): PropertyDecorator =>
+  ValidateBy({ name: 'isBends', validator: { validate: (value: unknown) => Array.isArray(value) && value.length === 4 && value.every(isBend) } }, options);
 
 export class PointBody {
   @IsNumber({ allowNaN: false, allowInfinity: false }) x!: number;
@@ -29,16 +37,19 @@ export class PointBody {
 
 export class OutlineBody {
   @IsArray() @ArrayMinSize(4) @ArrayMaxSize(4) @ValidateNested({ each: true }) @Type(() => PointBody) corners!: PointBody[];
+  @IsOptional() @IsBends({ message: 'bends must be four sides of three shares between -1 and 1' }) bends?: number[][];
   @IsIn(['pending', 'found', 'hand', 'whole']) by!: 'pending' | 'found' | 'hand' | 'whole';
   @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) confidence!: number;
 }
 
 export class RecipeBody {
-  /** Version 1 may still wait on a device that was offline; the server brings it up to date. */
-  @IsIn([1, 2]) version!: 1 | 2;
+  /** Earlier versions may still wait on a device that was offline; the server brings them up to date. */
+  @IsIn([1, 2, 3]) version!: 1 | 2 | 3;
   @ValidateIf((body: RecipeBody) => body.version !== 1) @IsIn(['sheet', 'spread', 'board', 'card', 'picture']) kind?: string;
   @IsDefined() @ValidateNested() @Type(() => OutlineBody) outline!: OutlineBody;
+  @ValidateIf((body: RecipeBody) => body.version >= 3) @IsIn(['auto', 'a', 'letter', 'card', 'free']) sheet?: string;
   @IsIn([0, 1, 2, 3]) quarterTurns!: number;
+  @IsOptional() @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) uprightConfidence?: number | null;
   @IsIn(['asshot', 'daylight']) finish!: string;
 }
 

@@ -24,7 +24,7 @@ test('pages, page and tools stand side by side, and corners answer to the keys',
     for (let k = 0; k < 40; k++) await page.keyboard.press('Shift+ArrowLeft');
   }
   await expect(page.getByText('The sides cross each other')).toBeVisible();
-  await page.getByRole('button', { name: 'Find again' }).click();
+  await page.getByRole('button', { name: 'Find the edges again' }).click();
   await expect.poll(async () => Math.abs((await value())[0]! - x!)).toBeLessThan(3);
   await page.getByRole('button', { name: 'Use these edges' }).click();
   await page.keyboard.press('Escape');

@@ -1,38 +1,45 @@
-import { distance, lerpPoint } from '../geometry/point';
-import { isConvexQuad, polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
-import type { Point } from '../geometry/point';
+import { ALL_STRAIGHT, mostBent, STRAIGHT, type Bends } from '../geometry/bentOutline';
+import { distance } from '../geometry/point';
+import { isConvexQuad, mapQuad, polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
-import { blurPlanes, halvePlanes, toColourPlanes, type ColourPlanes } from './colourPlanes';
+import { blurPlanes, halvePlanes, toColourPlanes, toSmallColourPlanes, type ColourPlanes } from './colourPlanes';
 import { completeOutline } from './completeOutline';
-import { findEdgePoints, gradientField, type GradientField } from './edgePoints';
+import { findEdgePoints, gradientField } from './edgePoints';
 import { gatherEvidence, strongestStretch, type LineEvidence } from './lineEvidence';
 import { borderLines, proposeLines, withoutTwins, type Line } from './lineProposals';
 import { enumerateQuads, type QuadCandidate } from './quadCandidates';
+import { mapPage, type PageMap } from './pageNetwork';
+import { sidesOfPage } from './pageQuad';
 import { FEATURE_NAMES, measureQuad } from './quadFeatures';
 import { confidenceFeatures, confidenceOf, rankQuad } from './quadScorer';
-import { refineOutline } from './refineOutline';
+import { refineOutline, type RefinedOutline } from './refineOutline';
+import { SCORER_WEIGHTS } from './scorerWeights';
 
 /*
  * Where the paper is.
- * 1. The picture is shrunk to 512 px and split into lightness and two opponent colours.
- * 2. Lines are proposed from edges at two scales: fine ones, and ones that survive a blur that melts cloth and grain.
- * 3. Along every line a step edge is looked for: paper inside, something else outside.
- * 4. Every quadrilateral the lines can make is measured and scored by a small learned scorer; the best wins.
- * 5. Its sides are moved onto the true edge in the larger picture, to a fraction of a pixel, bowing where the sheet bows.
+ * 1. The picture is shrunk and split into lightness and two opponent colours.
+ * 2. A small network says, roughly, what is page and where its edge runs (pageNetwork.ts).
+ * 3. Lines are proposed from edges at two scales, fine ones and ones that survive a blur that melts cloth and grain, and
+ *    from the network's page.
+ * 4. Along every line a step edge is looked for: paper inside, something else outside.
+ * 5. Every quadrilateral the lines can make is measured, against the picture and against the network, and scored by a
+ *    small learned scorer; the best wins.
+ * 6. Its sides are moved onto the true edge in the larger picture, to a fraction of a pixel, bending where the sheet bends.
  * Assumes one sheet that stands out from what is around it on at least three sides. Fails where two sheets of the same
  * paper lie edge to edge, and where the paper has no visible edge at all; confidence says so.
  */
 
-export const PROPOSAL_LONG_SIDE_PX = 512;
-export const REFINE_LONG_SIDE_PX = 1400;
+export const REFINE_LONG_SIDE_PX = 1024;
+/** Pictures up to this are measured whole, larger ones at half the size they are refined in. */
+const WHOLE_LONG_SIDE_PX = 800;
 
 /** How hard to look. */
 export interface DetectEffort {
-  /** Lines proposed from the picture as it is, from its blurred copy, and from the borders of its busy areas (0 leaves those out). */
+  /** Lines proposed from the picture as it is, from its blurred copy, and from the network's page. */
   readonly fineLines: number;
   readonly coarseLines: number;
-  readonly busyLines: number;
+  readonly pageLines: number;
   /** The blurred copy is made small instead of blurred: four times faster, lines half as exact. */
   readonly coarseHalved: boolean;
   /** How far above the picture's median gradient a fine edge must rise. */
@@ -42,7 +49,7 @@ export interface DetectEffort {
   readonly candidates: number;
 }
 
-export const PHOTO_EFFORT: DetectEffort = { fineLines: 60, coarseLines: 30, busyLines: 16, coarseHalved: false, edgeMedians: 1.3, believedLines: 34, candidates: 160 };
+export const PHOTO_EFFORT: DetectEffort = { fineLines: 32, coarseLines: 14, pageLines: 8, coarseHalved: true, edgeMedians: 1.5, believedLines: 19, candidates: 56 };
 const PALENESS = FEATURE_NAMES.indexOf('brighterMean');
 /** Below this confidence the guess is worse than none: the page more likely fills the picture, and nothing of it may be cut off. */
 const WHOLE_PICTURE_BELOW = 0.1;
@@ -50,8 +57,8 @@ const WHOLE_PICTURE_BELOW = 0.1;
 export interface DetectedOutline {
   /** Corners in pixels of the picture given; they may lie outside it where the page runs out of frame. */
   readonly quad: Quad;
-  /** The whole outline clockwise from the first corner, or null where all sides are straight. */
-  readonly boundary: readonly Point[] | null;
+  /** How the sides leave their chords. */
+  readonly bends: Bends;
   /** Chance that the outline is right (Jaccard index of 0.95 or more), 0 to 1. */
   readonly confidence: number;
 }
@@ -69,14 +76,35 @@ export interface MeasuredQuad {
  * @returns the whole picture, with the low confidence, where no outline can be believed; null where nothing at all could be a side
  */
 export function detectOutline(image: PixelImage): DetectedOutline | null {
-  const larger = fitLongSide(image, REFINE_LONG_SIDE_PX);
-  const working = fitLongSide(larger, PROPOSAL_LONG_SIDE_PX);
-  const found = locateSheet(readPlanes(larger).fine, measureCandidates(readPlanes(working), PHOTO_EFFORT), larger.width / working.width);
-  if (found === null) return null;
+  const { larger, working, map } = readPicture(image);
+  const ranked = rankCandidates(measureCandidates(working, PHOTO_EFFORT, map), SCORER_WEIGHTS);
+  return outlineFrom(locateSheet(larger, ranked, larger.width / working.raw.width, 2, map), image, image.width / larger.width);
+}
+
+/** Runners-up to stick to, beside the outline itself. */
+const TARGETS = 6;
+
+/**
+ * The outline found and others that could be one, for a hand that corrects it.
+ * @param image - as for detectOutline
+ */
+export function proposeOutlines(image: PixelImage): { found: DetectedOutline | null; targets: Quad[] } {
+  const { larger, working, map } = readPicture(image);
+  const ranked = rankCandidates(measureCandidates(working, PHOTO_EFFORT, map), SCORER_WEIGHTS);
+  const factor = larger.width / working.raw.width;
   const scale = image.width / larger.width;
+  const targets = ranked.slice(0, TARGETS).flatMap((candidate) => {
+    const located = locateSheet(larger, [candidate], factor, 2, map);
+    return located === null ? [] : [scaleQuad(located.quad, scale)];
+  });
+  return { found: outlineFrom(locateSheet(larger, ranked, factor, 2, map), image, scale), targets };
+}
+
+function outlineFrom(found: LocatedSheet | null, { width, height }: PixelImage, scale: number): DetectedOutline | null {
+  if (found === null) return null;
   const confidence = confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness);
-  if (confidence < WHOLE_PICTURE_BELOW) return { quad: wholePicture(image.width, image.height), boundary: null, confidence };
-  return { quad: scaleQuad(found.quad, scale), boundary: found.sides === null ? null : curvedBoundary(found.sides, scale), confidence };
+  if (confidence < WHOLE_PICTURE_BELOW) return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence };
+  return { quad: scaleQuad(found.quad, scale), bends: withoutTrifles(found.bends), confidence };
 }
 
 /** A picture's planes as they are and lightly blurred. */
@@ -85,14 +113,25 @@ export interface PicturePlanes {
   readonly fine: ColourPlanes;
 }
 
-export function readPlanes(image: PixelImage): PicturePlanes {
-  const raw = toColourPlanes(image);
-  return { raw, fine: blurPlanes(raw, 1, 1) };
+export interface PictureToSearch {
+  /** What the winner is refined in. */
+  readonly larger: ColourPlanes;
+  /** What candidates are measured in. */
+  readonly working: PicturePlanes;
+  readonly map: PageMap;
+}
+
+/** Makes the picture small, twice over, and asks the network. */
+export function readPicture(image: PixelImage): PictureToSearch {
+  const longSide = Math.max(image.width, image.height);
+  const larger = longSide >= 2 * REFINE_LONG_SIDE_PX ? toSmallColourPlanes(image, REFINE_LONG_SIDE_PX) : toColourPlanes(fitLongSide(image, REFINE_LONG_SIDE_PX));
+  const raw = longSide > WHOLE_LONG_SIDE_PX ? halvePlanes(larger) : larger;
+  return { larger, working: { raw, fine: blurPlanes(raw, 1, 1) }, map: mapPage(raw) };
 }
 
 export interface LocatedSheet {
   readonly quad: Quad;
-  readonly sides: readonly (readonly Point[])[] | null;
+  readonly bends: Bends;
   readonly confidenceFeatures: readonly number[];
   /** How much paler than its surroundings the sheet is along its sides, -1 to 1. */
   readonly paleness: number;
@@ -106,45 +145,69 @@ const trustInPaleness = (paleness: number): number => Math.min(1, Math.max(0.1, 
  * @param planes - the lightly blurred picture to refine in
  * @param factor - its size over that of the picture measured
  * @param passes - 2 looks again from nearby, for the last fraction of a pixel
+ * @param map - what the network says: where its page bends, the sides are looked for along that bend too
  */
-export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQuad[], factor: number, passes: 1 | 2 = 2): LocatedSheet | null {
+export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQuad[], factor: number, passes: 1 | 2 = 2, map: PageMap | null = null): LocatedSheet | null {
   const best = measured[0];
   if (best === undefined) return null;
   const longSide = Math.max(planes.width, planes.height);
   const fixed = best.candidate.sides.map((side) => side.line.border);
+  const paleness = best.features[PALENESS]!;
   const rough = scaleQuad(best.candidate.quad, factor);
-  const coarse = refineOutline(planes, rough, 0.014 * longSide, fixed);
-  const fine = passes === 2 && usable(coarse.quad, planes) ? refineOutline(planes, coarse.quad, 0.006 * longSide, fixed) : coarse;
-  const refined = usable(fine.quad, planes) ? fine : usable(coarse.quad, planes) ? coarse : null;
+  const refineFrom = (quad: Quad, bends: Bends): RefinedOutline | null => {
+    const coarse = refineOutline(planes, quad, bends, 0.02 * longSide, fixed, paleness);
+    const fine = passes === 2 && usable(coarse.quad, planes) ? refineOutline(planes, coarse.quad, coarse.bends, 0.006 * longSide, fixed, paleness) : coarse;
+    return usable(fine.quad, planes) ? fine : usable(coarse.quad, planes) ? coarse : null;
+  };
+  const straight = refineFrom(rough, ALL_STRAIGHT);
+  const bent = map === null ? null : bentBy(map, rough, planes, fixed);
+  const along = bent === null ? null : refineFrom(bent.quad, bent.bends);
+  const refined = along !== null && along.leastSupport > (straight?.leastSupport ?? 0) ? along : straight;
   const visible = refined?.quad ?? rough;
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
   const completed = fixed.filter(Boolean).length === 1 ? completeOutline(visible, fixed.indexOf(true), planes.width, planes.height) : null;
-  return { quad: completed ?? visible, sides: completed === null ? (refined?.sides ?? null) : null, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift), paleness: best.features[PALENESS]! };
+  return { quad: completed ?? visible, bends: completed === null ? (refined?.bends ?? ALL_STRAIGHT) : ALL_STRAIGHT, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift), paleness };
+}
+
+/** A page of the network that bends by less than this share of a side may as well be straight. */
+const BENT_FROM = 0.016;
+/** How far from the candidate the network's edge is looked for, px of the map. */
+const MAP_REACH_PX = 9;
+
+/** The candidate's sides moved onto the edge of the network's page, where that bends; in the picture's pixels. */
+function bentBy(map: PageMap, rough: Quad, { width, height }: ColourPlanes, fixed: readonly boolean[]): RefinedOutline | null {
+  const none = new Float32Array(map.page.length);
+  const planes: ColourPlanes = { width: map.width, height: map.height, l: map.page.map((p) => 200 * p), a: none, b: none };
+  // the map's pixels are square on the picture to a few percent: bends, being shares, survive that
+  const toMap = mapQuad(rough, (p) => ({ x: (p.x * map.width) / width, y: (p.y * map.height) / height }));
+  const found = refineOutline(planes, toMap, ALL_STRAIGHT, MAP_REACH_PX, fixed);
+  if (!usable(found.quad, planes) || mostBent(found.bends) < BENT_FROM) return null;
+  return { ...found, quad: mapQuad(found.quad, (p) => ({ x: (p.x * width) / map.width, y: (p.y * height) / map.height })) };
 }
 
 /**
- * All candidates of a working picture with features and score, best first.
- * @param picture - at most PROPOSAL_LONG_SIDE_PX on its long side
+ * All candidates of a working picture with their features.
+ * @param map - what the network says of the picture, or null to do without
  */
-export function measureCandidates({ raw, fine }: PicturePlanes, effort: DetectEffort): MeasuredQuad[] {
+export function measureCandidates({ raw, fine }: PicturePlanes, effort: DetectEffort, map: PageMap | null = null): Omit<MeasuredQuad, 'score'>[] {
   const { width, height } = raw;
   const fineGradient = gradientField(fine);
   const lines = [...proposeLines(findEdgePoints(fineGradient, 0.9, effort.edgeMedians), width, height, effort.fineLines), ...coarseLinesOf(raw, effort)];
-  if (effort.busyLines > 0) lines.push(...proposeLines(findEdgePoints(gradientField(toActivity(fineGradient)), 0.4), width, height, effort.busyLines));
-  const read = (some: readonly Line[]): LineEvidence[] => some.map((line) => gatherEvidence(line, fine, fineGradient)).filter((e): e is LineEvidence => e !== null);
+  const mapped = map === null ? [] : pageLinesOf(map, width, height, effort.pageLines);
+  const read = (some: readonly Line[]): LineEvidence[] => some.map((line) => gatherEvidence(line, fine, fineGradient, map)).filter((e): e is LineEvidence => e !== null);
   const evidence = read(withoutTwins(lines, width, height))
     .sort((p, q) => strongestStretch(q) - strongestStretch(p))
     .slice(0, effort.believedLines);
+  evidence.push(...read(mapped)); // believed without being seen: a faint edge is what the network is for
   evidence.push(...read(borderLines(width, height)));
   const lightness = lightnessLevels(fine);
-  return enumerateQuads(evidence, width, height, effort.candidates)
-    .map((candidate) => {
-      const features = measureQuad(candidate, evidence, fine, lightness);
-      return { candidate, features, score: rankQuad(features) };
-    })
-    .sort((p, q) => q.score - p.score);
+  return enumerateQuads(evidence, width, height, effort.candidates).map((candidate) => ({ candidate, features: measureQuad(candidate, evidence, fine, lightness, map) }));
 }
+
+/** The candidates with their scores, best first. */
+export const rankCandidates = (measured: readonly Omit<MeasuredQuad, 'score'>[], weights: readonly number[]): MeasuredQuad[] =>
+  measured.map((m) => ({ ...m, score: rankQuad(m.features, weights) })).sort((p, q) => q.score - p.score);
 
 /** Lines that survive a blur which melts cloth and grain. */
 function coarseLinesOf(planes: ColourPlanes, { coarseLines, coarseHalved }: DetectEffort): Line[] {
@@ -154,12 +217,24 @@ function coarseLinesOf(planes: ColourPlanes, { coarseLines, coarseHalved }: Dete
   return proposeLines(findEdgePoints(gradientField(half), 0.5), half.width, half.height, coarseLines).map((line) => ({ ...line, rho: 2 * line.rho }));
 }
 
-/** How busy the picture is around each pixel: cloth and grain are, paper between its lines of writing is not. */
-function toActivity({ width, height, magnitude }: GradientField): ColourPlanes {
-  const busy = magnitude.map((m) => Math.min(40, 4 * m));
-  const none = new Float32Array(busy.length);
-  const { l } = blurPlanes({ width, height, l: busy, a: none, b: none }, 4, 3);
-  return { width, height, l, a: none, b: none };
+/** The lines along which the network's page ends. */
+function pageLinesOf(map: PageMap, width: number, height: number, most: number): Line[] {
+  const none = new Float32Array(map.page.length);
+  const planes: ColourPlanes = { width: map.width, height: map.height, l: map.page.map((p) => 60 * p), a: none, b: none };
+  const scaleX = width / map.width;
+  const scaleY = height / map.height;
+  const sides = sidesOfPage(map).map(([from, to]) => {
+    const length = Math.hypot(to.x - from.x, to.y - from.y);
+    const nx = -(to.y - from.y) / length;
+    const ny = (to.x - from.x) / length;
+    return { nx, ny, rho: from.x * nx + from.y * ny };
+  });
+  const others = proposeLines(findEdgePoints(gradientField(blurPlanes(planes, 1, 2)), 1.5), map.width, map.height, most);
+  return [...sides, ...others].map(({ nx, ny, rho }) => {
+    // x·nx + y·ny = rho on the map; the map's pixels need not be square on the picture
+    const norm = Math.hypot(nx / scaleX, ny / scaleY);
+    return { nx: nx / scaleX / norm, ny: ny / scaleY / norm, rho: rho / norm, border: false };
+  });
 }
 
 function lightnessLevels({ l }: ColourPlanes): { p50: number; p90: number } {
@@ -171,16 +246,7 @@ function lightnessLevels({ l }: ColourPlanes): { p50: number; p90: number } {
 
 const usable = (quad: Quad, { width, height }: ColourPlanes): boolean => isConvexQuad(quad) && polygonArea(quad) > 0.03 * width * height;
 
-/** Joins the sides; null where none of them leaves its chord by more than half a percent of its length. */
-function curvedBoundary(sides: readonly (readonly Point[])[], scale: number): Point[] | null {
-  const bowed = sides.some((side) => {
-    const a = side[0]!;
-    const b = side.at(-1)!;
-    const length = Math.hypot(b.x - a.x, b.y - a.y);
-    return side.some((p, i) => {
-      const q = lerpPoint(a, b, i / (side.length - 1));
-      return Math.hypot(p.x - q.x, p.y - q.y) > 0.005 * length && Math.abs((p.x - a.x) * (b.y - a.y) - (p.y - a.y) * (b.x - a.x)) / length > 0.005 * length;
-    });
-  });
-  return bowed ? sides.flatMap((side) => side.slice(0, -1).map((p) => ({ x: p.x * scale, y: p.y * scale }))) : null;
-}
+/** A side that leaves its chord by less than this share is straight: that much is the noise of finding it. */
+const TRIFLE = 0.003;
+
+const withoutTrifles = (bends: Bends): Bends => bends.map((bend) => (bend.some((share) => Math.abs(share) > TRIFLE) ? bend : STRAIGHT)) as unknown as Bends;

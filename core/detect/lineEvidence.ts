@@ -1,6 +1,7 @@
 import type { ColourPlanes } from './colourPlanes';
 import type { GradientField } from './edgePoints';
 import type { Line } from './lineProposals';
+import type { PageMap } from './pageNetwork';
 
 /**
  * What lies along a line, as running sums over whole-pixel steps, so that any stretch of it is judged in constant time.
@@ -20,6 +21,8 @@ export interface LineEvidence {
   readonly minusA: Float32Array;
   readonly plusB: Float32Array;
   readonly minusB: Float32Array;
+  /** How much of it the network takes for the page's edge, 0 to 1 a pixel; null where it was not asked. */
+  readonly mapped: Float32Array | null;
 }
 
 /** A side may bow or the line be slightly off: the edge is looked for this far to either side. */
@@ -32,7 +35,7 @@ const STRIP_PX = [2.5, 4.5] as const;
  * looks the same on both sides and earns little. Limits: a strong printed rule is still seen from its flank, because the
  * nearer strip lies within its blur.
  */
-export function gatherEvidence(line: Line, planes: ColourPlanes, gradient: GradientField): LineEvidence | null {
+export function gatherEvidence(line: Line, planes: ColourPlanes, gradient: GradientField, map: PageMap | null = null): LineEvidence | null {
   const { width, height } = planes;
   const { nx, ny, rho } = line;
   const span = clipToFrame(line, width, height);
@@ -41,7 +44,7 @@ export function gatherEvidence(line: Line, planes: ColourPlanes, gradient: Gradi
   const length = Math.floor(span[1]) - start;
   if (length < 8) return null;
   const sums = (): Float32Array => new Float32Array(length + 1);
-  const out = { line, start, length, step: sums(), plusL: sums(), minusL: sums(), plusA: sums(), minusA: sums(), plusB: sums(), minusB: sums() };
+  const out = { line, start, length, step: sums(), plusL: sums(), minusL: sums(), plusA: sums(), minusA: sums(), plusB: sums(), minusB: sums(), mapped: map === null ? null : mappedAlong(line, start, length, map, width, height) };
   const seen = new Float32Array(length);
   const plusSquared = new Float64Array(length + 1);
   const minusSquared = new Float64Array(length + 1);
@@ -100,6 +103,26 @@ export function gatherEvidence(line: Line, planes: ColourPlanes, gradient: Gradi
       varianceOver(out.minusL, minusSquared, from, to) / (1 + ((out.minusL[to]! - out.minusL[from]!) / (to - from)) / 60),
     );
     out.step[k + 1] = out.step[k]! + seen[k]! / (1 + variance / SMOOTH_VARIANCE);
+  }
+  return out;
+}
+
+/** Running sums of the network's edge beside the line: the strongest of three looks across it, one map pixel apart. */
+function mappedAlong({ nx, ny, rho }: Line, start: number, length: number, { width, height, edge }: PageMap, pictureWidth: number, pictureHeight: number): Float32Array {
+  const scaleX = width / pictureWidth;
+  const scaleY = height / pictureHeight;
+  const out = new Float32Array(length + 1);
+  for (let k = 0; k < length; k++) {
+    const t = start + k;
+    const x = (rho * nx - t * ny) * scaleX;
+    const y = (rho * ny + t * nx) * scaleY;
+    let most = 0;
+    for (let across = -1; across <= 1; across++) {
+      const column = Math.min(width - 1, Math.max(0, Math.floor(x + nx * across)));
+      const row = Math.min(height - 1, Math.max(0, Math.floor(y + ny * across)));
+      most = Math.max(most, edge[row * width + column]!);
+    }
+    out[k + 1] = out[k]! + most;
   }
   return out;
 }

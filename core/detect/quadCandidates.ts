@@ -95,7 +95,13 @@ function sidesOf(quad: Quad, four: readonly LineEvidence[]): QuadCandidate['side
 /** Where on a line a point lies. */
 export const positionOn = ({ line }: LineEvidence, p: Point): number => -p.x * line.ny + p.y * line.nx;
 
-/** Mean seen step along all sides, the weakest counted twice. */
+/** How much of a side's stretch is seen, by the step in the picture and by the network. */
+function seenAlong(side: LineEvidence, from: number, to: number): number {
+  const step = meanOver(side, side.step, from, to) ?? 0.1;
+  return side.mapped === null ? step : (step + (meanOver(side, side.mapped, from, to) ?? 0.1)) / 2;
+}
+
+/** Mean seen along all sides, the weakest counted twice. */
 function quickScoreOf(quad: Quad, sides: QuadCandidate['sides']): number {
   let sum = 0;
   let weight = 0;
@@ -104,7 +110,7 @@ function quickScoreOf(quad: Quad, sides: QuadCandidate['sides']): number {
     const side = sides[s]!;
     const a = quad[s]!;
     const b = quad[(s + 1) % 4]!;
-    const seen = side.line.border ? 0.12 : (meanOver(side, side.step, positionOn(side, a), positionOn(side, b)) ?? 0.1);
+    const seen = side.line.border ? 0.12 : seenAlong(side, positionOn(side, a), positionOn(side, b));
     const length = Math.hypot(b.x - a.x, b.y - a.y);
     sum += seen * length;
     weight += length;

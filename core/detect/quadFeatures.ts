@@ -1,8 +1,9 @@
 import { recoverProportions } from '../geometry/aspectRatio';
-import { lerpPoint } from '../geometry/point';
-import { polygonArea, type Quad } from '../geometry/quad';
+import { lerpPoint, type Point } from '../geometry/point';
+import { placeOnQuad, polygonArea, type Quad } from '../geometry/quad';
 import type { ColourPlanes } from './colourPlanes';
 import { meanOver, type LineEvidence } from './lineEvidence';
+import type { PageMap } from './pageNetwork';
 import { positionOn, type QuadCandidate } from './quadCandidates';
 
 /** What the scorer is told about a candidate, in this order; each roughly within -1 to 1. */
@@ -34,6 +35,9 @@ export const FEATURE_NAMES = [
   'innerEdgeMost',
 ] as const;
 
+/** What the network adds where it was asked: overlap with its page, its edge along the sides. */
+export const MAP_FEATURE_NAMES = ['pageOverlap', 'pageInside', 'pageEdgeMean', 'pageEdgeLeast'] as const;
+
 /** Each side is also judged piece by piece: a true edge may miss a piece under a thumb, a chance line misses several. */
 const STRETCHES = 5;
 
@@ -45,9 +49,10 @@ const OPPOSITE_RATIO_STANDARD = [Math.log(Math.SQRT2), Math.log(11 / 8.5), Math.
  * a page's.
  * @param lines - all lines believed in, for what runs through the candidate's inside
  * @param planes - the lightly blurred working picture
- * @returns FEATURE_NAMES.length numbers
+ * @param map - what the network says, or null where it was not asked
+ * @returns FEATURE_NAMES.length numbers, and MAP_FEATURE_NAMES.length more where there is a map
  */
-export function measureQuad(candidate: QuadCandidate, lines: readonly LineEvidence[], planes: ColourPlanes, pictureLightness: { p50: number; p90: number }): Float64Array {
+export function measureQuad(candidate: QuadCandidate, lines: readonly LineEvidence[], planes: ColourPlanes, pictureLightness: { p50: number; p90: number }, map: PageMap | null): Float64Array {
   const { quad, sides } = candidate;
   const { width, height } = planes;
   const steps: number[] = [];
@@ -125,6 +130,7 @@ export function measureQuad(candidate: QuadCandidate, lines: readonly LineEviden
     stretches[5] ?? 0,
     Math.min(1, Math.abs(meanIn.l - interior.l) / 40),
     ...innerEdgesOf(candidate, lines),
+    ...(map === null ? [] : agreementWith(map, candidate, width, height)),
   ]);
 }
 
@@ -173,6 +179,51 @@ function chordInside({ line, start, length }: LineEvidence, quad: Quad, margin: 
     else high = Math.min(high, -depth0 / slope);
   }
   return high - low > 4 ? [low, high] : null;
+}
+
+const MAP_LOOKS = 14;
+
+/** How well the candidate covers the network's page, and how much of its sides the network takes for the page's edge. */
+function agreementWith(map: PageMap, { quad, sides }: QuadCandidate, width: number, height: number): [number, number, number, number] {
+  const at = (p: Point): number => {
+    const x = Math.floor((p.x * map.width) / width);
+    const y = Math.floor((p.y * map.height) / height);
+    return x < 0 || y < 0 || x >= map.width || y >= map.height ? -1 : y * map.width + x;
+  };
+  let seen = 0;
+  let page = 0;
+  for (let j = 0; j < MAP_LOOKS; j++) {
+    for (let i = 0; i < MAP_LOOKS; i++) {
+      const k = at(placeOnQuad(quad, (i + 0.5) / MAP_LOOKS, (j + 0.5) / MAP_LOOKS));
+      if (k < 0) continue;
+      seen++;
+      page += map.page[k]!;
+    }
+  }
+  const inside = seen === 0 ? 0 : page / seen;
+  // areas in map pixels; only what lies in the picture counts
+  const area = (polygonArea(quad) * (seen / MAP_LOOKS ** 2) * map.width * map.height) / (width * height);
+  const common = inside * area;
+  const overlap = common / Math.max(1, area + totalPage(map) - common);
+  const edges: number[] = [];
+  for (let s = 0; s < 4; s++) {
+    if (sides[s]!.line.border) continue;
+    const side = sides[s]!;
+    const seen = side.mapped === null ? null : meanOver(side, side.mapped, positionOn(side, quad[s]!), positionOn(side, quad[(s + 1) % 4]!));
+    if (seen !== null) edges.push(seen);
+  }
+  return [overlap, inside, edges.length === 0 ? 0 : edges.reduce((p, q) => p + q, 0) / edges.length, edges.length === 0 ? 0 : Math.min(...edges)];
+}
+
+const totals = new WeakMap<PageMap, number>();
+
+/** The network's page as a number of map pixels, counted once a picture. */
+function totalPage(map: PageMap): number {
+  const known = totals.get(map);
+  if (known !== undefined) return known;
+  const total = map.page.reduce((sum, p) => sum + p, 0);
+  totals.set(map, total);
+  return total;
 }
 
 /** Distance of the recovered proportions from the usual sheets', as a logarithm cut off at 0.5. */

@@ -1,7 +1,7 @@
 import { distance } from '../geometry/point';
 import type { Quad } from '../geometry/quad';
 import { FEATURE_NAMES } from './quadFeatures';
-import { CONFIDENCE_WEIGHTS, SCORER_WEIGHTS } from './scorerWeights';
+import { CONFIDENCE_WEIGHTS } from './scorerWeights';
 
 /** Hidden units of the scorer: enough for "bright inside OR coloured outside", few enough not to learn the simulator by heart. */
 export const HIDDEN_UNITS = 12;
@@ -10,11 +10,11 @@ export const HIDDEN_UNITS = 12;
  * How much a measured quadrilateral looks like the page; only differences between candidates of one picture matter.
  * Method: a multilayer perceptron with one hidden layer of tanh units, trained by `bench/trainScorer.ts` with a listwise
  * softmax loss (Cao et al., "Learning to rank", ICML 2007) on simulated photos.
- * @param features - FEATURE_NAMES.length numbers from measureQuad
+ * @param features - from measureQuad
  * @param weights - HIDDEN_UNITS × (features + 1) input weights, then HIDDEN_UNITS output weights
  */
-export function rankQuad(features: Float64Array, weights: readonly number[] = SCORER_WEIGHTS): number {
-  const n = FEATURE_NAMES.length;
+export function rankQuad(features: Float64Array, weights: readonly number[]): number {
+  const n = features.length;
   const outputs = HIDDEN_UNITS * (n + 1);
   let score = 0;
   for (let unit = 0; unit < HIDDEN_UNITS; unit++) {
@@ -38,7 +38,7 @@ export function confidenceFeatures(ranked: readonly RankedQuad[], sideSupport: n
   const size = distance(best.quad[0], best.quad[2]);
   const rival = ranked.find((r) => r.quad.some((p, i) => distance(p, best.quad[i]!) > 0.06 * size));
   const lead = rival === undefined ? 3 : Math.min(3, best.score - rival.score);
-  return [1, best.score / 4, lead / 2, sideSupport, Math.min(1, shift * 20), best.features[2]!, best.features[6]!, best.features[11]!, best.features[14]!, best.features[16]!];
+  return [1, best.score / 4, lead / 2, sideSupport, Math.min(1, shift * 20), best.features[2]!, best.features[6]!, best.features[11]!, best.features[14]!, best.features[16]!, ...best.features.slice(FEATURE_NAMES.length)];
 }
 
 /** Chance that the outline is right (Jaccard index at least 0.95), by logistic regression on confidenceFeatures. */

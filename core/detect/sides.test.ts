@@ -1,4 +1,5 @@
 import type { PixelImage } from '../raster/pixelImage';
+import { ALL_STRAIGHT, pointOnBentSide } from '../geometry/bentOutline';
 import type { Quad } from '../geometry/quad';
 import { blurPlanes, toColourPlanes, type ColourPlanes } from './colourPlanes';
 import { findEdgePoints, gradientField } from './edgePoints';
@@ -66,27 +67,27 @@ describe('refineOutline', () => {
   const none = [false, false, false, false];
 
   it('lands on the true corners to a third of a pixel', () => {
-    const { quad, leastSupport } = refineOutline(planesOf((x, y) => (inside(x, y) ? 215 : 80)), off, 8, none);
+    const { quad, leastSupport } = refineOutline(planesOf((x, y) => (inside(x, y) ? 215 : 80)), off, ALL_STRAIGHT, 8, none);
     quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(0.34));
     expect(leastSupport).toBeGreaterThan(0.8);
   });
 
   it('is not led astray by a thumb over a third of a side', () => {
     const thumb = (x: number, y: number): boolean => y > 150 && y < 240 && x > 210;
-    const { quad } = refineOutline(planesOf((x, y) => (thumb(x, y) ? 140 : inside(x, y) ? 215 : 80)), off, 8, none);
+    const { quad } = refineOutline(planesOf((x, y) => (thumb(x, y) ? 140 : inside(x, y) ? 215 : 80)), off, ALL_STRAIGHT, 8, none);
     quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1));
   });
 
   it('follows a bowed side between its corners', () => {
     const bow = (x: number): number => 60 - 12 * (1 - ((x - 150) / 90) ** 2);
     const planes = planesOf((x, y) => (x > 60 && x < 240 && y < 340 && y > bow(x) ? 215 : 80));
-    const { sides } = refineOutline(planes, [{ x: 60, y: 58 }, { x: 240, y: 58 }, { x: 240, y: 340 }, { x: 60, y: 340 }], 16, none);
-    for (const p of sides[0]!.slice(2, -2)) expect(Math.abs(p.y - bow(p.x))).toBeLessThan(1.2);
+    const { quad, bends } = refineOutline(planes, [{ x: 60, y: 58 }, { x: 240, y: 58 }, { x: 240, y: 340 }, { x: 60, y: 340 }], ALL_STRAIGHT, 16, none);
+    for (const p of [0.15, 0.35, 0.6, 0.8].map((t) => pointOnBentSide(quad[0], quad[1], bends[0], t))) expect(Math.abs(p.y - bow(p.x))).toBeLessThan(1.2);
   });
 
   it('leaves a side on the picture’s border where it is', () => {
     const start: Quad = [{ x: 60, y: 0 }, { x: 240, y: 0 }, { x: 240, y: 340 }, { x: 60, y: 340 }];
-    const { quad } = refineOutline(planesOf((x, y) => (x > 60 && x < 240 && y < 340 ? 215 : 80)), start, 8, [true, false, false, false]);
+    const { quad } = refineOutline(planesOf((x, y) => (x > 60 && x < 240 && y < 340 ? 215 : 80)), start, ALL_STRAIGHT, 8, [true, false, false, false]);
     expect(quad[0].y).toBeCloseTo(0, 1);
     expect(quad[1].y).toBeCloseTo(0, 1);
   });

@@ -1,30 +1,45 @@
-import { homographyBetween } from '../geometry/homography';
 import { recoverProportions } from '../geometry/aspectRatio';
-import { distance } from '../geometry/point';
+import { ALL_STRAIGHT, type Bends } from '../geometry/bentOutline';
+import { homographyBetween } from '../geometry/homography';
+import { distance, scalePoint } from '../geometry/point';
 import { polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import { halveImage } from '../raster/halveImage';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { snapAspect } from './standardAspect';
+import { fitSheet, type FittedSheet } from './fitSheet';
+import { chooseAspect, type Sheet } from './standardAspect';
 
 export interface FlatSize {
   readonly width: number;
   readonly height: number;
 }
 
+/** Where the page is in the photo and how it lies: all that flattening needs to know. */
+export interface PageShape {
+  readonly corners: Quad;
+  /** How a sheet that is not flat lies; null for a flat one. */
+  readonly sheet: FittedSheet | null;
+  /** The size in px at which the flat page shows all the detail the photo has, and no invented pixels. */
+  readonly size: FlatSize;
+}
+
 /**
- * The size in px at which the flat page shows all the detail the photo has, and no invented pixels: its longest sides in
- * the photo, in the page's true proportions (snapped to a standard sheet where they are within its tolerance).
- * @param quad - outline in photo pixels; photo size in px
+ * Works out how the page lies and how large it is: its longest sides in the photo, in the page's true proportions.
+ * @param corners - outline in photo pixels, TL, TR, BR, BL; photo size in px
+ * @param bends - how its sides leave their chords
+ * @param paper - proportions a person chose, or auto: recovered, and snapped to a standard sheet within its tolerance
+ * @param focalShare - focal length over the photo's long side where the file tells it
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function naturalSize(quad: Quad, photoWidth: number, photoHeight: number, focalShare?: number): FlatSize {
-  const [tl, tr, br, bl] = quad;
+export function readShape(corners: Quad, photoWidth: number, photoHeight: number, bends: Bends = ALL_STRAIGHT, paper: Sheet = 'auto', focalShare?: number): PageShape {
+  const [tl, tr, br, bl] = corners;
   const across = Math.max(distance(tl, tr), distance(bl, br));
   const down = Math.max(distance(tl, bl), distance(tr, br));
-  const whole = Math.abs(polygonArea(quad) - photoWidth * photoHeight) < 1 && across * down < photoWidth * photoHeight + 1;
-  const aspect = whole ? across / down : snapAspect(recoverProportions(quad, photoWidth, photoHeight, focalShare).aspect);
+  const sheet = fitSheet({ corners, bends, photoWidth, photoHeight, focalShare });
+  const whole = Math.abs(polygonArea(corners) - photoWidth * photoHeight) < 1 && across * down < photoWidth * photoHeight + 1;
+  const seen = sheet !== null ? sheet.aspect : whole ? across / down : recoverProportions(corners, photoWidth, photoHeight, focalShare).aspect;
+  const aspect = whole && sheet === null && paper === 'auto' ? seen : chooseAspect(seen, paper);
   const height = Math.max(down, across / aspect);
-  return { width: Math.max(1, Math.round(height * aspect)), height: Math.max(1, Math.round(height)) };
+  return { corners, sheet, size: { width: Math.max(1, Math.round(height * aspect)), height: Math.max(1, Math.round(height)) } };
 }
 
 /** The size reduced so that its long side is at most this; never enlarged. */
@@ -34,74 +49,146 @@ export function limitLongSide({ width, height }: FlatSize, longSidePx: number): 
 }
 
 /**
- * Lays the page flat: every output pixel is looked up through the homography from page to photo.
+ * Lays the page flat: every output pixel is looked up in the photo, through the homography from page to photo or, for a
+ * sheet that is not flat, through its fitted surface.
  * Method: backward warping with bilinear interpolation. Where the output is smaller than the photo's detail, the photo is
  * first halved (2×2 means) as often as fits, and what is left of the step up to 2 is averaged over a 2×2 grid of looks
- * in each output pixel, so that fine print does not alias.
- * Limits: a flat sheet; the sides are taken as straight. Beyond the photo's border its last pixels repeat as white.
+ * in each output pixel, so that fine print does not alias. A bent sheet is read at the nodes of a grid and linearly
+ * between them, which is exact to a twentieth of a pixel.
+ * Limits: beyond the photo's border the page shows white.
  * @param photo - 3 or 4 channels (a fourth is dropped) or grey
- * @param quad - outline in photo pixels, TL, TR, BR, BL as the page is read
+ * @param size - of the flat page, px
  * @returns RGB (grey stays grey) of the size asked for
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function flattenPage(photo: PixelImage, quad: Quad, size: FlatSize): PixelImage {
+export function flattenPage(photo: PixelImage, { corners, sheet }: Pick<PageShape, 'corners' | 'sheet'>, size: FlatSize): PixelImage {
   let source = photo;
-  let outline = quad;
-  const detail = Math.sqrt(Math.abs(polygonArea(quad)) / (size.width * size.height));
-  let step = detail;
+  let step = Math.sqrt(Math.abs(polygonArea(corners)) / (size.width * size.height));
+  let scale = 1;
   while (step >= 2) {
     source = halveImage(source);
-    outline = scaleQuad(outline, 0.5);
+    scale /= 2;
     step /= 2;
   }
-  const channels = photo.channels === 1 ? 1 : 3;
-  const out = createPixelImage(size.width, size.height, channels);
-  const h = homographyBetween(wholePicture(size.width, size.height), outline);
-  warpInto(out, source, h, step > 1.2 ? 2 : 1);
+  const out = createPixelImage(size.width, size.height, photo.channels === 1 ? 1 : 3);
+  const lookups = sheet === null ? flatLookups(scaleQuad(corners, scale), size) : bentLookups(sheet, scale, size);
+  warpInto(out, source, lookups, step > 1.2 ? 2 : 1);
   return out;
+}
+
+/** Fills xs and ys with the places in the source of a row of page places: y in px of the page, x from `first` on by `step`. */
+type Lookups = (y: number, first: number, step: number, xs: Float32Array, ys: Float32Array) => void;
+
+function flatLookups(corners: Quad, size: FlatSize): Lookups {
+  const [h0, h1, h2, h3, h4, h5, h6, h7, h8] = homographyBetween(wholePicture(size.width, size.height), corners);
+  return (y, first, step, xs, ys) => {
+    for (let i = 0, x = first; i < xs.length; i++, x += step) {
+      const w = 1 / (h6 * x + h7 * y + h8);
+      xs[i] = (h0 * x + h1 * y + h2) * w;
+      ys[i] = (h3 * x + h4 * y + h5) * w;
+    }
+  };
+}
+
+/** Cells of the grid in which a bent sheet is read. */
+const GRID = 96;
+
+function bentLookups(sheet: FittedSheet, scale: number, { width, height }: FlatSize): Lookups {
+  const nodes = Array.from({ length: GRID + 1 }, (_, j) => Array.from({ length: GRID + 1 }, (__, i) => scalePoint(sheet.toPhoto(i / GRID, j / GRID), scale)));
+  const rowX = new Float64Array(GRID + 1);
+  const rowY = new Float64Array(GRID + 1);
+  return (y, first, step, xs, ys) => {
+    const at = (y / height) * GRID;
+    const j = Math.min(GRID - 1, Math.floor(at));
+    const f = at - j;
+    for (let i = 0; i <= GRID; i++) {
+      const above = nodes[j]![i]!;
+      const below = nodes[j + 1]![i]!;
+      rowX[i] = above.x + (below.x - above.x) * f;
+      rowY[i] = above.y + (below.y - above.y) * f;
+    }
+    for (let k = 0, x = first; k < xs.length; k++, x += step) {
+      const across = (x / width) * GRID;
+      const i = Math.min(GRID - 1, across | 0);
+      const g = across - i;
+      xs[k] = rowX[i]! + (rowX[i + 1]! - rowX[i]!) * g;
+      ys[k] = rowY[i]! + (rowY[i + 1]! - rowY[i]!) * g;
+    }
+  };
 }
 
 const PAPER_WHITE = 255;
 
-function warpInto(out: PixelImage, source: PixelImage, h: readonly number[], looks: 1 | 2): void {
-  const { width, height, data, channels: from } = source;
-  const { channels } = out;
-  const share = 1 / (looks * looks);
-  const lowX = -0.5;
-  const lowY = -0.5;
-  let to = 0;
-  const sum = new Float32Array(3);
-  for (let y = 0; y < out.height; y++) {
-    for (let x = 0; x < out.width; x++) {
-      sum[0] = sum[1] = sum[2] = 0;
-      for (let look = 0; look < looks * looks; look++) {
-        const px = looks === 1 ? x + 0.5 : x + 0.25 + 0.5 * (look & 1);
-        const py = looks === 1 ? y + 0.5 : y + 0.25 + 0.5 * (look >> 1);
-        const w = 1 / (h[6]! * px + h[7]! * py + h[8]!);
-        const sx = (h[0]! * px + h[1]! * py + h[2]!) * w - 0.5;
-        const sy = (h[3]! * px + h[4]! * py + h[5]!) * w - 0.5;
-        if (!(sx >= lowX - 1 && sy >= lowY - 1 && sx <= width + 0.5 && sy <= height + 0.5)) {
-          for (let c = 0; c < channels; c++) sum[c]! += PAPER_WHITE;
-          continue;
-        }
-        const cx = sx < 0 ? 0 : sx > width - 1 ? width - 1 : sx;
-        const cy = sy < 0 ? 0 : sy > height - 1 ? height - 1 : sy;
-        const xi = cx | 0;
-        const yi = cy | 0;
-        const fx = cx - xi;
-        const fy = cy - yi;
-        const i00 = (yi * width + xi) * from;
-        const i10 = xi + 1 < width ? i00 + from : i00;
-        const down = yi + 1 < height ? width * from : 0;
-        const a = (1 - fx) * (1 - fy);
-        const b = fx * (1 - fy);
-        const c01 = (1 - fx) * fy;
-        const d = fx * fy;
-        for (let c = 0; c < channels; c++) {
-          sum[c]! += data[i00 + c]! * a + data[i10 + c]! * b + data[i00 + down + c]! * c01 + data[i10 + down + c]! * d;
-        }
-      }
-      for (let c = 0; c < channels; c++) out.data[to++] = sum[c]! * share;
+function warpInto(out: PixelImage, source: PixelImage, lookups: Lookups, looks: 1 | 2): void {
+  const { width, height, channels } = out;
+  const xs = new Float32Array(width * looks);
+  const ys = new Float32Array(width * looks);
+  const row = new Float32Array(width * channels);
+  const read = channels === 1 ? addGrey : addColour;
+  for (let y = 0; y < height; y++) {
+    row.fill(0);
+    for (let look = 0; look < looks; look++) {
+      lookups(y + (look + 0.5) / looks, 0.5 / looks, 1 / looks, xs, ys);
+      read(row, source, xs, ys, looks);
     }
+    out.data.set(row, y * width * channels);
+  }
+}
+
+/** Adds what is seen at each place, weighed so that all looks into a pixel add up to one. */
+function addColour(row: Float32Array, { width, height, channels, data }: PixelImage, xs: Float32Array, ys: Float32Array, looks: number): void {
+  const share = 1 / (looks * looks);
+  const perPixel = looks - 1; // looks is 1 or 2: a shift halves the index
+  const lastX = width - 1;
+  const lastY = height - 1;
+  const stride = width * channels;
+  for (let k = 0; k < xs.length; k++) {
+    const to = (k >> perPixel) * 3;
+    let x = xs[k]! - 0.5;
+    let y = ys[k]! - 0.5;
+    if (!(x >= -1.5 && y >= -1.5 && x <= width + 0.5 && y <= height + 0.5)) {
+      row[to]! += PAPER_WHITE * share;
+      row[to + 1]! += PAPER_WHITE * share;
+      row[to + 2]! += PAPER_WHITE * share;
+      continue;
+    }
+    x = x < 0 ? 0 : x > lastX ? lastX : x;
+    y = y < 0 ? 0 : y > lastY ? lastY : y;
+    const xi = x | 0;
+    const yi = y | 0;
+    const fx = x - xi;
+    const fy = (y - yi) * share;
+    const gy = share - fy;
+    const i = yi * stride + xi * channels;
+    const right = xi < lastX ? channels : 0;
+    const j = yi < lastY ? i + stride : i;
+    const a = (1 - fx) * gy;
+    const b = fx * gy;
+    const c = (1 - fx) * fy;
+    const d = fx * fy;
+    row[to]! += data[i]! * a + data[i + right]! * b + data[j]! * c + data[j + right]! * d;
+    row[to + 1]! += data[i + 1]! * a + data[i + right + 1]! * b + data[j + 1]! * c + data[j + right + 1]! * d;
+    row[to + 2]! += data[i + 2]! * a + data[i + right + 2]! * b + data[j + 2]! * c + data[j + right + 2]! * d;
+  }
+}
+
+function addGrey(row: Float32Array, { width, height, data }: PixelImage, xs: Float32Array, ys: Float32Array, looks: number): void {
+  const share = 1 / (looks * looks);
+  for (let k = 0; k < xs.length; k++) {
+    const to = k >> (looks - 1);
+    const x = xs[k]! - 0.5;
+    const y = ys[k]! - 0.5;
+    if (!(x >= -1.5 && y >= -1.5 && x <= width + 0.5 && y <= height + 0.5)) {
+      row[to]! += PAPER_WHITE * share;
+      continue;
+    }
+    const cx = Math.min(width - 1, Math.max(0, x));
+    const cy = Math.min(height - 1, Math.max(0, y));
+    const i = Math.floor(cy) * width + Math.floor(cx);
+    const fx = cx % 1;
+    const fy = cy % 1;
+    const right = fx > 0 ? 1 : 0;
+    const below = fy > 0 ? width : 0;
+    row[to]! += share * ((data[i]! * (1 - fx) + data[i + right]! * fx) * (1 - fy) + (data[i + below]! * (1 - fx) + data[i + below + right]! * fx) * fy);
   }
 }

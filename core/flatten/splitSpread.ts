@@ -33,7 +33,7 @@ export function splitSpread(photo: PixelImage, spread: Quad): SpreadHalves {
   const upright = across >= down;
   const scale = FLAT_LONG_SIDE_PX / Math.max(across, down);
   const size = { width: Math.max(40, Math.round(across * scale)), height: Math.max(40, Math.round(down * scale)) };
-  const flat = flattenPage(photo, spread, size);
+  const flat = flattenPage(photo, { corners: spread, sheet: null }, size);
   const length = upright ? size.width : size.height;
   const profile = meanAlong(flat, upright);
   const smooth = profile.map((_, i) => (profile[Math.max(0, i - 1)]! + profile[i]! + profile[Math.min(length - 1, i + 1)]!) / 3);

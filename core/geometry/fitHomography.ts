@@ -1,5 +1,6 @@
 import { multiplyHomographies, type Homography } from './homography';
 import type { Point } from './point';
+import { solveLinear } from './solveLinear';
 
 /**
  * The homography that carries many points onto others best.
@@ -38,30 +39,4 @@ export function fitHomography(from: readonly Point[], to: readonly Point[], weig
   if (h === null) return null;
   const unit = [h[0], h[1], h[2], h[3], h[4], h[5], h[6], h[7], 1] as unknown as Homography;
   return multiplyHomographies([sizePx, 0, 0, 0, sizePx, 0, 0, 0, 1], multiplyHomographies(unit, [1 / sizePx, 0, 0, 0, 1 / sizePx, 0, 0, 0, 1]));
-}
-
-/** Gaussian elimination with partial pivoting; works on copies. Null where the matrix is singular. */
-function solveLinear(matrix: Float64Array, right: Float64Array): Float64Array | null {
-  const n = right.length;
-  const a = matrix.slice();
-  const b = right.slice();
-  for (let k = 0; k < n; k++) {
-    let pivot = k;
-    for (let i = k + 1; i < n; i++) if (Math.abs(a[i * n + k]!) > Math.abs(a[pivot * n + k]!)) pivot = i;
-    if (Math.abs(a[pivot * n + k]!) < 1e-12) return null;
-    if (pivot !== k) {
-      for (let j = 0; j < n; j++) [a[k * n + j], a[pivot * n + j]] = [a[pivot * n + j]!, a[k * n + j]!];
-      [b[k], b[pivot]] = [b[pivot]!, b[k]!];
-    }
-    for (let i = k + 1; i < n; i++) {
-      const f = a[i * n + k]! / a[k * n + k]!;
-      for (let j = k; j < n; j++) a[i * n + j]! -= f * a[k * n + j]!;
-      b[i]! -= f * b[k]!;
-    }
-  }
-  for (let k = n - 1; k >= 0; k--) {
-    for (let j = k + 1; j < n; j++) b[k]! -= a[k * n + j]! * b[j]!;
-    b[k]! /= a[k * n + k]!;
-  }
-  return b;
 }

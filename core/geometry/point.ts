@@ -15,3 +15,15 @@ export const scalePoint = (p: Point, factor: number): Point => ({ x: p.x * facto
 
 /** Signed distance in pixels of p from the line a→b; positive on the right-hand side of the direction of travel (y down). */
 export const distanceToLine = (p: Point, a: Point, b: Point): number => cross(a, b, p) / (distance(a, b) || 1);
+
+/** Where the line through a and b meets the line through c and d; null where they hardly cross. */
+export function lineCrossing(a: Point, b: Point, c: Point, d: Point): Point | null {
+  const rx = b.x - a.x;
+  const ry = b.y - a.y;
+  const sx = d.x - c.x;
+  const sy = d.y - c.y;
+  const det = rx * sy - ry * sx;
+  if (Math.abs(det) < 1e-3 * Math.hypot(rx, ry) * Math.hypot(sx, sy)) return null;
+  const t = ((c.x - a.x) * sy - (c.y - a.y) * sx) / det;
+  return { x: a.x + t * rx, y: a.y + t * ry };
+}

@@ -1,9 +1,9 @@
 import { toSmallColourPlanes } from '../detect/colourPlanes';
-import { locateSheet, measureCandidates, type DetectEffort, type PicturePlanes } from '../detect/detectOutline';
+import { locateSheet, measureCandidates, rankCandidates, type DetectEffort, type PicturePlanes } from '../detect/detectOutline';
 import { confidenceOf } from '../detect/quadScorer';
 import { scaleQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
-import { LIVE_CONFIDENCE_WEIGHTS } from './liveConfidenceWeights';
+import { LIVE_CONFIDENCE_WEIGHTS, LIVE_SCORER_WEIGHTS } from './liveWeights';
 
 /*
  * Where the paper is in a camera frame, fast enough to follow the hand: the photo's own method (core/detect) on a quarter of
@@ -13,7 +13,7 @@ import { LIVE_CONFIDENCE_WEIGHTS } from './liveConfidenceWeights';
 
 export const LIVE_LONG_SIDE_PX = 640;
 const WORKING_LONG_SIDE_PX = 208;
-export const LIVE_EFFORT: DetectEffort = { fineLines: 20, coarseLines: 10, busyLines: 0, coarseHalved: true, edgeMedians: 1.6, believedLines: 15, candidates: 24 };
+export const LIVE_EFFORT: DetectEffort = { fineLines: 20, coarseLines: 10, pageLines: 0, coarseHalved: true, edgeMedians: 1.6, believedLines: 15, candidates: 24 };
 
 export interface LiveOutline {
   /** Corners in pixels of the frame; they may lie outside it. */
@@ -36,7 +36,7 @@ export function readFrame(frame: PixelImage): PicturePlanes {
  */
 export function findLiveOutline(frame: PixelImage): LiveOutline | null {
   const picture = readFrame(frame);
-  const measured = measureCandidates(picture, LIVE_EFFORT);
+  const measured = rankCandidates(measureCandidates(picture, LIVE_EFFORT), LIVE_SCORER_WEIGHTS);
   const found = locateSheet(picture.fine, measured, 1, 1);
   if (found === null) return null;
   return {

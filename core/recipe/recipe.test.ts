@@ -5,7 +5,7 @@ import type { Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { resizeByArea } from '../raster/resizeByArea';
 import { renderedSize, renderPage } from './renderPage';
-import { needsEdgeCheck, outlineProblem, readRecipe, recornerRecipe, turnRecipe } from './recipe';
+import { needsEdgeCheck, outlineProblem, outlineRecipe, readRecipe, turnRecipe } from './recipe';
 import { startRecipes, wholePhotoRecipe } from './startRecipe';
 
 const photo = photograph(
@@ -42,14 +42,14 @@ describe('recipes', () => {
     const upright = renderPage(photo.image, recipe, 400);
     const turned = renderPage(photo.image, once, 400);
     expect([turned.width, turned.height]).toEqual([upright.height, upright.width]);
-    expect(turnRecipe(turnRecipe(once, 2), 1)).toEqual(recipe);
+    expect(turnRecipe(turnRecipe(once, 2), 1)).toEqual({ ...recipe, uprightConfidence: 1 });
     // what was at the top left is now at the top right
     const corner = (page: PixelImage, x: number, y: number): number => page.data[(y * page.width + x) * 3 + 1]!;
     expect(Math.abs(corner(upright, 40, 60) - corner(turned, turned.width - 61, 40))).toBeLessThan(30);
   });
 
   it('count a corner set by hand as certain', () => {
-    const set = recornerRecipe({ ...recipe, outline: { ...recipe.outline, confidence: 0.1 } }, recipe.outline.corners);
+    const set = outlineRecipe({ ...recipe, outline: { ...recipe.outline, confidence: 0.1 } }, recipe.outline.corners, recipe.outline.bends);
     expect(set.outline).toMatchObject({ by: 'hand', confidence: 1 });
     expect(needsEdgeCheck(set)).toBe(false);
   });

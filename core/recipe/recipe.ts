@@ -1,8 +1,10 @@
 import { FotoplanError } from '../errors';
 import { FINISHES, type Finish } from '../finish/applyFinish';
+import { SHEETS, type Sheet } from '../flatten/standardAspect';
+import { ALL_STRAIGHT, mostBent, type Bends } from '../geometry/bentOutline';
 import { cornerClearancePx, isConvexQuad, mapQuad, polygonArea, type Quad } from '../geometry/quad';
 
-export const RECIPE_VERSION = 2;
+export const RECIPE_VERSION = 3;
 
 /** What was photographed; a spread is a page only until its two halves have been found. */
 export const PAGE_KINDS = ['sheet', 'spread', 'board', 'card', 'picture'] as const;
@@ -12,6 +14,8 @@ export type PageKind = (typeof PAGE_KINDS)[number];
 export interface Outline {
   /** Corners in pixels of the upright original, TL, TR, BR, BL as the page is read when quarterTurns is 0. */
   readonly corners: Quad;
+  /** How the sides leave their chords: a bowed or curled sheet's do. */
+  readonly bends: Bends;
   /** pending: not looked for yet; found: by Fotoplan; hand: set by the person; whole: the whole photo. */
   readonly by: 'pending' | 'found' | 'hand' | 'whole';
   /** Chance that a found outline is right, 0 to 1; 1 where a person decided. */
@@ -23,8 +27,11 @@ export interface Recipe {
   readonly version: typeof RECIPE_VERSION;
   readonly kind: PageKind;
   readonly outline: Outline;
+  readonly sheet: Sheet;
   /** Clockwise turns of the flat page, 0 to 3. */
   readonly quarterTurns: 0 | 1 | 2 | 3;
+  /** Chance that the page is the right way up, 0 to 1; null where nothing on it says, 1 where a person decided. */
+  readonly uprightConfidence: number | null;
   readonly finish: Finish;
 }
 
@@ -36,17 +43,24 @@ export const isPending = ({ outline }: Recipe): boolean => outline.by === 'pendi
 /** Nothing was decided about the page but its turn: a PDF's page can go into the file as it came. */
 export const isUntouched = ({ outline, finish }: Recipe): boolean => outline.by === 'whole' && finish === 'asshot';
 
+/** Below this a page that Fotoplan could read is shown as “which way up?”. */
+export const CHECK_TURN_BELOW = 0.9;
+
+export const needsTurnCheck = ({ uprightConfidence }: Recipe): boolean => uprightConfidence !== null && uprightConfidence < CHECK_TURN_BELOW;
+
 export const needsEdgeCheck = ({ outline }: Recipe): boolean => outline.by === 'found' && outline.confidence < CHECK_EDGES_BELOW;
 
 /** A page may hang out of the photo by this share of the photo's size. */
 const OVERHANG = 0.5;
 const LEAST_AREA_SHARE = 0.01;
+/** A side further from its chord than this share of it belongs to no sheet that can be laid flat. */
+const MOST_BENT = 0.3;
 
 /**
  * Says what is wrong with an outline, as a sentence that names the fix, or null where it can be used.
  * @param corners - in pixels of the upright original, whose size is given
  */
-export function outlineProblem(corners: Quad, photoWidth: number, photoHeight: number): string | null {
+export function outlineProblem(corners: Quad, photoWidth: number, photoHeight: number, bends: Bends = ALL_STRAIGHT): string | null {
   if (corners.some((p) => !Number.isFinite(p.x) || !Number.isFinite(p.y))) return 'A corner has no place. Take the whole photo and set the corners again.';
   const out = corners.some((p) => p.x < -OVERHANG * photoWidth || p.y < -OVERHANG * photoHeight || p.x > (1 + OVERHANG) * photoWidth || p.y > (1 + OVERHANG) * photoHeight);
   if (out) return 'A corner lies far outside the photo. Move it back in.';
@@ -54,6 +68,7 @@ export function outlineProblem(corners: Quad, photoWidth: number, photoHeight: n
   if (polygonArea(corners) < LEAST_AREA_SHARE * photoWidth * photoHeight || cornerClearancePx(corners) < 4) {
     return 'The outline is too small. Move the corners apart.';
   }
+  if (mostBent(bends) > MOST_BENT) return 'The side is bent too far. Move its middle back towards the line.';
   return null;
 }
 
@@ -70,10 +85,15 @@ export function readRecipe(stored: unknown): Recipe {
   if (typeof recipe.version !== 'number' || recipe.version < 1) return invalid('This page’s recipe has no version. Add its photo again.');
   if (recipe.version > RECIPE_VERSION) return invalid('This page was made by a newer Fotoplan. Reload to get it.');
   if ((recipe.version as number) === 1) return readRecipe(from1to2(recipe));
+  if ((recipe.version as number) === 2) return readRecipe(from2to3(recipe));
   const { outline, quarterTurns, finish } = recipe;
   const corners = outline?.corners as unknown;
   const isPoint = (p: unknown): boolean => typeof (p as { x?: unknown } | null)?.x === 'number' && typeof (p as { y?: unknown }).y === 'number';
   if (!Array.isArray(corners) || corners.length !== 4 || !corners.every(isPoint)) return invalid('The outline needs four corners. Take the whole photo and set them again.');
+  const bends = outline?.bends as unknown;
+  const isBend = (bend: unknown): boolean => Array.isArray(bend) && bend.length === 3 && bend.every((share) => typeof share === 'number' && Number.isFinite(share));
+  if (!Array.isArray(bends) || bends.length !== 4 || !bends.every(isBend)) return invalid('Each side needs its bend. Set the edges again.');
+  if (!SHEETS.includes(recipe.sheet as Sheet)) return invalid(`The sheet must be one of ${SHEETS.join(', ')}.`);
   if (![0, 1, 2, 3].includes(quarterTurns as number)) return invalid('The turn must be 0, 1, 2 or 3 quarter turns.');
   if (!FINISHES.includes(finish as Finish)) return invalid(`The finish must be one of ${FINISHES.join(', ')}.`);
   if (!PAGE_KINDS.includes(recipe.kind as PageKind)) return invalid(`What is shown must be one of ${PAGE_KINDS.join(', ')}.`);
@@ -83,14 +103,23 @@ export function readRecipe(stored: unknown): Recipe {
 /** Until version 2 every page was a sheet. */
 const from1to2 = (recipe: object): object => ({ ...recipe, version: 2, kind: 'sheet' });
 
+/** Until version 3 all sides were straight, proportions were recovered, and nobody looked which way up a page was. */
+const from2to3 = (recipe: Partial<Recipe>): object => ({ ...recipe, version: 3, outline: { ...recipe.outline, bends: ALL_STRAIGHT }, sheet: 'auto', uprightConfidence: null });
+
 /** The same page turned clockwise by quarter turns. */
 export const turnRecipe = (recipe: Recipe, turns: number): Recipe => ({
   ...recipe,
   quarterTurns: ((((recipe.quarterTurns + turns) % 4) + 4) % 4) as Recipe['quarterTurns'],
+  uprightConfidence: 1,
 });
 
-/** The same page with corners set by hand. */
-export const recornerRecipe = (recipe: Recipe, corners: Quad): Recipe => ({
+/** The same page with its outline set by hand. */
+export const outlineRecipe = (recipe: Recipe, corners: Quad, bends: Bends): Recipe => ({
   ...recipe,
-  outline: { corners: mapQuad(corners, (p) => ({ x: Math.round(p.x * 100) / 100, y: Math.round(p.y * 100) / 100 })), by: 'hand', confidence: 1 },
+  outline: {
+    corners: mapQuad(corners, (p) => ({ x: Math.round(p.x * 100) / 100, y: Math.round(p.y * 100) / 100 })),
+    bends: bends.map((bend) => bend.map((share) => Math.round(share * 1e5) / 1e5)) as unknown as Bends,
+    by: 'hand',
+    confidence: 1,
+  },
 });

@@ -1,18 +1,25 @@
 import { detectOutline, type DetectedOutline } from '../detect/detectOutline';
+import { ALL_STRAIGHT, turnBends, type Bends } from '../geometry/bentOutline';
 import type { Finish } from '../finish/applyFinish';
+import { bendByLines } from '../flatten/bendByLines';
+import { flattenPage, limitLongSide } from '../flatten/flattenPage';
 import { splitSpread } from '../flatten/splitSpread';
-import { wholePicture, type Quad } from '../geometry/quad';
+import { turnQuad, wholePicture, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
-import { outlineProblem, RECIPE_VERSION, type Outline, type PageKind, type Recipe } from './recipe';
+import { readUpright } from '../upright/readUpright';
+import { shapeOf } from './renderPage';
+import { CHECK_EDGES_BELOW, CHECK_TURN_BELOW, outlineProblem, RECIPE_VERSION, type Outline, type PageKind, type Recipe } from './recipe';
 
 /** How each kind of thing is lit unless the person says otherwise: a picture stays a picture. */
 export const usualFinish = (kind: PageKind): Finish => (kind === 'picture' ? 'asshot' : 'daylight');
 
-const recipeOf = (corners: Quad, by: Outline['by'], confidence: number, finish: Finish, kind: PageKind): Recipe => ({
+const recipeOf = (corners: Quad, by: Outline['by'], confidence: number, finish: Finish, kind: PageKind, bends: Bends = ALL_STRAIGHT): Recipe => ({
   version: RECIPE_VERSION,
   kind,
-  outline: { corners, by, confidence },
+  outline: { corners, bends, by, confidence },
+  sheet: 'auto',
   quarterTurns: 0,
+  uprightConfidence: null,
   finish,
 });
 
@@ -29,12 +36,34 @@ export const pendingRecipe = (width: number, height: number, finish: Finish, kin
  */
 export function startRecipes(photo: PixelImage, finish: Finish, kind: PageKind): readonly [Recipe, ...Recipe[]] {
   const found = usable(detectOutline(photo), photo);
-  const corners = found?.quad ?? wholePicture(photo.width, photo.height);
-  const confidence = found?.confidence ?? 0;
-  if (kind !== 'spread') return [recipeOf(corners, 'found', confidence, finish, kind)];
+  const outline = found ?? { quad: wholePicture(photo.width, photo.height), bends: ALL_STRAIGHT, confidence: 0 };
+  if (kind !== 'spread') return [recipeFromOutline(photo, outline, finish, kind)];
+  const { quad: corners, confidence } = outline;
   const { left, right, confidence: fold } = splitSpread(photo, corners);
-  return [recipeOf(left, 'found', confidence * fold, finish, 'sheet'), recipeOf(right, 'found', confidence * fold, finish, 'sheet')];
+  const half = (side: Quad): Recipe => setUpright(photo, recipeOf(side, 'found', confidence * fold, finish, 'sheet'));
+  return [half(left), half(right)];
+}
+
+/**
+ * The recipe of a page with this outline: the right way up where that is sure, and bent as its lines of writing are where
+ * the outline is not sure to be the paper's edge.
+ */
+export function recipeFromOutline(photo: PixelImage, { quad, bends, confidence }: DetectedOutline, finish: Finish, kind: PageKind): Recipe {
+  const recipe = setUpright(photo, recipeOf(quad, 'found', confidence, finish, kind, bends));
+  if (confidence >= CHECK_EDGES_BELOW || kind !== 'sheet') return recipe;
+  const read = bendByLines(photo, turnQuad(quad, recipe.quarterTurns));
+  return read === null ? recipe : { ...recipe, outline: { ...recipe.outline, bends: turnBends(read, -recipe.quarterTurns) } };
+}
+
+/** Long side of the flat page that is read for which way up it is. */
+const READING_LONG_SIDE_PX = 1000;
+
+/** The recipe turned so that the page can be read, where that is sure; else as it came, with the doubt on record. */
+function setUpright(photo: PixelImage, recipe: Recipe): Recipe {
+  const shape = shapeOf(photo.width, photo.height, recipe);
+  const { quarterTurns, confidence } = readUpright(flattenPage(photo, shape, limitLongSide(shape.size, READING_LONG_SIDE_PX)));
+  return confidence !== null && confidence >= CHECK_TURN_BELOW ? { ...recipe, quarterTurns, uprightConfidence: confidence } : { ...recipe, uprightConfidence: confidence };
 }
 
 const usable = (found: DetectedOutline | null, { width, height }: PixelImage): DetectedOutline | null =>
-  found === null || outlineProblem(found.quad, width, height) !== null ? null : found;
+  found === null || outlineProblem(found.quad, width, height, found.bends) !== null ? null : found;

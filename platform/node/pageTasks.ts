@@ -24,6 +24,8 @@ export interface DetectAnswer {
   readonly quad: Quad | null;
   readonly boundary: readonly Point[] | null;
   readonly confidence: number;
+  /** The reading direction is sure. */
+  readonly upright: boolean;
   readonly ms: number;
 }
 export interface RenderAnswer {

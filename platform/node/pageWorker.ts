@@ -3,11 +3,12 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { detectOutline } from '../../core/detect/detectOutline';
 import { FotoplanError, toWireError } from '../../core/errors';
-import { wholePicture, type Quad } from '../../core/geometry/quad';
+import { ALL_STRAIGHT, mostBent, ringOf, turnBends } from '../../core/geometry/bentOutline';
+import { turnQuad, wholePicture, type Quad } from '../../core/geometry/quad';
 import { longSideAtDpi } from '../../core/pdf/paperSize';
 import { renderedSize, renderPage } from '../../core/recipe/renderPage';
-import { outlineProblem, RECIPE_VERSION, type Recipe } from '../../core/recipe/recipe';
-import { startRecipes } from '../../core/recipe/startRecipe';
+import { CHECK_TURN_BELOW, outlineProblem, RECIPE_VERSION, type Recipe } from '../../core/recipe/recipe';
+import { recipeFromOutline, startRecipes } from '../../core/recipe/startRecipe';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { decodePhoto } from './decodePhoto';
 import type { Answer, DetectAnswer, DetectTask, PageTask, RenderAnswer, RenderTask } from './pageTasks';
@@ -34,8 +35,16 @@ async function detect({ file }: DetectTask): Promise<DetectAnswer> {
   const started = performance.now();
   const found = detectOutline(image);
   const ms = Math.round((performance.now() - started) * 10) / 10;
-  return { width: image.width, height: image.height, quad: found?.quad ?? null, boundary: found?.boundary ?? null, confidence: found?.confidence ?? 0, ms };
+  const { width, height } = image;
+  if (found === null) return { width, height, quad: null, boundary: null, confidence: 0, upright: false, ms };
+  const { outline, quarterTurns, uprightConfidence } = recipeFromOutline(image, found, 'asshot', 'sheet');
+  const quad = turnQuad(outline.corners, quarterTurns);
+  const bends = turnBends(outline.bends, quarterTurns);
+  return { width, height, quad, boundary: mostBent(bends) > 0 ? ringOf(quad, bends, BOUNDARY_STEPS) : null, confidence: found.confidence, upright: (uprightConfidence ?? 0) >= CHECK_TURN_BELOW, ms };
 }
+
+/** Points a bent side is told in. */
+const BOUNDARY_STEPS = 16;
 
 async function render({ file, finish, outline, encode }: RenderTask): Promise<RenderAnswer> {
   const image = await load(file);
@@ -54,5 +63,5 @@ function recipeFor({ width, height, ...rest }: PixelImage, finish: RenderTask['f
   const corners: Quad = outline === 'whole' ? wholePicture(width, height) : outline;
   const problem = outlineProblem(corners, width, height);
   if (problem !== null) throw new FotoplanError('OUTLINE_DEGENERATE', `“${path.basename(file)}”: ${problem}`);
-  return { version: RECIPE_VERSION, kind: 'sheet', outline: { corners, by: outline === 'whole' ? 'whole' : 'hand', confidence: 1 }, quarterTurns: 0, finish };
+  return { version: RECIPE_VERSION, kind: 'sheet', outline: { corners, bends: ALL_STRAIGHT, by: outline === 'whole' ? 'whole' : 'hand', confidence: 1 }, sheet: 'auto', quarterTurns: 0, uprightConfidence: 1, finish };
 }

@@ -1,29 +1,51 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Image, View, type LayoutChangeEvent } from 'react-native';
-import Svg, { Path, Polygon } from 'react-native-svg';
-import { scalePoint } from '../../core/geometry/point';
-import { mapQuad, type Quad } from '../../core/geometry/quad';
+import Svg, { Path } from 'react-native-svg';
+import { pointOnBentSide, ringOf } from '../../core/geometry/bentOutline';
+import { lerpPoint, scalePoint, type Point } from '../../core/geometry/point';
 import type { Page } from '../../core/handIn/handIn';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
 import { usePagePicture } from '../pictures/usePagePicture';
-import { CornerHandle } from './CornerHandle';
-import type { EdgesDraft } from './useEdgesDraft';
+import type { PageEditing } from '../screens/usePageEditing';
+import { EdgeHandle } from './EdgeHandle';
+import { Loupe } from './Loupe';
 
 /** Room around the photo so that a corner at its border can still be taken hold of. */
 const MARGIN_PX = 26;
+/** A handle sticks to a found edge this near, px on the screen. */
+const SNAP_REACH_PX = 9;
+const CURVE_STEPS = 24;
 
-/** The photo with the page's outline on it, corners to drag or to nudge with the arrow keys. */
-export function EdgesEditor({ page, draft }: { readonly page: Page; readonly draft: EdgesDraft }) {
+const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'] as const;
+const SIDES = ['top', 'right', 'bottom', 'left'] as const;
+/** The corner tick opens towards the page's inside. */
+const TICKS = ['M22 40V22H40', 'M22 40V22H4', 'M22 4V22H4', 'M22 4V22H40'] as const;
+const BAR = 'M10 22H34';
+const BOW = 'M10 26Q22 14 34 26';
+
+/** The photo with the page's outline on it; corners and sides to drag or to nudge with the arrow keys, sides to bend. */
+export function EdgesEditor({ page, editing }: { readonly page: Page; readonly editing: PageEditing }) {
+  const { edges, bending, snapping, targets, flat } = editing;
   const photo = usePagePicture(page, null, 1400);
   const [box, setBox] = useState({ width: 0, height: 0 });
+  const [held, setHeld] = useState<{ readonly kind: 'corner' | 'side'; readonly index: number } | null>(null);
+  useUndoKeys(edges.undo, edges.redo);
   const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setBox({ width: layout.width, height: layout.height });
   const scale = Math.max(0, Math.min((box.width - 2 * MARGIN_PX) / page.width, (box.height - 2 * MARGIN_PX) / page.height));
   const width = page.width * scale;
   const height = page.height * scale;
-  const onScreen: Quad = mapQuad(draft.corners, (p) => scalePoint(p, scale));
+  const { corners, bends } = edges;
+  const ring = ringOf(corners, bends, CURVE_STEPS).map((p) => scalePoint(p, scale));
+  const outline = `M${ring.map((p) => `${p.x} ${p.y}`).join('L')}Z`;
+  const middleOf = (s: number): Point => pointOnBentSide(corners[s]!, corners[(s + 1) % 4]!, bends[s]!, 0.5);
+  const snap = (free: boolean) => (snapping && !free ? { targets, reachPx: SNAP_REACH_PX / scale } : null);
+  // a handle that loses the focus to another must not take the loupe from it
+  const letGo = (kind: 'corner' | 'side', index: number): void => setHeld((now) => (now?.kind === kind && now.index === index ? null : now));
+  const heldAt = held === null ? null : held.kind === 'corner' ? corners[held.index]! : middleOf(held.index);
   return (
-    <View className="flex-1 bg-night">
+    // what is dragged over must not be selected: the next drag would then carry the selection away
+    <View className="flex-1 select-none bg-night">
       <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
         {photo.state === 'failed' ? <Words tone="chalk" className="p-6">{photo.problem}</Words> : null}
         {scale > 0 ? (
@@ -31,19 +53,84 @@ export function EdgesEditor({ page, draft }: { readonly page: Page; readonly dra
             {photo.state === 'ready' ? <Image source={{ uri: photo.picture.url }} accessibilityLabel="The photo as it was taken" style={{ width, height }} /> : <Words tone="chalk">Working …</Words>}
             <View className="pointer-events-none absolute inset-0" aria-hidden>
               <Svg width={width} height={height}>
-                <Path d={`M0 0H${width}V${height}H0Z M${onScreen.map((p) => `${p.x} ${p.y}`).join('L')}Z`} fillRule="evenodd" fill="rgb(22 19 31)" fillOpacity={0.55} />
-                <Polygon points={onScreen.map((p) => `${p.x},${p.y}`).join(' ')} fill="none" stroke="rgb(245 241 232)" strokeWidth={1.25} />
+                <Path d={`M0 0H${width}V${height}H0Z ${outline}`} fillRule="evenodd" fill="rgb(22 19 31)" fillOpacity={0.55} />
+                <Path d={outline} fill="none" stroke="rgb(245 241 232)" strokeWidth={1.25} />
               </Svg>
             </View>
-            {onScreen.map((at, index) => (
-              <CornerHandle key={index} index={index} at={at} scale={scale} corner={draft.corners[index]!} onMove={(to) => draft.moveCorner(index, to)} />
+            {corners.map((corner, index) => (
+              <EdgeHandle
+                key={`corner ${index}`}
+                label={`Corner ${CORNERS[index]}`}
+                valueText={`${Math.round(corner.x)} across, ${Math.round(corner.y)} down`}
+                valueNow={Math.round(corner.x)}
+                sign={TICKS[index]!}
+                at={scalePoint(corner, scale)}
+                scale={scale}
+                onBegin={() => {
+                  edges.begin();
+                  setHeld({ kind: 'corner', index });
+                }}
+                onDrag={(by, free) => edges.moveCorner(index, by, snap(free))}
+                onEnd={() => letGo('corner', index)}
+              />
             ))}
+            {SIDES.map((name, s) => {
+              const a = corners[s]!;
+              const b = corners[(s + 1) % 4]!;
+              const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+              const outwards = (by: Point): number => (by.x * (b.y - a.y) - by.y * (b.x - a.x)) / length;
+              const middle = middleOf(s);
+              const chord = lerpPoint(a, b, 0.5);
+              return (
+                <EdgeHandle
+                  key={`side ${name}`}
+                  label={bending ? `Bend of the ${name} side` : `Side ${name}`}
+                  valueText={bending ? `bent by ${Math.round(Math.hypot(middle.x - chord.x, middle.y - chord.y))} pixels` : `${Math.round(middle.x)} across, ${Math.round(middle.y)} down`}
+                  valueNow={Math.round(bending ? bends[s]![1] * length : s % 2 === 0 ? middle.y : middle.x)}
+                  sign={bending ? BOW : BAR}
+                  turn={(Math.atan2(b.y - a.y, b.x - a.x) * 180) / Math.PI}
+                  at={scalePoint(middle, scale)}
+                  scale={scale}
+                  onBegin={() => {
+                    edges.begin();
+                    setHeld({ kind: 'side', index: s });
+                  }}
+                  onDrag={(by, free) => (bending ? edges.bendSide(s, outwards(by) / length) : edges.moveSide(s, outwards(by), snap(free)))}
+                  onEnd={() => letGo('side', s)}
+                />
+              );
+            })}
+          </View>
+        ) : null}
+        {/* the loupe keeps to the corners of the whole place, clear of the finger even where the photo is narrow */}
+        {heldAt !== null && photo.state === 'ready' ? <Loupe photo={photo.picture} at={scalePoint(heldAt, scale)} width={width} height={height} outline={outline} /> : null}
+        {flat !== null ? (
+          <View className="pointer-events-none absolute inset-0 items-center justify-center bg-night p-3" testID="flat-result">
+            <Image source={{ uri: flat.url }} accessibilityLabel="The page laid flat by these edges" resizeMode="contain" className="h-full w-full" />
           </View>
         ) : null}
       </View>
       <View className="min-h-[28px] justify-center bg-paper px-4 pt-1">
-        {draft.problem === null ? <Words as="soft">Drag each corner onto the paper’s corner. Arrow keys move it by a pixel.</Words> : <Flag kind="look" live>{draft.problem}</Flag>}
+        {edges.problem !== null ? (
+          <Flag kind="look" live>{edges.problem}</Flag>
+        ) : (
+          <Words as="soft">{bending ? 'Drag the middle of a side until the line lies on the paper’s edge.' : 'Drag a corner or a side onto the paper’s edge. Arrow keys move it by a pixel.'}</Words>
+        )}
       </View>
     </View>
   );
+}
+
+/** Control or Command with Z takes a step back, with Shift forward again, while the tool is open. */
+function useUndoKeys(undo: () => void, redo: () => void): void {
+  useEffect(() => {
+    const press = (event: KeyboardEvent): void => {
+      if (event.key.toLowerCase() !== 'z' || !(event.ctrlKey || event.metaKey)) return;
+      event.preventDefault();
+      if (event.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  });
 }

@@ -48,7 +48,7 @@ function Bench({ handIn, page }: PageBenchProps) {
           <AddRow handInId={handIn.id} stacked />
         </View>
         <View className="flex-1">
-          {editing.editingEdges ? <EdgesEditor page={page} draft={editing.edges} /> : <View className="flex-1 p-6"><PaperPicture page={page} longSidePx={1600} label={`Page ${at + 1}`} /></View>}
+          {editing.editingEdges ? <EdgesEditor page={page} editing={editing} /> : <View className="flex-1 p-6"><PaperPicture page={page} longSidePx={1600} label={`Page ${at + 1}`} /></View>}
         </View>
         <View className="w-[300px] border-l border-rule-faint">
           <View className="gap-1 p-4">
@@ -56,7 +56,7 @@ function Bench({ handIn, page }: PageBenchProps) {
             <Words as="soft" numberOfLines={1}>{page.fileName}</Words>
             <PageFlag page={page} />
           </View>
-          {editing.editingEdges ? <EdgesActions editing={editing} /> : <PageTools handIn={handIn} page={page} onEdges={editing.openEdges} unfolded />}
+          {editing.editingEdges ? <EdgesActions editing={editing} wide /> : <PageTools handIn={handIn} page={page} onEdges={editing.openEdges} unfolded />}
         </View>
       </View>
     </HandInFrame>

@@ -41,8 +41,8 @@ function OnePage({ handIn, page, fromShoot }: { readonly handIn: HandIn; readonl
     <HandInFrame handIn={handIn} stage="pages" next={next}>
       {editing.editingEdges ? (
         <>
-          <EdgesEditor page={page} draft={editing.edges} />
-          <EdgesActions editing={editing} />
+          <EdgesEditor page={page} editing={editing} />
+          <EdgesActions editing={editing} wide={false} />
         </>
       ) : (
         <>

@@ -1,6 +1,6 @@
 import { useRouter } from 'expo-router';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
-import { needsEdgeCheck, recornerRecipe } from '../../core/recipe/recipe';
+import { needsEdgeCheck, needsTurnCheck, outlineRecipe, turnRecipe } from '../../core/recipe/recipe';
 import { setRecipe } from '../stores/handInStore';
 
 /** What is sensible next on a page: confirm unsure edges, go on to the next page, then bind. */
@@ -11,7 +11,10 @@ export function useNextThing(handIn: HandIn, page: Page, saveEdges: (() => void)
   const after = pages[at + 1];
   if (saveEdges !== null) return { label: 'Use these edges', onPress: saveEdges };
   if (needsEdgeCheck(page.recipe)) {
-    return { label: 'These edges are right', onPress: () => void setRecipe(handIn.id, page, recornerRecipe(page.recipe, page.recipe.outline.corners), 'the check') };
+    return { label: 'These edges are right', onPress: () => void setRecipe(handIn.id, page, outlineRecipe(page.recipe, page.recipe.outline.corners, page.recipe.outline.bends), 'the check') };
+  }
+  if (needsTurnCheck(page.recipe)) {
+    return { label: 'This is the right way up', onPress: () => void setRecipe(handIn.id, page, turnRecipe(page.recipe, 0), 'the check') };
   }
   if (after !== undefined) return { label: `Go on to page ${at + 2}`, onPress: () => router.replace(`/hand-in/${handIn.id}/page/${after.id}`) };
   return { label: pages.length === 1 ? 'Bind 1 page' : `Bind ${pages.length} pages`, onPress: () => router.replace(`/hand-in/${handIn.id}/bind`) };

@@ -1,5 +1,6 @@
 import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
+import { proposeOutlines } from '../../core/detect/detectOutline';
 import { FotoplanError, toWireError } from '../../core/errors';
 import { scaleQuad } from '../../core/geometry/quad';
 import { bindPdf, type PagePicture, type PdfPage } from '../../core/pdf/bindPdf';
@@ -15,7 +16,7 @@ import { CHECK_EDGES_BELOW, isUntouched, type Recipe } from '../../core/recipe/r
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodeBlob } from '../../platform/browser/decodeBlob';
 import { encodeJpeg } from '../../platform/browser/encodeJpeg';
-import type { BindRequest, BindResult, CheckRequest, CheckResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, OriginalSource, PageRequest, PageResult, ToWorker } from './pageWorkerProtocol';
+import type { BindRequest, BindResult, CheckRequest, CheckResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, ToWorker } from './pageWorkerProtocol';
 
 const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker): void };
 
@@ -70,6 +71,12 @@ async function find({ original: { blob, fileName, pdfPage }, finish, pageKind }:
   return { width: photo.width, height: photo.height, pages };
 }
 
+async function outlines({ original }: OutlinesRequest): Promise<OutlinesResult> {
+  const { image, factor } = await previewOf(original);
+  const { found, targets } = proposeOutlines(image);
+  return { found: found === null ? null : { ...found, quad: scaleQuad(found.quad, 1 / factor) }, targets: targets.map((quad) => scaleQuad(quad, 1 / factor)) };
+}
+
 const FUSED_QUALITY = 0.92;
 
 async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
@@ -119,6 +126,8 @@ async function answer(id: number, request: PageRequest): Promise<PageResult> {
       return bind(request, id);
     case 'find':
       return find(request);
+    case 'outlines':
+      return outlines(request);
     case 'render': {
       const { image, factor } = await previewOf(request.original);
       const page = request.recipe === null ? fitLongSide(image, request.longSidePx) : renderPage(image, scaleRecipe(request.recipe, factor), request.longSidePx);

@@ -1,5 +1,7 @@
 import type { WireError } from '../../core/errors';
+import type { DetectedOutline } from '../../core/detect/detectOutline';
 import type { Finish } from '../../core/finish/applyFinish';
+import type { Quad } from '../../core/geometry/quad';
 import type { Paper } from '../../core/pdf/paperSize';
 import type { ShotVerdict } from '../../core/quality/inspectShot';
 import type { PageKind, Recipe } from '../../core/recipe/recipe';
@@ -48,6 +50,18 @@ export interface FindResult {
   readonly pages: readonly { readonly recipe: Recipe; readonly verdict: ShotVerdict }[];
 }
 
+/** What could be the paper's outline, for the edges tool; found in the preview, which is quick. */
+export interface OutlinesRequest {
+  readonly kind: 'outlines';
+  readonly original: OriginalSource;
+}
+export interface OutlinesResult {
+  /** Pixels of the original. */
+  readonly found: DetectedOutline | null;
+  /** Found and runners-up, for handles to stick to. */
+  readonly targets: readonly Quad[];
+}
+
 /** Several frames of one scene into one picture. */
 export interface FuseRequest {
   readonly kind: 'fuse';
@@ -78,6 +92,7 @@ export interface PageWork {
   check: { request: CheckRequest; result: CheckResult };
   render: { request: RenderRequest; result: { readonly picture: Blob; readonly width: number; readonly height: number } };
   find: { request: FindRequest; result: FindResult };
+  outlines: { request: OutlinesRequest; result: OutlinesResult };
   fuse: { request: FuseRequest; result: FuseResult };
   bind: { request: BindRequest; result: BindResult };
 }

@@ -1,0 +1,200 @@
+"""Trains the network of core/upright/uprightNetwork.ts, which tells which way up writing is, and writes its weights.
+
+Development only; the app never runs Python. Needs numpy, opencv-python-headless, pillow and tensorflow-cpu, and a folder of
+fonts in print and handwriting (TTF), none of which the demo's pages use.
+    python3 upright_network.py FONT_FOLDER OUT.ts MINUTES [START.ts]
+"""
+import glob
+import math
+import random
+import sys
+import time
+
+import cv2
+import numpy as np
+import tensorflow as tf
+from PIL import Image, ImageDraw, ImageFont
+from tensorflow.keras import layers as L
+
+from page_network import export, norm, restore, separable
+
+CROP = 160
+SYLLABLES = 'the of and to in is that for on with as it by this be at from or are an we not can has which one all there their if will each about how up out them then she many some so these would other into more two like him time see no way could my than first been call who its now find long down day did get come made may part over new sound take only little work know place year live me back give most very after thing our just name good sentence man think say great where help through much before line right too mean old any same tell boy follow came want show also around form three small set put end does another well large must big even such because turn here why ask went men read need land different home us move try kind hand picture again change off play spell air away animal house point page letter mother answer found study still learn should'.split()
+
+
+def word(rng):
+    r = rng.random()
+    if r < 0.62:
+        w = rng.choice(SYLLABLES)
+        return w.capitalize() if rng.random() < 0.12 else w
+    if r < 0.74:
+        return ''.join(rng.choice(SYLLABLES) for _ in range(2))[:11]
+    if r < 0.86:
+        return str(rng.randint(0, 9999)) if rng.random() < 0.6 else f'{rng.random() * 100:.{rng.randint(1, 3)}f}'
+    if r < 0.94:
+        return rng.choice('xyzabcfghknpqt') + rng.choice(['=', '+', '-', '(', ')', '²', '/', '<', "'"]) + rng.choice(['x', 'y', 't', '2', '7', 'π', 'm', 'kg'])
+    return rng.choice(['=', '+', '→', '(a)', '1.', '2)', 'Fig.', 'Q3', 'i.e.', ':', '-'])
+
+
+def page(rng, fonts):
+    """A page of writing, upright, grey."""
+    w, h = 700, 1000
+    paper = rng.randint(170, 252)
+    image = Image.new('L', (w, h), paper)
+    draw = ImageDraw.Draw(image)
+    size = int(rng.choice([rng.uniform(11, 18), rng.uniform(16, 34)]))
+    font = ImageFont.truetype(rng.choice(fonts), size)
+    pitch = size * rng.uniform(1.05, 2.0)
+    tone = int(paper * rng.uniform(0.05, 0.6))
+    left = rng.uniform(20, 120)
+    rule = rng.random()
+    tone_rule = int(paper * rng.uniform(0.6, 0.93))
+    y = rng.uniform(20, 120)
+    while y < h - 20:
+        if rule < 0.35:
+            draw.line((0, y + size * 1.0, w, y + size * 1.0), fill=tone_rule, width=rng.choice([1, 1, 2]))
+        if rng.random() < 0.9:
+            x = left + rng.gauss(0, 3) + (rng.random() < 0.1) * 40
+            stop = w - 30 if rng.random() < 0.7 else rng.uniform(left + 60, w - 30)
+            line = ''
+            while x + font.getlength(line + ' ') < stop:
+                line += (' ' if line else '') + word(rng)
+            if rng.random() < 0.07:
+                line = line.upper()
+            draw.text((x, y), line, fill=tone, font=font)
+        y += pitch * (1 if rng.random() < 0.92 else 1.8)
+    if 0.35 < rule < 0.5:
+        step = rng.uniform(10, 26)
+        for k in np.arange(0, h, step):
+            draw.line((0, k, w, k), fill=tone_rule)
+        for k in np.arange(0, w, step):
+            draw.line((k, 0, k, h), fill=tone_rule)
+    return np.asarray(image, np.float32)
+
+
+def drawing(rng):
+    """A page without writing: curves, boxes, grids, nothing."""
+    w, h = 700, 1000
+    paper = rng.randint(170, 252)
+    image = Image.new('L', (w, h), paper)
+    draw = ImageDraw.Draw(image)
+    tone = int(paper * rng.uniform(0.05, 0.6))
+    for _ in range(rng.choice([0, 5, 40, 90])):
+        x, y, r = rng.uniform(0, w), rng.uniform(0, h), rng.uniform(5, 200)
+        kind = rng.random()
+        if kind < 0.3:
+            draw.ellipse((x - r, y - r * rng.uniform(0.2, 1), x + r, y + r * 0.2), outline=tone, width=rng.choice([1, 2, 4]))
+        elif kind < 0.5:
+            draw.rectangle((x, y, x + r, y + rng.uniform(4, 150)), outline=tone, width=rng.choice([1, 2]))
+        elif kind < 0.9:
+            points = [(x, y)]
+            for _ in range(rng.randint(2, 14)):
+                points.append((points[-1][0] + rng.gauss(0, 40), points[-1][1] + rng.gauss(0, 40)))
+            draw.line(points, fill=tone, width=rng.choice([1, 2, 3]))
+        else:
+            draw.rectangle((x, y, x + r * 0.5, y + r * 0.3), fill=tone)
+    if rng.random() < 0.4:
+        step = rng.uniform(10, 40)
+        for k in np.arange(0, h, step):
+            draw.line((0, k, w, k), fill=int(paper * 0.8))
+        if rng.random() < 0.6:
+            for k in np.arange(0, w, step):
+                draw.line((k, 0, k, h), fill=int(paper * 0.8))
+    return np.asarray(image, np.float32)
+
+
+def crops(rng, fonts, count):
+    """Crops as a flattened photo shows them: a little askew, unevenly lit, blurred, noisy; with their quarter turns."""
+    g = np.random.default_rng(rng.randint(0, 1 << 30))
+    written = rng.random() < 0.87
+    sheet = page(rng, fonts) if written else drawing(rng)
+    out = []
+    for _ in range(count):
+        scale = rng.uniform(0.7, 1.5)
+        angle = rng.gauss(0, 2.5)
+        m = cv2.getRotationMatrix2D((0, 0), angle, scale)
+        m[:, 2] = CROP / 2 - m[:, :2] @ np.array([rng.uniform(60, 640), rng.uniform(60, 940)])
+        crop = cv2.warpAffine(sheet, m, (CROP, CROP), flags=cv2.INTER_LINEAR if scale > 1 else cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)
+        if written and crop.std() < 4:
+            continue
+        y, x = np.mgrid[0:CROP, 0:CROP] / CROP - 0.5
+        a = rng.uniform(0, 6.3)
+        crop *= 1 - rng.uniform(0, 0.4) * (x * math.cos(a) + y * math.sin(a) + 0.5)
+        if rng.random() < 0.6:
+            crop = cv2.GaussianBlur(crop, (0, 0), rng.uniform(0.4, 1.4))
+        crop += g.normal(0, rng.uniform(0.5, 9), crop.shape)
+        out.append((standard(crop), written))
+    return out
+
+
+def standard(crop):
+    """Paper to 0, ink towards 1, whatever the light: what core/upright does to its crops."""
+    field = cv2.blur(cv2.dilate(crop, np.ones((9, 9))), (31, 31), borderType=cv2.BORDER_REPLICATE)
+    ink = np.clip(1 - crop / np.maximum(20, field), 0, 1)
+    return (ink / max(0.15, float(np.quantile(ink, 0.97)))).clip(0, 1.5).astype(np.float32)
+
+
+def network():
+    image = L.Input((None, None, 1))
+    a = norm(L.Conv2D(12, 3, 2, padding='same', use_bias=False, name='stem_c')(image), 'stem_c')
+    b = separable(separable(a, 24, 'b1', 2), 24, 'b2')
+    c = separable(separable(b, 48, 'c1', 2), 48, 'c2')
+    d = separable(separable(separable(c, 64, 'd1', 2), 64, 'd2', 1, 5), 64, 'd3', 1, 5)
+    out = L.Conv2D(4, 1, name='head_h')(d)  # logits of each quarter turn, everywhere
+    return tf.keras.Model(image, out)
+
+
+def train(folder, minutes, start=None):
+    rng = random.Random(5)
+    fonts = sorted(glob.glob(f'{folder}/**/*.ttf', recursive=True))
+    print(len(fonts), 'fonts')
+    check_fonts, fonts = fonts[::9], [f for i, f in enumerate(fonts) if i % 9]
+    check = [c for _ in range(60) for c, written in crops(rng, check_fonts, 4) if written]
+    pool = []
+    model = network()
+    if start:
+        restore(model, start)
+    print(model.count_params(), 'parameters', flush=True)
+    optimiser = tf.keras.optimizers.Adam(2e-3)
+
+    @tf.function
+    def step(x, y):
+        with tf.GradientTape() as tape:
+            logits = tf.reduce_mean(model(x, training=True), (1, 2))
+            value = tf.reduce_mean(tf.nn.softmax_cross_entropy_with_logits(y, logits))
+        optimiser.apply_gradients(zip(tape.gradient(value, model.trainable_variables), model.trainable_variables))
+        return value
+
+    def score():
+        right = 0
+        for turns in range(4):
+            x = np.stack([np.rot90(c, -turns) for c in check])[..., None]
+            right += (model(x, training=False).numpy().mean((1, 2)).argmax(1) == turns).mean() / 4
+        return right
+
+    began = time.time()
+    shown = began
+    values = []
+    while (share := (time.time() - began) / (60 * minutes)) < 1:
+        for _ in range(2 if len(pool) > 1500 else 12):
+            pool += crops(rng, fonts, 8)
+        if len(pool) > 9000:
+            del pool[:64]
+        for _ in range(6):
+            chosen = rng.sample(pool, min(48, len(pool)))
+            turns = [rng.randrange(4) for _ in chosen]
+            x = np.stack([np.rot90(c, -t) for (c, _), t in zip(chosen, turns)])[..., None]
+            # a crop that says nothing should say so
+            y = np.stack([np.eye(4)[t] * 0.96 + 0.01 if written else np.full(4, 0.25) for (_, written), t in zip(chosen, turns)])
+            optimiser.learning_rate.assign(2e-3 * (0.5 + 0.5 * math.cos(math.pi * share)) + 1e-5)
+            values.append(float(step(tf.constant(x), tf.constant(y, tf.float32))))
+        if time.time() - shown > 60:
+            shown = time.time()
+            print(f'{shown - began:.0f} s, {len(values)} steps, loss {np.mean(values[-100:]):.4f}, crops of unseen fonts right {score():.3f}', flush=True)
+    print(f'crops of unseen fonts right {score():.4f}')
+    return model
+
+
+if __name__ == '__main__':
+    fonts_folder, file, duration, *start = sys.argv[1:]
+    export(train(fonts_folder, float(duration), *start), file, 'UPRIGHT_NETWORK_WEIGHTS')

@@ -1,0 +1,115 @@
+import type { ColourPlanes } from './colourPlanes';
+import { addEverywhere, addUpsampled, convolve, createLayers, inputTensor, meanOf, pointwise, separable, valuesOf, type Tensor } from '../raster/convolution';
+import { PAGE_NETWORK_WEIGHTS } from './pageNetworkWeights';
+
+/*
+ * Where a sheet of paper is, as a picture of probabilities, from a small convolutional network.
+ * Method: an encoder and decoder with skip connections (Ronneberger et al., "U-Net", MICCAI 2015) of depthwise separable
+ * convolutions (Howard et al., "MobileNets", 2017), trained on drawn desks by bench/train/page_network.py. About 30
+ * million multiplications a picture. It knows what a page is but not exactly where its edge lies: that is measured
+ * afterwards in the picture itself.
+ */
+
+/** What the network says of a picture, at half its working size. */
+export interface PageMap {
+  readonly width: number;
+  readonly height: number;
+  /** Chance that a place belongs to the topmost sheet, 0 to 1. */
+  readonly page: Float32Array;
+  /** Chance that the sheet's edge passes here, 0 to 1. */
+  readonly edge: Float32Array;
+}
+
+export const NETWORK_LONG_SIDE_PX = 256;
+/** The encoder halves the picture four times. */
+const STRIDE_PX = 16;
+
+/**
+ * Runs the network.
+ * @param planes - a picture of any size, best at least NETWORK_LONG_SIDE_PX long; upright or not makes no difference
+ * @returns maps in the picture's own orientation; they cover it whole
+ */
+export function mapPage(planes: ColourPlanes): PageMap {
+  const scale = NETWORK_LONG_SIDE_PX / Math.max(planes.width, planes.height);
+  const fit = (side: number): number => Math.max(STRIDE_PX, Math.round((side * scale) / STRIDE_PX) * STRIDE_PX);
+  const lying = planes.width > planes.height; // the network was trained on standing pictures
+  const out = forward(toTensor(planes, fit(planes.width), fit(planes.height), lying));
+  const logits = valuesOf(out);
+  const size = out.width * out.height;
+  const width = lying ? out.height : out.width;
+  const height = lying ? out.width : out.height;
+  const read = (channel: number): Float32Array => {
+    const map = new Float32Array(size);
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < width; x++) {
+        const logit = logits[channel * size + (lying ? x * out.width + y : y * out.width + x)]!;
+        map[y * width + x] = 1 / (1 + Math.exp(-logit));
+      }
+    }
+    return map;
+  };
+  return { width, height, page: read(0), edge: read(1) };
+}
+
+/** Red, green and blue planes, one after another. */
+interface Picture {
+  readonly height: number;
+  readonly width: number;
+  readonly data: Float32Array;
+}
+
+/** Red, green and blue from -1 to 1; each value is the mean of the pixels its place covers. */
+function toTensor({ width, height, l, a, b }: ColourPlanes, toWidth: number, toHeight: number, transposed: boolean): Picture {
+  const size = toWidth * toHeight;
+  const out = new Float32Array(3 * size);
+  const first = (k: number, from: number, to: number): number => Math.min(from - 1, Math.floor((k * from) / to));
+  for (let y = 0; y < toHeight; y++) {
+    const y0 = first(y, height, toHeight);
+    const y1 = Math.max(y0 + 1, first(y + 1, height, toHeight));
+    for (let x = 0; x < toWidth; x++) {
+      const x0 = first(x, width, toWidth);
+      const x1 = Math.max(x0 + 1, first(x + 1, width, toWidth));
+      let sumL = 0;
+      let sumA = 0;
+      let sumB = 0;
+      for (let j = y0; j < y1; j++) {
+        for (let i = j * width + x0; i < j * width + x1; i++) {
+          sumL += l[i]!;
+          sumA += a[i]!;
+          sumB += b[i]!;
+        }
+      }
+      const count = (y1 - y0) * (x1 - x0) * 127.5;
+      // toColourPlanes undone
+      const redGreen = sumA / 0.7 / count;
+      const yellowBlue = sumB / 0.7 / count;
+      const yellow = sumL / count + 0.144 * redGreen + 0.114 * yellowBlue;
+      const to = transposed ? x * toHeight + y : y * toWidth + x;
+      out[to] = yellow + redGreen / 2 - 1;
+      out[size + to] = yellow - redGreen / 2 - 1;
+      out[2 * size + to] = yellow - yellowBlue - 1;
+    }
+  }
+  return { height: transposed ? toWidth : toHeight, width: transposed ? toHeight : toWidth, data: out };
+}
+
+const layer = createLayers(PAGE_NETWORK_WEIGHTS);
+
+/** Depthwise and pointwise convolution by their common name. */
+const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor => separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
+
+function forward(image: Picture): Tensor {
+  const stem = layer('stem_c');
+  const a = convolve(inputTensor(3, image.height, image.width, image.data), stem, 2);
+  const b = block(block(a, 'b1', 2), 'b2');
+  const c = block(block(b, 'c1', 2), 'c2');
+  let d = block(c, 'd1', 2);
+  for (let i = 2; i <= 5; i++) {
+    d = block(d, `d${i}`);
+    if (i === 2 || i === 4) addEverywhere(d, pointwise(meanOf(d), layer(`g${i}_g`), false));
+  }
+  const c3 = block(addUpsampled(pointwise(d, layer('u1_p'), true), c), 'c3');
+  const b3 = block(block(addUpsampled(pointwise(c3, layer('u2_p'), true), b), 'b3'), 'b4');
+  const a2 = block(addUpsampled(pointwise(b3, layer('u3_p'), true), a), 'a2');
+  return pointwise(a2, layer('head_h'), false);
+}

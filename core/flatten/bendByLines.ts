@@ -1,0 +1,154 @@
+import { ALL_STRAIGHT, type Bend, type Bends } from '../geometry/bentOutline';
+import { solveLinear } from '../geometry/solveLinear';
+import type { Quad } from '../geometry/quad';
+import { fitLongSide } from '../raster/resizeByArea';
+import { lightnessPlane, type Plane } from '../raster/plane';
+import type { PixelImage } from '../raster/pixelImage';
+import { flattenPage, limitLongSide, readShape } from './flattenPage';
+
+/*
+ * How a page bends, told by what is on it, where its own edges are not seen: lines of writing and rules that should be
+ * level are followed across the page.
+ * Method: the page is cut into upright strips; each strip's profile of ink along the page is laid over its neighbour's
+ * window by window, and the shift that fits best (normalised cross-correlation) says how far the lines climb from strip
+ * to strip. The climbs are added up and fitted by a surface that is a quartic across the page, at its top and at its
+ * foot, and changes evenly in between (after Zhang, Tan & Fan, "Restoration of curved document images", 2004).
+ * Limits: lines must run across the page as it lies; a tilt of all lines is taken for the writer's and left alone.
+ */
+
+const READING_LONG_SIDE_PX = 900;
+const STRIPS = 28;
+/** Height of the windows that are laid over each other, and how far they may shift, px of the flat page. */
+const WINDOW_PX = 72;
+const REACH_PX = 7;
+/** A shift is believed where it correlates at least this well. */
+const LEAST_CORRELATION = 0.55;
+/** Shifts needed before anything is said. */
+const LEAST_SHIFTS = 60;
+/** Lines that bend by less than this share of the page's width are level enough. */
+const LEAST_BOW = 0.004;
+
+/**
+ * The bends of an outline whose sides are not the paper's edges, or null where the lines on it are level or too few.
+ * @param corners - the outline, px of the photo, as the page is read
+ */
+export function bendByLines(photo: PixelImage, corners: Quad): Bends | null {
+  const shape = readShape(corners, photo.width, photo.height);
+  const flat = flattenPage(photo, shape, limitLongSide(shape.size, READING_LONG_SIDE_PX));
+  const surface = fitClimbs(measureClimbs(lightnessPlane(fitLongSide(flat, READING_LONG_SIDE_PX))));
+  if (surface === null) return null;
+  const share = flat.height / flat.width; // climbs are in page heights, bends in shares of the side
+  const most = Math.max(...[0, 1].flatMap((v) => QUARTERS.map((u) => Math.abs(surface(u, v)))));
+  if (most * share < LEAST_BOW) return null;
+  // positive climbs go down the page: out of its foot, and into its head
+  const head = QUARTERS.map((u) => -surface(u, 0) * share) as unknown as Bend;
+  const foot = QUARTERS.map((u) => surface(1 - u, 1) * share) as unknown as Bend;
+  return [head, ALL_STRAIGHT[1], foot, ALL_STRAIGHT[3]];
+}
+
+const QUARTERS = [0.25, 0.5, 0.75] as const;
+
+/** How far lines sink from one strip to the next at a place of the page, in page heights per page width. */
+interface Climb {
+  readonly u: number;
+  readonly v: number;
+  readonly slope: number;
+  readonly weight: number;
+}
+
+function measureClimbs(page: Plane): Climb[] {
+  const { width, height } = page;
+  const profiles = Array.from({ length: STRIPS }, (_, k) => inkProfile(page, Math.floor((k * width) / STRIPS), Math.floor(((k + 1) * width) / STRIPS)));
+  const climbs: Climb[] = [];
+  for (let k = 0; k + 1 < STRIPS; k++) {
+    for (let y = REACH_PX; y + WINDOW_PX + REACH_PX <= height; y += WINDOW_PX / 2) {
+      const found = bestShift(profiles[k]!, profiles[k + 1]!, y);
+      if (found === null) continue;
+      climbs.push({ u: (k + 1) / STRIPS, v: (y + WINDOW_PX / 2) / height, slope: (found.shift * STRIPS) / height, weight: found.correlation });
+    }
+  }
+  return climbs;
+}
+
+/** Ink down one strip, with what changes slowly (light, pictures) taken away. */
+function inkProfile({ width, height, data }: Plane, from: number, to: number): Float32Array {
+  const means = new Float32Array(height);
+  for (let y = 0; y < height; y++) for (let x = from; x < to; x++) means[y]! += data[y * width + x]! / (to - from);
+  const reach = 14;
+  return means.map((value, y) => {
+    let sum = 0;
+    let count = 0;
+    for (let j = Math.max(0, y - reach); j <= Math.min(height - 1, y + reach); j++) {
+      sum += means[j]!;
+      count++;
+    }
+    return sum / count - value;
+  });
+}
+
+function bestShift(p: Float32Array, q: Float32Array, y: number): { shift: number; correlation: number } | null {
+  const scores = new Float64Array(2 * REACH_PX + 1);
+  const energy = (values: Float32Array, from: number): number => {
+    let sum = 0;
+    for (let i = from; i < from + WINDOW_PX; i++) sum += values[i]! * values[i]!;
+    return sum;
+  };
+  const own = energy(p, y);
+  if (own < WINDOW_PX * 2) return null; // blank paper
+  for (let s = -REACH_PX; s <= REACH_PX; s++) {
+    let sum = 0;
+    for (let i = y; i < y + WINDOW_PX; i++) sum += p[i]! * q[i + s]!;
+    scores[s + REACH_PX] = sum / Math.sqrt(own * energy(q, y + s) + 1e-9);
+  }
+  let best = 0;
+  scores.forEach((score, i) => {
+    if (score > scores[best]!) best = i;
+  });
+  if (best === 0 || best === 2 * REACH_PX || scores[best]! < LEAST_CORRELATION) return null;
+  const curve = scores[best - 1]! - 2 * scores[best]! + scores[best + 1]!;
+  const fraction = curve < 0 ? (0.5 * (scores[best - 1]! - scores[best + 1]!)) / curve : 0;
+  return { shift: best - REACH_PX + fraction, correlation: scores[best]! };
+}
+
+/** Powers of the climbs' polynomial at the head and at the foot: slopes, so one less than the quartic's. */
+const POWERS = 4;
+
+/** Height of the lines above their own straight course at (u, v), page heights, positive downwards; null with too little to go by. */
+function fitClimbs(climbs: readonly Climb[]): ((u: number, v: number) => number) | null {
+  if (climbs.length < LEAST_SHIFTS) return null;
+  const n = 2 * POWERS;
+  const basis = (u: number, v: number): number[] => {
+    const x = 2 * u - 1;
+    const powers = Array.from({ length: POWERS }, (_, k) => x ** k);
+    return [...powers.map((p) => p * (1 - v)), ...powers.map((p) => p * v)];
+  };
+  let fit: Float64Array | null = null;
+  for (let round = 0; round < 6; round++) {
+    const normal = new Float64Array(n * n);
+    const right = new Float64Array(n);
+    for (const { u, v, slope, weight } of climbs) {
+      const b = basis(u, v);
+      const off = fit === null ? 0 : slope - b.reduce((sum, value, k) => sum + value * fit![k]!, 0);
+      const reach = round < 2 ? 0.2 : 0.08; // Tukey's biweight: lines that skip to a neighbour fall out
+      const w = fit === null ? weight : Math.abs(off) < reach ? weight * (1 - (off / reach) ** 2) ** 2 : 0;
+      for (let i = 0; i < n; i++) {
+        right[i]! += w * b[i]! * slope;
+        for (let j = 0; j < n; j++) normal[i * n + j]! += w * b[i]! * b[j]!;
+      }
+    }
+    for (let i = 0; i < n; i++) normal[i * n + i]! += 0.002 * climbs.length * (i % POWERS === 0 ? 0.02 : 1);
+    fit = solveLinear(normal, right);
+    if (fit === null) return null;
+  }
+  const coefficients = fit!;
+  // slopes added up along u, less the straight course between both ends
+  const raised = (from: number, u: number): number => {
+    const x = 2 * u - 1;
+    let sum = 0;
+    for (let k = 0; k < POWERS; k++) sum += (coefficients[from + k]! * (x ** (k + 1) - (-1) ** (k + 1))) / (2 * (k + 1));
+    return sum;
+  };
+  const above = (from: number, u: number): number => raised(from, u) - u * raised(from, 1);
+  return (u, v) => above(0, u) * (1 - v) + above(POWERS, u) * v;
+}
+

@@ -1,0 +1,71 @@
+import { solveLinear } from './solveLinear';
+
+/** Fills `out` with the residuals at the parameters given; always the same number of them. */
+export type Residuals = (parameters: Float64Array, out: Float64Array) => void;
+
+export interface Minimum {
+  readonly parameters: Float64Array;
+  /** Half the sum of squared residuals. */
+  readonly cost: number;
+}
+
+const MOST_STEPS = 40;
+
+/**
+ * The parameters with the least sum of squared residuals near a start.
+ * Method: Levenberg–Marquardt (Marquardt 1963) with forward differences; steps that make it worse are damped more.
+ * @param count - how many residuals there are
+ */
+export function leastSquares(residuals: Residuals, start: Float64Array, count: number): Minimum {
+  const n = start.length;
+  let parameters = start.slice();
+  let r = new Float64Array(count);
+  let trial = new Float64Array(count);
+  const jacobian = new Float64Array(count * n);
+  residuals(parameters, r);
+  let cost = halfSquares(r);
+  let damping = 1e-3;
+  for (let step = 0; step < MOST_STEPS; step++) {
+    for (let j = 0; j < n; j++) {
+      const moved = parameters.slice();
+      const h = 1e-5 * Math.max(0.1, Math.abs(moved[j]!));
+      moved[j]! += h;
+      residuals(moved, trial);
+      for (let i = 0; i < count; i++) jacobian[i * n + j] = (trial[i]! - r[i]!) / h;
+    }
+    const normal = new Float64Array(n * n);
+    const slope = new Float64Array(n);
+    for (let i = 0; i < count; i++) {
+      for (let j = 0; j < n; j++) {
+        const g = jacobian[i * n + j]!;
+        if (g === 0) continue;
+        slope[j]! -= g * r[i]!;
+        for (let k = 0; k <= j; k++) normal[j * n + k]! += g * jacobian[i * n + k]!;
+      }
+    }
+    for (let j = 0; j < n; j++) for (let k = j + 1; k < n; k++) normal[j * n + k] = normal[k * n + j]!;
+    const before = cost;
+    let better = false;
+    for (let attempt = 0; attempt < 8 && !better; attempt++) {
+      const damped = normal.slice();
+      for (let j = 0; j < n; j++) damped[j * n + j]! += damping * (normal[j * n + j]! + 1e-9);
+      const move = solveLinear(damped, slope);
+      if (move !== null) {
+        const next = parameters.map((p, j) => p + move[j]!);
+        residuals(next, trial);
+        const nextCost = halfSquares(trial);
+        if (nextCost < cost) {
+          parameters = next;
+          [r, trial] = [trial, r];
+          cost = nextCost;
+          better = true;
+        }
+      }
+      damping = better ? Math.max(1e-9, damping * 0.3) : damping * 5;
+    }
+    if (!better || before - cost < 1e-5 * before) break;
+  }
+  return { parameters, cost };
+}
+
+const halfSquares = (r: Float64Array): number => r.reduce((sum, v) => sum + v * v, 0) / 2;

@@ -1,0 +1,182 @@
+import { CONVOLUTION_KERNELS } from './convolutionKernels';
+
+/*
+ * The few operations of which the small networks are made. The inner loops are WebAssembly (kernels/convolution.as.ts);
+ * tensors live in its memory, one after another, until the next network starts. Padding is as TensorFlow's "same": a
+ * step of two looks right and down of its place.
+ */
+
+/** One convolution as stored: 8-bit weights in base64 ([ky, kx, (in,) out]), one scale and one bias an output channel. */
+export interface StoredLayer {
+  readonly w: string;
+  readonly s: readonly number[];
+  readonly b: readonly number[];
+}
+
+/** Channels of one picture, plane after plane, at a place (in bytes) of the kernels' memory. */
+export interface Tensor {
+  readonly channels: number;
+  readonly height: number;
+  readonly width: number;
+  readonly at: number;
+}
+
+export interface Layer {
+  /** Places (in bytes) of the weights and biases. */
+  readonly weights: number;
+  readonly bias: number;
+  /** Weights that go into one output. */
+  readonly weightsEach: number;
+  readonly outputs: number;
+}
+
+interface Kernels {
+  pointwise(input: number, inputs: number, weights: number, bias: number, output: number, outputs: number, plane: number, rectified: boolean): void;
+  convolve(input: number, weights: number, bias: number, output: number, outputs: number, each: number, height: number, width: number, reach: number, stride: number, paddedWidth: number, paddedPlane: number): void;
+}
+
+const PAGE_BYTES = 65_536;
+/** Room for the largest network's tensors. */
+const FIRST_PAGES = 384;
+
+let memory: WebAssembly.Memory | null = null;
+let kernels: Kernels | null = null;
+/** Weights stay below this; tensors come and go above it. */
+let keptEnd = 1024;
+let next = 1024;
+
+function bytesOf(base64: string): Uint8Array<ArrayBuffer> {
+  const text = atob(base64);
+  return Uint8Array.from({ length: text.length }, (_, i) => text.charCodeAt(i));
+}
+
+function start(): { memory: WebAssembly.Memory; kernels: Kernels } {
+  memory ??= new WebAssembly.Memory({ initial: FIRST_PAGES });
+  kernels ??= new WebAssembly.Instance(new WebAssembly.Module(bytesOf(CONVOLUTION_KERNELS)), { env: { memory } }).exports as unknown as Kernels;
+  return { memory, kernels };
+}
+
+function reserve(values: number): number {
+  const { memory: kept } = start();
+  const at = next;
+  next += Math.ceil((values * 4 + 64) / 16) * 16; // kernels may read a little past the end
+  if (next > kept.buffer.byteLength) kept.grow(Math.ceil((next - kept.buffer.byteLength) / PAGE_BYTES));
+  return at;
+}
+
+const view = (at: number, values: number): Float32Array => new Float32Array(start().memory.buffer, at, values);
+
+const tensorOf = (channels: number, height: number, width: number): Tensor => ({ channels, height, width, at: reserve(channels * height * width) });
+
+/** The tensor's values; valid until the next operation. */
+export const valuesOf = ({ at, channels, height, width }: Tensor): Float32Array => view(at, channels * height * width);
+
+/** Reads a network's layers by name, all of them at the first question; they stay for the life of the worker. */
+export function createLayers(stored: Readonly<Record<string, StoredLayer>>): (name: string) => Layer {
+  const layers = new Map<string, Layer>();
+  const keep = (values: Float32Array): number => {
+    const at = reserve(values.length);
+    view(at, values.length).set(values);
+    return at;
+  };
+  return (name) => {
+    if (layers.size === 0) {
+      next = keptEnd; // no tensor is alive between networks
+      for (const [each, { w, s, b }] of Object.entries(stored)) {
+        const weights = Float32Array.from(bytesOf(w), (byte, i) => ((byte << 24) >> 24) * s[i % s.length]!);
+        layers.set(each, { weights: keep(weights), bias: keep(Float32Array.from(b)), weightsEach: weights.length / s.length, outputs: s.length });
+      }
+      keptEnd = next;
+    }
+    return layers.get(name)!;
+  };
+}
+
+/** Begins a network: what came before it is gone. Ask for a layer first, so that weights are in place. */
+export function inputTensor(channels: number, height: number, width: number, data: Float32Array): Tensor {
+  next = keptEnd;
+  const tensor = tensorOf(channels, height, width);
+  valuesOf(tensor).set(data);
+  return tensor;
+}
+
+/** The tensor with a rim of nothing around every plane. */
+function pad(input: Tensor, before: number, after: number): { at: number; width: number; plane: number } {
+  const { channels, height, width } = input;
+  const paddedWidth = width + before + after;
+  const plane = paddedWidth * (height + before + after);
+  const at = reserve(channels * plane + 16);
+  const to = view(at, channels * plane).fill(0);
+  const from = valuesOf(input);
+  for (let c = 0; c < channels; c++) {
+    for (let y = 0; y < height; y++) {
+      const row = (c * height + y) * width;
+      to.set(from.subarray(row, row + width), c * plane + (y + before) * paddedWidth + before);
+    }
+  }
+  return { at, width: paddedWidth, plane };
+}
+
+/** Squares of weights, rectified: one for each channel where as many come out as go in (depthwise), else over all channels. */
+export function convolve(input: Tensor, layer: Layer, stride: 1 | 2): Tensor {
+  const each = layer.outputs === input.channels ? 1 : input.channels;
+  const reach = Math.sqrt(layer.weightsEach / each);
+  const padded = stride === 1 ? pad(input, (reach - 1) / 2, (reach - 1) / 2) : pad(input, 0, reach - stride);
+  const out = tensorOf(layer.outputs, input.height / stride, input.width / stride);
+  start().kernels.convolve(padded.at, layer.weights, layer.bias, out.at, out.channels, each, out.height, out.width, reach, stride, padded.width, padded.plane);
+  return out;
+}
+
+/** 1 × 1 over all channels. */
+export function pointwise(input: Tensor, layer: Layer, rectified: boolean): Tensor {
+  const out = tensorOf(layer.outputs, input.height, input.width);
+  start().kernels.pointwise(input.at, input.channels, layer.weights, layer.bias, out.at, out.channels, out.height * out.width, rectified);
+  return out;
+}
+
+/** Depthwise then pointwise convolution, each rectified; what keeps its shape is added to what came in. */
+export function separable(input: Tensor, deep: Layer, point: Layer, stride: 1 | 2): Tensor {
+  const out = pointwise(convolve(input, deep, stride), point, true);
+  if (stride === 1 && out.channels === input.channels) {
+    const from = valuesOf(input);
+    const to = valuesOf(out);
+    for (let i = 0; i < to.length; i++) to[i]! += from[i]!;
+  }
+  return out;
+}
+
+/** The mean of each channel. */
+export function meanOf(input: Tensor): Tensor {
+  const { channels, height, width } = input;
+  const plane = height * width;
+  const out = tensorOf(channels, 1, 1);
+  const from = valuesOf(input);
+  const to = valuesOf(out);
+  for (let c = 0; c < channels; c++) {
+    let sum = 0;
+    for (let i = c * plane; i < (c + 1) * plane; i++) sum += from[i]!;
+    to[c] = sum / plane;
+  }
+  return out;
+}
+
+/** Adds one value a channel everywhere, in place. */
+export function addEverywhere(tensor: Tensor, values: Tensor): void {
+  const plane = tensor.height * tensor.width;
+  const to = valuesOf(tensor);
+  const add = valuesOf(values);
+  for (let c = 0; c < tensor.channels; c++) for (let i = c * plane; i < (c + 1) * plane; i++) to[i]! += add[c]!;
+}
+
+/** Adds the coarse tensor at twice its size, each value four times, to the fine one, in place. */
+export function addUpsampled(coarse: Tensor, fine: Tensor): Tensor {
+  const { channels, height, width } = fine;
+  const from = valuesOf(coarse);
+  const to = valuesOf(fine);
+  for (let row = 0; row < channels * height; row++) {
+    const c = Math.floor(row / height);
+    const at = (c * coarse.height + ((row - c * height) >> 1)) * coarse.width;
+    for (let x = 0; x < width; x++) to[row * width + x]! += from[at + (x >> 1)]!;
+  }
+  return fine;
+}

@@ -1,0 +1,144 @@
+import { convolve, createLayers, inputTensor, meanOf, pointwise, separable, valuesOf, type Tensor } from '../raster/convolution';
+import type { PixelImage } from '../raster/pixelImage';
+import { fitLongSide } from '../raster/resizeByArea';
+import { lightnessPlane, type Plane } from '../raster/plane';
+import { UPRIGHT_NETWORK_WEIGHTS } from './uprightNetworkWeights';
+
+/*
+ * Which way up a flat page is, from the writing on it.
+ * Method: a small convolutional network (the same kind as the page network's encoder) that has read writing in many hands
+ * and typefaces turned all four ways votes on the few places of the page with the most ink; their votes are added as
+ * logarithms. How the photo was held speaks too, for as much as it is worth: phones know, mostly.
+ * Limits: a page without writing says nothing; Latin letters and digits only.
+ */
+
+export type QuarterTurns = 0 | 1 | 2 | 3;
+
+export interface UprightReading {
+  /** Clockwise quarter turns that would set the page right. */
+  readonly quarterTurns: QuarterTurns;
+  /** Chance that this is right, 0 to 1; null where nothing on the page says. */
+  readonly confidence: number | null;
+}
+
+/** A4 at this size has letters of about the height the network learnt. */
+const PAGE_LONG_SIDE_PX = 1000;
+const CROP_PX = 160;
+const CROPS = 6;
+/** Ink that a crop must have to be asked, as a share of its pixels. */
+const LEAST_INK = 0.012;
+/** Chance that a photo as held shows the page the right way up, before anything is read. */
+const HELD_RIGHT = 0.6;
+/** The votes of crops of one page are not independent: each counts for this much. */
+const VOTE_WEIGHT = 0.6;
+
+/**
+ * @param page - the flat page, any size and channels
+ */
+export function readUpright(page: PixelImage): UprightReading {
+  const plane = lightnessPlane(fitLongSide(page, PAGE_LONG_SIDE_PX));
+  const votes = [Math.log(HELD_RIGHT), ...[1, 2, 3].map(() => Math.log((1 - HELD_RIGHT) / 3))];
+  const crops = inkiestCrops(plane);
+  if (crops.length === 0) return { quarterTurns: 0, confidence: null };
+  for (const crop of crops) vote(crop).forEach((logit, turns) => (votes[turns]! += VOTE_WEIGHT * logit));
+  const top = Math.max(...votes);
+  const best = votes.indexOf(top) as QuarterTurns;
+  const confidence = 1 / votes.reduce((sum, v) => sum + Math.exp(v - top), 0);
+  // the network sees the page turned clockwise by `best`: turning on to four sets it right
+  return { quarterTurns: ((4 - best) % 4) as QuarterTurns, confidence };
+}
+
+/** The places with the most ink, apart from each other, made even as in training; fewer where the page has fewer. */
+function inkiestCrops({ width, height, data }: Plane): Float32Array[] {
+  const step = CROP_PX / 2;
+  const found: { crop: Float32Array; x: number; y: number; ink: number }[] = [];
+  for (let y = 0; y + CROP_PX <= Math.max(CROP_PX, height); y += step) {
+    for (let x = 0; x + CROP_PX <= Math.max(CROP_PX, width); x += step) {
+      if (x + CROP_PX > width || y + CROP_PX > height) continue;
+      const ink = edgeShare(data, width, x, y);
+      if (ink > LEAST_INK) found.push({ crop: new Float32Array(0), x, y, ink });
+    }
+  }
+  found.sort((p, q) => q.ink - p.ink);
+  const chosen: typeof found = [];
+  for (const place of found) {
+    if (chosen.length === CROPS) break;
+    if (chosen.every((c) => Math.abs(c.x - place.x) >= CROP_PX || Math.abs(c.y - place.y) >= CROP_PX)) chosen.push(place);
+  }
+  return chosen.map(({ x, y }) => evenInk(data, width, x, y));
+}
+
+/** Share of pixels with a steep neighbour, the middle of the range only: a solid picture is no writing. */
+function edgeShare(data: Float32Array, width: number, x0: number, y0: number): number {
+  let steep = 0;
+  let looks = 0;
+  for (let y = y0 + 1; y < y0 + CROP_PX - 1; y += 2) {
+    for (let x = x0 + 1; x < x0 + CROP_PX - 1; x += 2) {
+      const i = y * width + x;
+      looks++;
+      if (Math.abs(data[i + 1]! - data[i - 1]!) + Math.abs(data[i + width]! - data[i - width]!) > 22) steep++;
+    }
+  }
+  return steep / looks;
+}
+
+const DILATE_PX = 4;
+const BLUR_PX = 15;
+
+/** Paper to 0 and ink towards 1, whatever the light; the same steps as in training. */
+function evenInk(data: Float32Array, width: number, x0: number, y0: number): Float32Array {
+  const n = CROP_PX;
+  const crop = new Float32Array(n * n);
+  for (let y = 0; y < n; y++) crop.set(data.subarray((y0 + y) * width + x0, (y0 + y) * width + x0 + n), y * n);
+  const field = boxMean(runningMost(crop, n, DILATE_PX), n, BLUR_PX);
+  const ink = crop.map((v, i) => Math.min(1, Math.max(0, 1 - v / Math.max(20, field[i]!))));
+  const most = Math.max(0.15, ink.slice().sort()[Math.floor(0.97 * (ink.length - 1))]!);
+  return ink.map((v) => Math.min(1.5, v / most));
+}
+
+/** The largest value within reach, along rows then columns. */
+function runningMost(values: Float32Array, n: number, reach: number): Float32Array {
+  const pass = (from: Float32Array, stride: number, across: number): Float32Array => {
+    const out = new Float32Array(from.length);
+    for (let line = 0; line < n; line++) {
+      for (let k = 0; k < n; k++) {
+        let most = -Infinity;
+        for (let j = Math.max(0, k - reach); j <= Math.min(n - 1, k + reach); j++) most = Math.max(most, from[line * across + j * stride]!);
+        out[line * across + k * stride] = most;
+      }
+    }
+    return out;
+  };
+  return pass(pass(values, 1, n), n, 1);
+}
+
+/** The mean within reach, along rows then columns; the border repeats. */
+function boxMean(values: Float32Array, n: number, reach: number): Float32Array {
+  const pass = (from: Float32Array, stride: number, across: number): Float32Array => {
+    const out = new Float32Array(from.length);
+    const at = (line: number, k: number): number => from[line * across + Math.min(n - 1, Math.max(0, k)) * stride]!;
+    for (let line = 0; line < n; line++) {
+      let sum = 0;
+      for (let k = -reach; k <= reach; k++) sum += at(line, k);
+      for (let k = 0; k < n; k++) {
+        out[line * across + k * stride] = sum / (2 * reach + 1);
+        sum += at(line, k + reach + 1) - at(line, k - reach);
+      }
+    }
+    return out;
+  };
+  return pass(pass(values, 1, n), n, 1);
+}
+
+const layer = createLayers(UPRIGHT_NETWORK_WEIGHTS);
+const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor => separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
+
+/** Logits of the four turns for one crop. */
+function vote(crop: Float32Array): readonly number[] {
+  const stem = layer('stem_c');
+  const a = convolve(inputTensor(1, CROP_PX, CROP_PX, crop), stem, 2);
+  const b = block(block(a, 'b1', 2), 'b2');
+  const c = block(block(b, 'c1', 2), 'c2');
+  const d = block(block(block(c, 'd1', 2), 'd2'), 'd3');
+  return Array.from(valuesOf(meanOf(pointwise(d, layer('head_h'), false))));
+}
