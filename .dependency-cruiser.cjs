@@ -11,7 +11,7 @@ module.exports = {
     { name: 'app-only-src', severity: 'error', from: { path: '^app/' }, to: { path: '^(core|contract|platform|server|cli|demo|bench)/' } },
     { name: 'nobody-imports-app', severity: 'error', from: { pathNot: '^app/' }, to: { path: '^app/' } },
     { name: 'platform-only-core', severity: 'error', from: { path: '^platform/' }, to: { path: '^(app|src|server|cli|demo|bench)/' } },
-    { name: 'no-orphans', severity: 'error', from: { orphan: true, pathNot: ['\\.d\\.ts$', '\\.test\\.tsx?$', '^app/', '^contract/views\\.ts$'] }, to: {} },
+    { name: 'no-orphans', severity: 'error', from: { orphan: true, pathNot: ['\\.d\\.ts$', '\\.test\\.tsx?$', '^app/', '^contract/views\\.ts$', '\\.as\\.ts$'] }, to: {} },
   ],
   options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.json' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default', 'types'] } },
 };

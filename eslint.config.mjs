@@ -2,7 +2,7 @@ import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['node_modules/**', 'dist/**', 'data/**', '.cache/**', 'bench/out/**', 'test-results/**', '*.config.js', 'scripts/jestBrowser.js', '.dependency-cruiser.cjs', 'expo-env.d.ts', 'nativewind-env.d.ts'] },
+  { ignores: ['**/*.as.ts', 'node_modules/**', 'dist/**', 'data/**', '.cache/**', 'bench/out/**', 'test-results/**', '*.config.js', 'scripts/jestBrowser.js', '.dependency-cruiser.cjs', 'expo-env.d.ts', 'nativewind-env.d.ts'] },
   ...tseslint.configs.recommendedTypeChecked.map((config) => ({ ...config, files: ['**/*.{ts,tsx}'] })),
   {
     files: ['**/*.{ts,tsx}'],

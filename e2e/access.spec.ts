@@ -18,7 +18,7 @@ test('axe finds nothing serious on any main view', async ({ page }) => {
   await page.getByRole('button', { name: 'Light' }).click();
   await nothingSerious(page);
   await page.getByRole('button', { name: 'Edges', exact: true }).click();
-  await expect(page.getByRole('slider')).toHaveCount(4);
+  await expect(page.getByRole('slider')).toHaveCount(8);
   await nothingSerious(page);
   await page.getByRole('link', { name: /^Bind/ }).click();
   await expect(page.getByRole('textbox')).toBeVisible();

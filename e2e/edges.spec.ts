@@ -90,7 +90,7 @@ test('a side moves with its neighbours, sticks to the found edge unless held off
   const other = page.getByRole('slider', { name: 'Corner top left' });
   const read = async (handle: Locator): Promise<number[]> => (await handle.getAttribute('aria-valuetext'))!.match(/-?\d+/g)!.map(Number);
   const found = { corner: await read(corner), other: await read(other) };
-  const middle = { x: (photo.corners[1]!.x + photo.corners[2]!.x) / 2, y: (photo.corners[1]!.y + photo.corners[2]!.y) / 2 };
+  const middle = { x: (photo.corners[1].x + photo.corners[2].x) / 2, y: (photo.corners[1].y + photo.corners[2].y) / 2 };
 
   await dragTo(page, side, photo, { x: middle.x - 200, y: middle.y });
   const inwards = await read(corner);
@@ -99,7 +99,7 @@ test('a side moves with its neighbours, sticks to the found edge unless held off
   // back to within a few pixels of the paper's edge: it sticks to it
   await dragTo(page, side, photo, { x: middle.x - 12, y: middle.y });
   const stuck = await read(corner);
-  expect(Math.hypot(stuck[0]! - photo.corners[1]!.x, stuck[1]! - photo.corners[1]!.y)).toBeLessThan(7);
+  expect(Math.hypot(stuck[0]! - photo.corners[1].x, stuck[1]! - photo.corners[1].y)).toBeLessThan(7);
   await page.getByRole('button', { name: 'Snap to found edges' }).click();
   await dragTo(page, side, photo, { x: middle.x - 12, y: middle.y });
   expect(Math.abs((await read(side))[0]! - (middle.x - 12))).toBeLessThan(6);

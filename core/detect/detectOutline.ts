@@ -31,8 +31,7 @@ import { SCORER_WEIGHTS } from './scorerWeights';
  */
 
 export const REFINE_LONG_SIDE_PX = 1024;
-/** Pictures up to this are measured whole, larger ones at half the size they are refined in. */
-const WHOLE_LONG_SIDE_PX = 800;
+const WORKING_LONG_SIDE_PX = REFINE_LONG_SIDE_PX / 2;
 
 /** How hard to look. */
 export interface DetectEffort {
@@ -49,10 +48,12 @@ export interface DetectEffort {
   readonly candidates: number;
 }
 
-export const PHOTO_EFFORT: DetectEffort = { fineLines: 32, coarseLines: 14, pageLines: 8, coarseHalved: true, edgeMedians: 1.5, believedLines: 19, candidates: 56 };
+export const PHOTO_EFFORT: DetectEffort = { fineLines: 32, coarseLines: 14, pageLines: 8, coarseHalved: true, edgeMedians: 1.5, believedLines: 32, candidates: 300 };
 const PALENESS = FEATURE_NAMES.indexOf('brighterMean');
 /** Below this confidence the guess is worse than none: the page more likely fills the picture, and nothing of it may be cut off. */
 const WHOLE_PICTURE_BELOW = 0.1;
+/** Unless it is pale and overlaps with the network's page by this much. */
+const LIKE_THE_PAGE = 0.75;
 
 export interface DetectedOutline {
   /** Corners in pixels of the picture given; they may lie outside it where the page runs out of frame. */
@@ -103,7 +104,7 @@ export function proposeOutlines(image: PixelImage): { found: DetectedOutline | n
 function outlineFrom(found: LocatedSheet | null, { width, height }: PixelImage, scale: number): DetectedOutline | null {
   if (found === null) return null;
   const confidence = confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness);
-  if (confidence < WHOLE_PICTURE_BELOW) return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence };
+  if (confidence < WHOLE_PICTURE_BELOW && (found.overlap < LIKE_THE_PAGE || found.paleness < 0)) return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence };
   return { quad: scaleQuad(found.quad, scale), bends: withoutTrifles(found.bends), confidence };
 }
 
@@ -125,7 +126,7 @@ export interface PictureToSearch {
 export function readPicture(image: PixelImage): PictureToSearch {
   const longSide = Math.max(image.width, image.height);
   const larger = longSide >= 2 * REFINE_LONG_SIDE_PX ? toSmallColourPlanes(image, REFINE_LONG_SIDE_PX) : toColourPlanes(fitLongSide(image, REFINE_LONG_SIDE_PX));
-  const raw = longSide > WHOLE_LONG_SIDE_PX ? halvePlanes(larger) : larger;
+  const raw = longSide >= REFINE_LONG_SIDE_PX ? halvePlanes(larger) : toColourPlanes(fitLongSide(image, WORKING_LONG_SIDE_PX));
   return { larger, working: { raw, fine: blurPlanes(raw, 1, 1) }, map: mapPage(raw) };
 }
 
@@ -135,6 +136,8 @@ export interface LocatedSheet {
   readonly confidenceFeatures: readonly number[];
   /** How much paler than its surroundings the sheet is along its sides, -1 to 1. */
   readonly paleness: number;
+  /** Jaccard index with the network's page; 0 where it was not asked. */
+  readonly overlap: number;
 }
 
 /** Paper is nearly always paler than what it lies on; a block of print within a page that fills the picture is darker. */
@@ -167,7 +170,7 @@ export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQua
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
   const completed = fixed.filter(Boolean).length === 1 ? completeOutline(visible, fixed.indexOf(true), planes.width, planes.height) : null;
-  return { quad: completed ?? visible, bends: completed === null ? (refined?.bends ?? ALL_STRAIGHT) : ALL_STRAIGHT, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift), paleness };
+  return { quad: completed ?? visible, bends: completed === null ? (refined?.bends ?? ALL_STRAIGHT) : ALL_STRAIGHT, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift), paleness, overlap: best.features[FEATURE_NAMES.length] ?? 0 };
 }
 
 /** A page of the network that bends by less than this share of a side may as well be straight. */

@@ -98,7 +98,8 @@ export const positionOn = ({ line }: LineEvidence, p: Point): number => -p.x * l
 /** How much of a side's stretch is seen, by the step in the picture and by the network. */
 function seenAlong(side: LineEvidence, from: number, to: number): number {
   const step = meanOver(side, side.step, from, to) ?? 0.1;
-  return side.mapped === null ? step : (step + (meanOver(side, side.mapped, from, to) ?? 0.1)) / 2;
+  // the network may make up for a step too faint to see; it does not speak against one that is seen
+  return side.mapped === null ? step : Math.max(step, (step + (meanOver(side, side.mapped, from, to) ?? 0.1)) / 2);
 }
 
 /** Mean seen along all sides, the weakest counted twice. */

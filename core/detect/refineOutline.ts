@@ -117,7 +117,7 @@ function addBend(powers: readonly number[], bend: Bend, length: number): number[
 
 const stepAt = (v: Float32Array, at: number): number => v[at + 1]! + v[at + 2]! + v[at + 3]! * 0.7 - v[at - 1]! - v[at - 2]! - v[at - 3]! * 0.7;
 
-const ALONG_PX = 1.5;
+const ALONG_PX = 0.9;
 
 /** How much the direction of a step counts beside its strength. */
 const POLARITY_SAY = 0.6;
@@ -133,7 +133,7 @@ function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, re
       const x = p.x + nx * (k - reach - half);
       const y = p.y + ny * (k - reach - half);
       // a mean along the side: noise goes, the edge stays
-      for (let along = -ALONG_PX; along <= ALONG_PX; along += ALONG_PX) out[k]! += sampleLinear(plane, planes.width, planes.height, x - ny * along, y + nx * along) / 3;
+      for (let along = -ALONG_PX; along <= ALONG_PX; along += 2 * ALONG_PX) out[k]! += sampleLinear(plane, planes.width, planes.height, x - ny * along, y + nx * along) / 2;
     }
     return out;
   };

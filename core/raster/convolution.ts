@@ -32,7 +32,7 @@ export interface Layer {
 
 interface Kernels {
   pointwise(input: number, inputs: number, weights: number, bias: number, output: number, outputs: number, plane: number, rectified: boolean): void;
-  convolve(input: number, weights: number, bias: number, output: number, outputs: number, each: number, height: number, width: number, reach: number, stride: number, paddedWidth: number, paddedPlane: number): void;
+  convolve(input: number, weights: number, bias: number, output: number, outputs: number, each: number, deep: boolean, height: number, width: number, reach: number, stride: number, paddedWidth: number, paddedPlane: number): void;
 }
 
 const PAGE_BYTES = 65_536;
@@ -119,11 +119,12 @@ function pad(input: Tensor, before: number, after: number): { at: number; width:
 
 /** Squares of weights, rectified: one for each channel where as many come out as go in (depthwise), else over all channels. */
 export function convolve(input: Tensor, layer: Layer, stride: 1 | 2): Tensor {
-  const each = layer.outputs === input.channels ? 1 : input.channels;
+  const deep = layer.outputs === input.channels;
+  const each = deep ? 1 : input.channels;
   const reach = Math.sqrt(layer.weightsEach / each);
   const padded = stride === 1 ? pad(input, (reach - 1) / 2, (reach - 1) / 2) : pad(input, 0, reach - stride);
   const out = tensorOf(layer.outputs, input.height / stride, input.width / stride);
-  start().kernels.convolve(padded.at, layer.weights, layer.bias, out.at, out.channels, each, out.height, out.width, reach, stride, padded.width, padded.plane);
+  start().kernels.convolve(padded.at, layer.weights, layer.bias, out.at, out.channels, each, deep, out.height, out.width, reach, stride, padded.width, padded.plane);
   return out;
 }
 

@@ -74,11 +74,21 @@ describe('outlines', () => {
 describe('readRecipe', () => {
   const good = wholePhotoRecipe(100, 80, 'asshot');
   it('takes what was stored', () => expect(readRecipe(JSON.parse(JSON.stringify(good)))).toEqual(good));
+  it('brings what earlier versions stored to today’s: straight sides, proportions as seen, nobody asked which way up', () => {
+    const { outline, quarterTurns, finish } = good;
+    const before = { quarterTurns, finish, outline: { corners: outline.corners, by: outline.by, confidence: outline.confidence } };
+    expect(readRecipe({ ...before, version: 1 })).toEqual({ ...good, uprightConfidence: null });
+    expect(readRecipe({ ...before, version: 2, kind: 'card' })).toEqual({ ...good, kind: 'card', uprightConfidence: null });
+  });
+
   const bad: [string, unknown][] = [
     ['nothing', null],
     ['no version', { ...good, version: undefined }],
     ['a newer version', { ...good, version: 99 }],
     ['three corners', { ...good, outline: { ...good.outline, corners: good.outline.corners.slice(1) } }],
+    ['a side without its bend', { ...good, outline: { ...good.outline, bends: good.outline.bends.slice(1) } }],
+    ['a bend that is no number', { ...good, outline: { ...good.outline, bends: [['a', 0, 0], [0, 0, 0], [0, 0, 0], [0, 0, 0]] } }],
+    ['an unknown sheet', { ...good, sheet: 'napkin' }],
     ['half a turn of a turn', { ...good, quarterTurns: 0.5 }],
     ['an unknown finish', { ...good, finish: 'neon' }],
   ];

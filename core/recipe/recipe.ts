@@ -36,7 +36,7 @@ export interface Recipe {
 }
 
 /** Below this a found outline is shown to the person as "check edges". */
-export const CHECK_EDGES_BELOW = 0.7;
+export const CHECK_EDGES_BELOW = 0.8;
 
 export const isPending = ({ outline }: Recipe): boolean => outline.by === 'pending';
 

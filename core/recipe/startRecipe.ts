@@ -1,7 +1,7 @@
 import { detectOutline, type DetectedOutline } from '../detect/detectOutline';
 import { ALL_STRAIGHT, turnBends, type Bends } from '../geometry/bentOutline';
 import type { Finish } from '../finish/applyFinish';
-import { bendByLines } from '../flatten/bendByLines';
+import { followLines } from '../flatten/followLines';
 import { flattenPage, limitLongSide } from '../flatten/flattenPage';
 import { splitSpread } from '../flatten/splitSpread';
 import { turnQuad, wholePicture, type Quad } from '../geometry/quad';
@@ -51,18 +51,24 @@ export function startRecipes(photo: PixelImage, finish: Finish, kind: PageKind):
 export function recipeFromOutline(photo: PixelImage, { quad, bends, confidence }: DetectedOutline, finish: Finish, kind: PageKind): Recipe {
   const recipe = setUpright(photo, recipeOf(quad, 'found', confidence, finish, kind, bends));
   if (confidence >= CHECK_EDGES_BELOW || kind !== 'sheet') return recipe;
-  const read = bendByLines(photo, turnQuad(quad, recipe.quarterTurns));
-  return read === null ? recipe : { ...recipe, outline: { ...recipe.outline, bends: turnBends(read, -recipe.quarterTurns) } };
+  const { quarterTurns } = recipe;
+  const read = followLines(photo, turnQuad(quad, quarterTurns));
+  if (read === null || outlineProblem(read.corners, photo.width, photo.height, read.bends) !== null) return recipe;
+  return { ...recipe, outline: { ...recipe.outline, corners: turnQuad(read.corners, -quarterTurns), bends: turnBends(read.bends, -quarterTurns) } };
 }
 
 /** Long side of the flat page that is read for which way up it is. */
 const READING_LONG_SIDE_PX = 1000;
+const DOUBT_FROM = 0.5;
 
 /** The recipe turned so that the page can be read, where that is sure; else as it came, with the doubt on record. */
 function setUpright(photo: PixelImage, recipe: Recipe): Recipe {
   const shape = shapeOf(photo.width, photo.height, recipe);
   const { quarterTurns, confidence } = readUpright(flattenPage(photo, shape, limitLongSide(shape.size, READING_LONG_SIDE_PX)));
-  return confidence !== null && confidence >= CHECK_TURN_BELOW ? { ...recipe, quarterTurns, uprightConfidence: confidence } : { ...recipe, uprightConfidence: confidence };
+  if (confidence === null) return recipe;
+  if (confidence >= CHECK_TURN_BELOW) return { ...recipe, quarterTurns, uprightConfidence: confidence };
+  // a page left as it was shot is only worth a question where another way looks likelier
+  return quarterTurns !== 0 && confidence >= DOUBT_FROM ? { ...recipe, uprightConfidence: confidence } : recipe;
 }
 
 const usable = (found: DetectedOutline | null, { width, height }: PixelImage): DetectedOutline | null =>

@@ -24,7 +24,7 @@ export interface UprightReading {
 /** A4 at this size has letters of about the height the network learnt. */
 const PAGE_LONG_SIDE_PX = 1000;
 const CROP_PX = 160;
-const CROPS = 6;
+const CROPS = 7;
 /** Ink that a crop must have to be asked, as a share of its pixels. */
 const LEAST_INK = 0.012;
 /** Chance that a photo as held shows the page the right way up, before anything is read. */
@@ -40,7 +40,7 @@ export function readUpright(page: PixelImage): UprightReading {
   const votes = [Math.log(HELD_RIGHT), ...[1, 2, 3].map(() => Math.log((1 - HELD_RIGHT) / 3))];
   const crops = inkiestCrops(plane);
   if (crops.length === 0) return { quarterTurns: 0, confidence: null };
-  for (const crop of crops) vote(crop).forEach((logit, turns) => (votes[turns]! += VOTE_WEIGHT * logit));
+  for (const crop of crops) voteFourWays(crop).forEach((logit, turns) => (votes[turns]! += VOTE_WEIGHT * logit));
   const top = Math.max(...votes);
   const best = votes.indexOf(top) as QuarterTurns;
   const confidence = 1 / votes.reduce((sum, v) => sum + Math.exp(v - top), 0);
@@ -132,6 +132,25 @@ function boxMean(values: Float32Array, n: number, reach: number): Float32Array {
 
 const layer = createLayers(UPRIGHT_NETWORK_WEIGHTS);
 const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor => separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
+
+/** The mean vote on a crop and on the same crop turned, each counted for the turn it then speaks of: what favours one turn falls out. */
+function voteFourWays(crop: Float32Array): number[] {
+  const sums = [0, 0, 0, 0];
+  let turned = crop;
+  for (let turns = 0; turns < 4; turns++) {
+    vote(turned).forEach((logit, k) => (sums[(k + 4 - turns) % 4]! += logit / 4));
+    turned = turnCrop(turned);
+  }
+  return sums;
+}
+
+/** A quarter turn clockwise. */
+function turnCrop(crop: Float32Array): Float32Array {
+  const n = CROP_PX;
+  const out = new Float32Array(n * n);
+  for (let y = 0; y < n; y++) for (let x = 0; x < n; x++) out[x * n + n - 1 - y] = crop[y * n + x]!;
+  return out;
+}
 
 /** Logits of the four turns for one crop. */
 function vote(crop: Float32Array): readonly number[] {

@@ -57,18 +57,18 @@ export function pointwise(input: usize, inputs: i32, weights: usize, bias: usize
 }
 
 /**
- * Squares of weights [ky, kx, from, out] over the input's channels `from`, `each` of them for every output: one of its own
- * (depthwise) or all. Input planes are padded, so that nothing is asked at the border; negative results are cut off.
+ * Squares of weights [ky, kx, from, out] over the input's channels `from`, `each` of them for every output: its own one
+ * (deep) or all. Input planes are padded, so that nothing is asked at the border; negative results are cut off.
  */
 export function convolve(
-  input: usize, weights: usize, bias: usize, output: usize, outputs: i32, each: i32,
+  input: usize, weights: usize, bias: usize, output: usize, outputs: i32, each: i32, deep: bool,
   height: i32, width: i32, reach: i32, stride: i32, paddedWidth: i32, paddedPlane: i32,
 ): void {
   const zero = f32x4.splat(0);
   for (let o = 0; o < outputs; o++) {
     const first = load<f32>(bias + (<usize>o << 2));
     const start = f32x4.splat(first);
-    const own = each == 1 ? input + ((<usize>o * paddedPlane) << 2) : input;
+    const own = deep ? input + ((<usize>o * paddedPlane) << 2) : input;
     let to = output + ((<usize>o * height * width) << 2);
     for (let y = 0; y < height; y++) {
       let x = 0;

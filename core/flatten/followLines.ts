@@ -1,6 +1,8 @@
 import { ALL_STRAIGHT, type Bend, type Bends } from '../geometry/bentOutline';
 import { solveLinear } from '../geometry/solveLinear';
-import type { Quad } from '../geometry/quad';
+import { applyHomography, homographyBetween } from '../geometry/homography';
+import type { Point } from '../geometry/point';
+import { wholePicture, type Quad } from '../geometry/quad';
 import { fitLongSide } from '../raster/resizeByArea';
 import { lightnessPlane, type Plane } from '../raster/plane';
 import type { PixelImage } from '../raster/pixelImage';
@@ -12,8 +14,9 @@ import { flattenPage, limitLongSide, readShape } from './flattenPage';
  * Method: the page is cut into upright strips; each strip's profile of ink along the page is laid over its neighbour's
  * window by window, and the shift that fits best (normalised cross-correlation) says how far the lines climb from strip
  * to strip. The climbs are added up and fitted by a surface that is a quartic across the page, at its top and at its
- * foot, and changes evenly in between (after Zhang, Tan & Fan, "Restoration of curved document images", 2004).
- * Limits: lines must run across the page as it lies; a tilt of all lines is taken for the writer's and left alone.
+ * foot, and changes evenly in between (after Zhang, Tan & Fan, "Restoration of curved document images", 2004). What is
+ * straight in it turns the outline, what is not bends it.
+ * Limits: lines must run across the page as it lies; writing that slopes on its paper is laid level with it.
  */
 
 const READING_LONG_SIDE_PX = 900;
@@ -28,22 +31,42 @@ const LEAST_SHIFTS = 60;
 /** Lines that bend by less than this share of the page's width are level enough. */
 const LEAST_BOW = 0.004;
 
+/** Lines are believed where at least this share of the shifts agrees with one smooth surface. */
+const LEAST_AGREEING = 0.6;
+/** Lines that tilt by less than this (page heights over the page's width) are level, by more than that are no lines. */
+const LEAST_TILT = 0.006;
+const MOST_TILT = 0.2;
+
 /**
- * The bends of an outline whose sides are not the paper's edges, or null where the lines on it are level or too few.
+ * The outline whose sides follow the lines on the page, for one whose sides are not the paper's edges; null where the lines
+ * are level or too few.
  * @param corners - the outline, px of the photo, as the page is read
  */
-export function bendByLines(photo: PixelImage, corners: Quad): Bends | null {
+export function followLines(photo: PixelImage, corners: Quad): { readonly corners: Quad; readonly bends: Bends } | null {
   const shape = readShape(corners, photo.width, photo.height);
   const flat = flattenPage(photo, shape, limitLongSide(shape.size, READING_LONG_SIDE_PX));
   const surface = fitClimbs(measureClimbs(lightnessPlane(fitLongSide(flat, READING_LONG_SIDE_PX))));
   if (surface === null) return null;
   const share = flat.height / flat.width; // climbs are in page heights, bends in shares of the side
-  const most = Math.max(...[0, 1].flatMap((v) => QUARTERS.map((u) => Math.abs(surface(u, v)))));
-  if (most * share < LEAST_BOW) return null;
+  const { bow, tilt } = surface;
+  const most = Math.max(...[0, 1].flatMap((v) => QUARTERS.map((u) => Math.abs(bow(u, v)))));
+  const tilted = Math.max(Math.abs(tilt(0)), Math.abs(tilt(1)));
+  if (tilted > MOST_TILT || (most * share < LEAST_BOW && tilted < LEAST_TILT)) return null;
   // positive climbs go down the page: out of its foot, and into its head
-  const head = QUARTERS.map((u) => -surface(u, 0) * share) as unknown as Bend;
-  const foot = QUARTERS.map((u) => surface(1 - u, 1) * share) as unknown as Bend;
-  return [head, ALL_STRAIGHT[1], foot, ALL_STRAIGHT[3]];
+  const head = QUARTERS.map((u) => -bow(u, 0) * share) as unknown as Bend;
+  const foot = QUARTERS.map((u) => bow(1 - u, 1) * share) as unknown as Bend;
+  return { corners: tiltOutline(shape.corners, share, tilt(0), tilt(1)), bends: [head, ALL_STRAIGHT[1], foot, ALL_STRAIGHT[3]] };
+}
+
+/** The outline turned with the lines on the page: its head and foot lie along them, its other sides at right angles to their mean. */
+function tiltOutline(corners: Quad, share: number, head: number, foot: number): Quad {
+  const toPhoto = homographyBetween(wholePicture(1, share), corners); // the page with a width of one
+  const lean = ((head + foot) / 2) * share; // tangent of the mean angle
+  const at = (u: number, v: number): Point => {
+    const tilt = (v === 0 ? head : foot) * share;
+    return applyHomography(toPhoto, { x: u + (0.5 - v) * share * lean, y: v * share + (u - 0.5) * tilt });
+  };
+  return [at(0, 0), at(1, 0), at(1, 1), at(0, 1)];
 }
 
 const QUARTERS = [0.25, 0.5, 0.75] as const;
@@ -113,8 +136,16 @@ function bestShift(p: Float32Array, q: Float32Array, y: number): { shift: number
 /** Powers of the climbs' polynomial at the head and at the foot: slopes, so one less than the quartic's. */
 const POWERS = 4;
 
-/** Height of the lines above their own straight course at (u, v), page heights, positive downwards; null with too little to go by. */
-function fitClimbs(climbs: readonly Climb[]): ((u: number, v: number) => number) | null {
+/** The course of lines over the page, in page heights, positive downwards. */
+interface LineSurface {
+  /** How far lines leave their own straight course at (u, v). */
+  readonly bow: (u: number, v: number) => number;
+  /** How far lines at v sink from the left side to the right. */
+  readonly tilt: (v: number) => number;
+}
+
+/** Fits the lines' course; null with too little to go by. */
+function fitClimbs(climbs: readonly Climb[]): LineSurface | null {
   if (climbs.length < LEAST_SHIFTS) return null;
   const n = 2 * POWERS;
   const basis = (u: number, v: number): number[] => {
@@ -148,7 +179,9 @@ function fitClimbs(climbs: readonly Climb[]): ((u: number, v: number) => number)
     for (let k = 0; k < POWERS; k++) sum += (coefficients[from + k]! * (x ** (k + 1) - (-1) ** (k + 1))) / (2 * (k + 1));
     return sum;
   };
+  const agreeing = climbs.filter(({ u, v, slope }) => Math.abs(slope - basis(u, v).reduce((sum, value, k) => sum + value * coefficients[k]!, 0)) < 0.08).length;
+  if (agreeing < LEAST_AGREEING * climbs.length) return null;
   const above = (from: number, u: number): number => raised(from, u) - u * raised(from, 1);
-  return (u, v) => above(0, u) * (1 - v) + above(POWERS, u) * v;
+  return { bow: (u, v) => above(0, u) * (1 - v) + above(POWERS, u) * v, tilt: (v) => raised(0, 1) * (1 - v) + raised(POWERS, 1) * v };
 }
 
