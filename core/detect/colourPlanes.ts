@@ -59,6 +59,22 @@ export function toSmallColourPlanes({ width, height, channels, data }: PixelImag
   return { width: w, height: h, l, a, b };
 }
 
+/** Lightness that a picture's lightest places are brought up to, and by how much at most. */
+const LIGHT_ENOUGH = 170;
+const MOST_GAIN = 6;
+
+/** A dim picture made as light as a usual one, so that what looks for edges need not know how dim it was; others as they are. */
+export function brightenPlanes(planes: ColourPlanes): ColourPlanes {
+  const { l } = planes;
+  const sample = new Float32Array(Math.floor(l.length / 61) + 1);
+  for (let k = 0; k < sample.length; k++) sample[k] = l[Math.min(l.length - 1, k * 61)]!;
+  const light = sample.sort()[Math.floor(0.97 * (sample.length - 1))]!;
+  const gain = Math.min(MOST_GAIN, LIGHT_ENOUGH / Math.max(1, light));
+  if (gain <= 1) return planes;
+  const scaled = (plane: Float32Array): Float32Array => plane.map((v) => v * gain);
+  return { ...planes, l: scaled(l), a: scaled(planes.a), b: scaled(planes.b) };
+}
+
 /** All planes at half the size, each pixel the mean of four. */
 export function halvePlanes({ width, height, l, a, b }: ColourPlanes): ColourPlanes {
   const [halfL, halfA, halfB] = [l, a, b].map((data) => halvePlane({ width, height, data })) as [Plane, Plane, Plane];

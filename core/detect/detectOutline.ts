@@ -3,7 +3,7 @@ import { distance } from '../geometry/point';
 import { isConvexQuad, mapQuad, polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
-import { blurPlanes, halvePlanes, toColourPlanes, toSmallColourPlanes, type ColourPlanes } from './colourPlanes';
+import { blurPlanes, brightenPlanes, halvePlanes, toColourPlanes, toSmallColourPlanes, type ColourPlanes } from './colourPlanes';
 import { completeOutline } from './completeOutline';
 import { findEdgePoints, gradientField } from './edgePoints';
 import { gatherEvidence, strongestStretch, type LineEvidence } from './lineEvidence';
@@ -125,8 +125,8 @@ export interface PictureToSearch {
 /** Makes the picture small, twice over, and asks the network. */
 export function readPicture(image: PixelImage): PictureToSearch {
   const longSide = Math.max(image.width, image.height);
-  const larger = longSide >= 2 * REFINE_LONG_SIDE_PX ? toSmallColourPlanes(image, REFINE_LONG_SIDE_PX) : toColourPlanes(fitLongSide(image, REFINE_LONG_SIDE_PX));
-  const raw = longSide >= REFINE_LONG_SIDE_PX ? halvePlanes(larger) : toColourPlanes(fitLongSide(image, WORKING_LONG_SIDE_PX));
+  const larger = brightenPlanes(longSide >= 2 * REFINE_LONG_SIDE_PX ? toSmallColourPlanes(image, REFINE_LONG_SIDE_PX) : toColourPlanes(fitLongSide(image, REFINE_LONG_SIDE_PX)));
+  const raw = longSide >= REFINE_LONG_SIDE_PX ? halvePlanes(larger) : brightenPlanes(toColourPlanes(fitLongSide(image, WORKING_LONG_SIDE_PX)));
   return { larger, working: { raw, fine: blurPlanes(raw, 1, 1) }, map: mapPage(raw) };
 }
 

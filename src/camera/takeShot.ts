@@ -32,7 +32,7 @@ type ImageCaptureMaker = new (track: MediaStreamTrack) => ImageCaptureLike;
  */
 export function takeShot(video: HTMLVideoElement, camera: Camera, worker: LiveWorkerClient, merge: boolean): { secured: Promise<void>; shot: Promise<Shot> } {
   const own = merge ? null : takeOwnStill(camera);
-  const first = createImageBitmap(video);
+  const first = hasFrame(video).then(() => createImageBitmap(video));
   const frames = first.then((frame) => grabMore(video, frame, merge ? MERGE_FRAMES : CHOOSE_FROM));
   const shot = frames.then(async (bitmaps) => {
     const [still, own_] = await Promise.all([worker.still(bitmaps), own]);
@@ -41,6 +41,17 @@ export function takeShot(video: HTMLVideoElement, camera: Camera, worker: LiveWo
     return { photo: photos[sharpest]!, width, height, frames: merge ? photos : null };
   });
   return { secured: (merge ? frames : first).then(() => undefined), shot };
+}
+
+const FRAME_WAIT_MS = 3000;
+
+/** Settles once the camera shows something: right after it was opened, on a busy device, it may not yet. */
+function hasFrame(video: HTMLVideoElement): Promise<void> {
+  if (video.readyState >= 2 && video.videoWidth > 0) return Promise.resolve();
+  return new Promise((resolve) => {
+    video.addEventListener('loadeddata', () => resolve(), { once: true });
+    setTimeout(resolve, FRAME_WAIT_MS);
+  });
 }
 
 async function grabMore(video: HTMLVideoElement, first: ImageBitmap, count: number): Promise<ImageBitmap[]> {
