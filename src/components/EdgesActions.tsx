@@ -38,7 +38,7 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
         <Action kind="verb" icon={ScanSearch} label={editing.finding ? 'Finding …' : 'Find'} spoken="Find the edges again" disabled={editing.finding} onPress={() => void editing.findEdges()} />
         <Action kind="verb" icon={Maximize} label="Whole" spoken="Whole photo" onPress={editing.takeWholePhoto} />
         <Action kind="verb" icon={RotateCw} label="Straight" spoken="Straighten only" onPress={editing.straightenOnly} />
-        <Action kind="verb" icon={Copy} label="As before" spoken="Same edges as the page before" disabled={editing.takePageBefore === null} onPress={() => editing.takePageBefore?.()} />
+        <Action kind="verb" icon={Copy} label="Same" spoken="Same edges as the page before" disabled={editing.takePageBefore === null} onPress={() => editing.takePageBefore?.()} />
         <Action kind="verb" icon={X} label="Leave" spoken="Leave the edges as they were" onPress={editing.leaveEdges} />
       </View>
       {wide ? (
