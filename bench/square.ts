@@ -56,18 +56,21 @@ export async function benchSquare(photoFolder: string, outFolder: string): Promi
 
 function score({ name, image, truth, aspect }: ScoredPhoto, cv: OpenCv): Score {
   const started = performance.now();
-  const found = detectOutline(image);
+  const detected = detectOutline(image);
   const ms = performance.now() - started;
+  // what the app and the command line go on with, turned and all
+  const recipe = detected === null ? null : recipeFromOutline(image, detected, 'asshot', 'sheet');
+  const found = detected === null || recipe === null ? null : { quad: recipe.outline.corners, bends: recipe.outline.bends, confidence: detected.confidence };
   const classic = runClassic(cv, image, (quad) => pageJaccard(quad, truth.corners, aspect));
   const lost = { name, scene: truth.scene, found, region: 0, aspectError: NaN, residualMm: NaN, turnedRightly: null, ms, classic };
-  if (found === null) return { ...lost, jaccard: 0 };
+  if (found === null || recipe === null) return { ...lost, jaccard: 0 };
   const jaccard = pageJaccard(found.quad, truth.corners, aspect);
   const region = regionJaccard(ringOf(found.quad, found.bends, 24), truth.boundary, image.width, image.height);
   if (jaccard < UNUSABLE) return { ...lost, jaccard, region };
   const turns = quarterTurnsTo(found.quad, truth.corners);
   const shape = readShape(found.quad, image.width, image.height, found.bends);
   const upright = turns % 2 === 0 ? shape.size.width / shape.size.height : shape.size.height / shape.size.width;
-  const { quarterTurns, uprightConfidence } = recipeFromOutline(image, found, 'asshot', 'sheet');
+  const { quarterTurns, uprightConfidence } = recipe;
   const acted = (uprightConfidence ?? 0) >= CHECK_TURN_BELOW;
   return {
     ...lost,

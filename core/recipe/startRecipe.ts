@@ -4,11 +4,12 @@ import type { Finish } from '../finish/applyFinish';
 import { followLines } from '../flatten/followLines';
 import { flattenPage, limitLongSide } from '../flatten/flattenPage';
 import { splitSpread } from '../flatten/splitSpread';
+import { distance } from '../geometry/point';
 import { turnQuad, wholePicture, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { readUpright } from '../upright/readUpright';
 import { shapeOf } from './renderPage';
-import { CHECK_EDGES_BELOW, CHECK_TURN_BELOW, outlineProblem, RECIPE_VERSION, type Outline, type PageKind, type Recipe } from './recipe';
+import { CHECK_TURN_BELOW, outlineProblem, RECIPE_VERSION, type Outline, type PageKind, type Recipe } from './recipe';
 
 /** How each kind of thing is lit unless the person says otherwise: a picture stays a picture. */
 export const usualFinish = (kind: PageKind): Finish => (kind === 'picture' ? 'asshot' : 'daylight');
@@ -45,12 +46,13 @@ export function startRecipes(photo: PixelImage, finish: Finish, kind: PageKind):
 }
 
 /**
- * The recipe of a page with this outline: the right way up where that is sure, and bent as its lines of writing are where
- * the outline is not sure to be the paper's edge.
+ * The recipe of a page with this outline: the right way up where that is sure. Where no outline was found and the whole photo
+ * stands in for one, its lines of writing say how it is bent and tilted; an outline that was found is left to its edges.
  */
 export function recipeFromOutline(photo: PixelImage, { quad, bends, confidence }: DetectedOutline, finish: Finish, kind: PageKind): Recipe {
   const recipe = setUpright(photo, recipeOf(quad, 'found', confidence, finish, kind, bends));
-  if (confidence >= CHECK_EDGES_BELOW || kind !== 'sheet') return recipe;
+  const whole = wholePicture(photo.width, photo.height).every((p, i) => distance(p, quad[i]!) < 1);
+  if (!whole || kind !== 'sheet') return recipe;
   const { quarterTurns } = recipe;
   const read = followLines(photo, turnQuad(quad, quarterTurns));
   if (read === null || outlineProblem(read.corners, photo.width, photo.height, read.bends) !== null) return recipe;
