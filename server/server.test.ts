@@ -1,3 +1,4 @@
+import type { Recipe } from '../core/recipe/recipe';
 import type { HandIn } from '../core/handIn/handIn';
 import { movedToFront, newHandIn, newPage, NOW_MS, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer, type Browser, type TestServer } from './testServer';
 
@@ -76,6 +77,8 @@ describe('operations', () => {
   });
 
   const good = newPage('hand-in-1', 'page-one', 'a'.repeat(64));
+  const recipeIn = (page: unknown): Recipe => (page as { recipe: Recipe }).recipe;
+  const withRecipe = (page: object, changed: object): object => ({ ...page, recipe: { ...recipeIn(page), ...changed } });
   const bad: [string, unknown, string][] = [
     ['an unknown kind', { ...good, kind: 'explode' }, 'kind must be one of'],
     ['a kind from Object’s own names', { ...good, kind: 'constructor' }, 'kind must be one of'],
@@ -83,6 +86,10 @@ describe('operations', () => {
     ['a field nobody knows', { ...good, admin: true }, 'admin'],
     ['a hash that is none', { ...good, originalId: '../../x' }, 'SHA-256'],
     ['three corners', { ...good, recipe: { ...(good as { recipe: object }).recipe, outline: { corners: [{ x: 1, y: 2 }], by: 'hand', confidence: 1 } } }, 'corners'],
+    ['a bend that is too far', withRecipe(good, { outline: { ...recipeIn(good).outline, bends: [[0, 2, 0], [0, 0, 0], [0, 0, 0], [0, 0, 0]] } }), 'bends'],
+    ['sides without their bends', withRecipe(good, { outline: { ...recipeIn(good).outline, bends: undefined } }), 'bend'],
+    ['proportions of no sheet', withRecipe(good, { sheet: 'napkin' }), 'sheet'],
+    ['a doubt that is no chance', withRecipe(good, { uprightConfidence: 7 }), 'uprightConfidence'],
     ['a text where a number belongs', { ...newHandIn('hand-in-1'), atMs: 'now' }, 'atMs'],
     ['null', null, 'kind must be one of'],
   ];

@@ -1,3 +1,4 @@
+import { boxBlur } from '../raster/boxBlur';
 import { halvePlane, type Plane } from '../raster/plane';
 import type { PixelImage } from '../raster/pixelImage';
 
@@ -84,51 +85,6 @@ export function halvePlanes({ width, height, l, a, b }: ColourPlanes): ColourPla
 /** Blurs all planes with `passes` box filters of radius `radius` (three passes come close to a Gaussian). */
 export function blurPlanes(planes: ColourPlanes, radius: number, passes: number): ColourPlanes {
   const { width, height } = planes;
-  const half = new Float32Array(width * height);
-  const blur = (plane: Float32Array): Float32Array => {
-    const out = new Float32Array(plane.length);
-    for (let i = 0; i < passes; i++) {
-      boxRows(i === 0 ? plane : out, half, width, height, radius);
-      boxColumns(half, out, width, height, radius);
-    }
-    return out;
-  };
+  const blur = (plane: Float32Array): Float32Array => boxBlur(plane, width, height, radius, passes);
   return { width, height, l: blur(planes.l), a: blur(planes.a), b: blur(planes.b) };
-}
-
-/** Running mean along rows; edges repeat. */
-function boxRows(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
-  const share = 1 / (2 * radius + 1);
-  for (let y = 0; y < height; y++) {
-    const start = y * width;
-    const last = start + width - 1;
-    let sum = from[start]! * (radius + 1);
-    for (let k = 1; k <= radius; k++) sum += from[Math.min(last, start + k)]!;
-    for (let at = start; at <= last; at++) {
-      to[at] = sum * share;
-      const enters = at + radius + 1;
-      const leaves = at - radius;
-      sum += from[enters > last ? last : enters]! - from[leaves < start ? start : leaves]!;
-    }
-  }
-}
-
-/** Running mean down columns, whole rows at a time so that memory is read in order; edges repeat. */
-function boxColumns(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
-  const share = 1 / (2 * radius + 1);
-  const sums = new Float32Array(width);
-  const row = (y: number): number => Math.min(height - 1, Math.max(0, y)) * width;
-  for (let k = -radius; k <= radius; k++) {
-    const at = row(k);
-    for (let x = 0; x < width; x++) sums[x]! += from[at + x]!;
-  }
-  for (let y = 0; y < height; y++) {
-    const out = y * width;
-    const enters = row(y + radius + 1);
-    const leaves = row(y - radius);
-    for (let x = 0; x < width; x++) {
-      to[out + x] = sums[x]! * share;
-      sums[x]! += from[enters + x]! - from[leaves + x]!;
-    }
-  }
 }

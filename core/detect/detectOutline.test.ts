@@ -4,7 +4,7 @@ import { mostBent } from '../geometry/bentOutline';
 import { pageJaccard } from '../geometry/jaccard';
 import type { PixelImage } from '../raster/pixelImage';
 import { resizeByArea } from '../raster/resizeByArea';
-import { detectOutline } from './detectOutline';
+import { detectOutline, proposeOutlines } from './detectOutline';
 
 const SMALL = { widthPx: 900, heightPx: 1200, radial: 0, blurPx: 0.5, motionPx: 0 } as const;
 const LEVEL = { ...SMALL, tiltRad: 0.15, fill: 0.8 } as const;
@@ -44,6 +44,31 @@ describe('detectOutline', () => {
     const found = detectOutline(bowed.image)!;
     expect(mostBent(found.bends)).toBeGreaterThan(0.01);
     expect(score(bowed)).toBeGreaterThan(0.93);
+  });
+
+  it('finds a strongly bowed sheet’s own corners, not those of the lines through its arch', () => {
+    const bowed = take(9501, { desk: 'wood', light: 'even', shape: { kind: 'bowed', amount: 0.9 }, headingRad: 0.02, page: { kind: 'calculation', size: 'a4', seed: 5 }, camera: { ...LEVEL, tiltRad: 0.35, azimuthRad: Math.PI / 2 } });
+    const { quad, bends } = detectOutline(bowed.image)!;
+    quad.forEach((corner, i) => expect(Math.hypot(corner.x - bowed.corners[i]!.x, corner.y - bowed.corners[i]!.y)).toBeLessThan(6));
+    expect(bends[0][1]).toBeGreaterThan(0.05);
+  });
+
+  it('gives the same outline however dim the picture is', () => {
+    const { image } = take(9105, { desk: 'wood', light: 'even', page: { kind: 'notes', size: 'a4' } });
+    const dim = { ...image, data: image.data.map((v) => Math.round(v * 0.2)) };
+    const light = detectOutline(image)!;
+    const dark = detectOutline(dim)!;
+    light.quad.forEach((corner, i) => expect(Math.hypot(corner.x - dark.quad[i]!.x, corner.y - dark.quad[i]!.y)).toBeLessThan(3));
+    expect(dark.confidence).toBeGreaterThan(0.6);
+  });
+
+  it('offers a hand the outline found and others near it to stick to', () => {
+    const { image } = take(9106, { desk: 'wood', light: 'even', page: { kind: 'printed', size: 'a4' } });
+    const { found, targets } = proposeOutlines(image);
+    expect(found).toEqual(detectOutline(image));
+    expect(targets[0]).toEqual(found!.quad);
+    expect(targets.length).toBeGreaterThan(2);
+    expect(targets.flat().every((p) => Number.isFinite(p.x) && Number.isFinite(p.y))).toBe(true);
   });
 
   it('works alike on a subarray, on RGBA, and never alters its input', () => {

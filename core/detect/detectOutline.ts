@@ -11,7 +11,7 @@ import { borderLines, proposeLines, withoutTwins, type Line } from './linePropos
 import { enumerateQuads, type QuadCandidate } from './quadCandidates';
 import { mapPage, type PageMap } from './pageNetwork';
 import { sidesOfPage } from './pageQuad';
-import { FEATURE_NAMES, measureQuad } from './quadFeatures';
+import { FEATURE_NAMES, MAP_FEATURE_NAMES, measureQuad } from './quadFeatures';
 import { confidenceFeatures, confidenceOf, rankQuad } from './quadScorer';
 import { refineOutline, type RefinedOutline } from './refineOutline';
 import { SCORER_WEIGHTS } from './scorerWeights';
@@ -30,7 +30,7 @@ import { SCORER_WEIGHTS } from './scorerWeights';
  * paper lie edge to edge, and where the paper has no visible edge at all; confidence says so.
  */
 
-export const REFINE_LONG_SIDE_PX = 1024;
+const REFINE_LONG_SIDE_PX = 1024;
 const WORKING_LONG_SIDE_PX = REFINE_LONG_SIDE_PX / 2;
 
 /** How hard to look. */
@@ -39,8 +39,6 @@ export interface DetectEffort {
   readonly fineLines: number;
   readonly coarseLines: number;
   readonly pageLines: number;
-  /** The blurred copy is made small instead of blurred: four times faster, lines half as exact. */
-  readonly coarseHalved: boolean;
   /** How far above the picture's median gradient a fine edge must rise. */
   readonly edgeMedians: number;
   /** Lines kept of all proposed, and quadrilaterals measured of all they make. */
@@ -48,8 +46,9 @@ export interface DetectEffort {
   readonly candidates: number;
 }
 
-export const PHOTO_EFFORT: DetectEffort = { fineLines: 32, coarseLines: 14, pageLines: 8, coarseHalved: true, edgeMedians: 1.5, believedLines: 32, candidates: 300 };
+export const PHOTO_EFFORT: DetectEffort = { fineLines: 32, coarseLines: 14, pageLines: 8, edgeMedians: 1.5, believedLines: 32, candidates: 300 };
 const PALENESS = FEATURE_NAMES.indexOf('brighterMean');
+const OVERLAP = FEATURE_NAMES.length + MAP_FEATURE_NAMES.indexOf('pageOverlap');
 /** Below this confidence the guess is worse than none: the page more likely fills the picture, and nothing of it may be cut off. */
 const WHOLE_PICTURE_BELOW = 0.1;
 /** Unless it is pale and overlaps with the network's page by this much. */
@@ -77,9 +76,8 @@ export interface MeasuredQuad {
  * @returns the whole picture, with the low confidence, where no outline can be believed; null where nothing at all could be a side
  */
 export function detectOutline(image: PixelImage): DetectedOutline | null {
-  const { larger, working, map } = readPicture(image);
-  const ranked = rankCandidates(measureCandidates(working, PHOTO_EFFORT, map), SCORER_WEIGHTS);
-  return outlineFrom(locateSheet(larger, ranked, larger.width / working.raw.width, 2, map), image, image.width / larger.width);
+  const { ranked, locate } = search(image);
+  return outlineFrom(locate(ranked), image);
 }
 
 /** Runners-up to stick to, beside the outline itself. */
@@ -88,24 +86,34 @@ const TARGETS = 6;
 /**
  * The outline found and others that could be one, for a hand that corrects it.
  * @param image - as for detectOutline
+ * @returns targets in pixels of the picture given, the outline found among them
  */
 export function proposeOutlines(image: PixelImage): { found: DetectedOutline | null; targets: Quad[] } {
-  const { larger, working, map } = readPicture(image);
-  const ranked = rankCandidates(measureCandidates(working, PHOTO_EFFORT, map), SCORER_WEIGHTS);
-  const factor = larger.width / working.raw.width;
-  const scale = image.width / larger.width;
-  const targets = ranked.slice(0, TARGETS).flatMap((candidate) => {
-    const located = locateSheet(larger, [candidate], factor, 2, map);
-    return located === null ? [] : [scaleQuad(located.quad, scale)];
-  });
-  return { found: outlineFrom(locateSheet(larger, ranked, factor, 2, map), image, scale), targets };
+  const { ranked, locate } = search(image);
+  const best = locate(ranked);
+  const others = ranked.slice(1, TARGETS).map((candidate) => locate([candidate]));
+  return { found: outlineFrom(best, image), targets: [best, ...others].flatMap((located) => (located === null ? [] : [located.quad])) };
 }
 
-function outlineFrom(found: LocatedSheet | null, { width, height }: PixelImage, scale: number): DetectedOutline | null {
+/** Everything up to the choice: candidates, best first, and how to move the first of some onto its edges, in the picture's own pixels. */
+function search(image: PixelImage): { ranked: MeasuredQuad[]; locate: (candidates: readonly MeasuredQuad[]) => LocatedSheet | null } {
+  const { larger, working, map } = readPicture(image);
+  const scale = image.width / larger.width;
+  return {
+    ranked: rankCandidates(measureCandidates(working, PHOTO_EFFORT, map), SCORER_WEIGHTS),
+    locate: (candidates) => {
+      const located = locateSheet(larger, candidates, larger.width / working.raw.width, 2, map);
+      return located === null ? null : { ...located, quad: scaleQuad(located.quad, scale) };
+    },
+  };
+}
+
+function outlineFrom(found: LocatedSheet | null, { width, height }: PixelImage): DetectedOutline | null {
   if (found === null) return null;
   const confidence = confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness);
-  if (confidence < WHOLE_PICTURE_BELOW && (found.overlap < LIKE_THE_PAGE || found.paleness < 0)) return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence };
-  return { quad: scaleQuad(found.quad, scale), bends: withoutTrifles(found.bends), confidence };
+  const unlike = found.overlap < LIKE_THE_PAGE || found.paleness < 0;
+  if (confidence < WHOLE_PICTURE_BELOW && unlike) return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence };
+  return { quad: found.quad, bends: withoutTrifles(found.bends), confidence };
 }
 
 /** A picture's planes as they are and lightly blurred. */
@@ -145,7 +153,8 @@ const trustInPaleness = (paleness: number): number => Math.min(1, Math.max(0.1, 
 
 /**
  * Takes the best candidate and moves its sides onto the true edge.
- * @param planes - the lightly blurred picture to refine in
+ * @param planes - the picture to refine in, in pixels of its own; so is what comes back
+ * @param measured - candidates, best first; the others speak for the confidence only
  * @param factor - its size over that of the picture measured
  * @param passes - 2 looks again from nearby, for the last fraction of a pixel
  * @param map - what the network says: where its page bends, the sides are looked for along that bend too
@@ -170,7 +179,13 @@ export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQua
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
   const completed = fixed.filter(Boolean).length === 1 ? completeOutline(visible, fixed.indexOf(true), planes.width, planes.height) : null;
-  return { quad: completed ?? visible, bends: completed === null ? (refined?.bends ?? ALL_STRAIGHT) : ALL_STRAIGHT, confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift), paleness, overlap: best.features[FEATURE_NAMES.length] ?? 0 };
+  return {
+    quad: completed ?? visible,
+    bends: completed === null && refined !== null ? refined.bends : ALL_STRAIGHT,
+    confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift),
+    paleness,
+    overlap: best.features[OVERLAP] ?? 0,
+  };
 }
 
 /** A page of the network that bends by less than this share of a side may as well be straight. */
@@ -178,10 +193,15 @@ const BENT_FROM = 0.016;
 /** How far from the candidate the network's edge is looked for, px of the map. */
 const MAP_REACH_PX = 9;
 
+/** The network's page as a colourless picture, so pale where it is sure. */
+function planesOfMap({ width, height, page }: PageMap, sure: number): ColourPlanes {
+  const none = new Float32Array(page.length);
+  return { width, height, l: page.map((p) => sure * p), a: none, b: none };
+}
+
 /** The candidate's sides moved onto the edge of the network's page, where that bends; in the picture's pixels. */
 function bentBy(map: PageMap, rough: Quad, { width, height }: ColourPlanes, fixed: readonly boolean[]): RefinedOutline | null {
-  const none = new Float32Array(map.page.length);
-  const planes: ColourPlanes = { width: map.width, height: map.height, l: map.page.map((p) => 200 * p), a: none, b: none };
+  const planes = planesOfMap(map, 200);
   // the map's pixels are square on the picture to a few percent: bends, being shares, survive that
   const toMap = mapQuad(rough, (p) => ({ x: (p.x * map.width) / width, y: (p.y * map.height) / height }));
   const found = refineOutline(planes, toMap, ALL_STRAIGHT, MAP_REACH_PX, fixed);
@@ -213,17 +233,13 @@ export const rankCandidates = (measured: readonly Omit<MeasuredQuad, 'score'>[],
   measured.map((m) => ({ ...m, score: rankQuad(m.features, weights) })).sort((p, q) => q.score - p.score);
 
 /** Lines that survive a blur which melts cloth and grain. */
-function coarseLinesOf(planes: ColourPlanes, { coarseLines, coarseHalved }: DetectEffort): Line[] {
-  const { width, height } = planes;
-  if (!coarseHalved) return proposeLines(findEdgePoints(gradientField(blurPlanes(planes, 2, 3)), 0.5), width, height, coarseLines);
+function coarseLinesOf(planes: ColourPlanes, { coarseLines }: DetectEffort): Line[] {
   const half = blurPlanes(halvePlanes(planes), 1, 1);
   return proposeLines(findEdgePoints(gradientField(half), 0.5), half.width, half.height, coarseLines).map((line) => ({ ...line, rho: 2 * line.rho }));
 }
 
 /** The lines along which the network's page ends. */
 function pageLinesOf(map: PageMap, width: number, height: number, most: number): Line[] {
-  const none = new Float32Array(map.page.length);
-  const planes: ColourPlanes = { width: map.width, height: map.height, l: map.page.map((p) => 60 * p), a: none, b: none };
   const scaleX = width / map.width;
   const scaleY = height / map.height;
   const sides = sidesOfPage(map).map(([from, to]) => {
@@ -232,7 +248,7 @@ function pageLinesOf(map: PageMap, width: number, height: number, most: number):
     const ny = (to.x - from.x) / length;
     return { nx, ny, rho: from.x * nx + from.y * ny };
   });
-  const others = proposeLines(findEdgePoints(gradientField(blurPlanes(planes, 1, 2)), 1.5), map.width, map.height, most);
+  const others = proposeLines(findEdgePoints(gradientField(blurPlanes(planesOfMap(map, 60), 1, 2)), 1.5), map.width, map.height, most);
   return [...sides, ...others].map(({ nx, ny, rho }) => {
     // x·nx + y·ny = rho on the map; the map's pixels need not be square on the picture
     const norm = Math.hypot(nx / scaleX, ny / scaleY);

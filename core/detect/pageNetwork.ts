@@ -16,6 +16,8 @@ export interface PageMap {
   readonly height: number;
   /** Chance that a place belongs to the topmost sheet, 0 to 1. */
   readonly page: Float32Array;
+  /** The page's size in map pixels: the sum of those chances. */
+  readonly pageArea: number;
   /** Chance that the sheet's edge passes here, 0 to 1. */
   readonly edge: Float32Array;
 }
@@ -48,7 +50,8 @@ export function mapPage(planes: ColourPlanes): PageMap {
     }
     return map;
   };
-  return { width, height, page: read(0), edge: read(1) };
+  const page = read(0);
+  return { width, height, page, pageArea: page.reduce((sum, p) => sum + p, 0), edge: read(1) };
 }
 
 /** Red, green and blue planes, one after another. */

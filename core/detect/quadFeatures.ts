@@ -204,26 +204,15 @@ function agreementWith(map: PageMap, { quad, sides }: QuadCandidate, width: numb
   // areas in map pixels; only what lies in the picture counts
   const area = (polygonArea(quad) * (seen / MAP_LOOKS ** 2) * map.width * map.height) / (width * height);
   const common = inside * area;
-  const overlap = common / Math.max(1, area + totalPage(map) - common);
+  const overlap = common / Math.max(1, area + map.pageArea - common);
   const edges: number[] = [];
   for (let s = 0; s < 4; s++) {
-    if (sides[s]!.line.border) continue;
     const side = sides[s]!;
+    if (side.line.border) continue;
     const seen = side.mapped === null ? null : meanOver(side, side.mapped, positionOn(side, quad[s]!), positionOn(side, quad[(s + 1) % 4]!));
     if (seen !== null) edges.push(seen);
   }
   return [overlap, inside, edges.length === 0 ? 0 : edges.reduce((p, q) => p + q, 0) / edges.length, edges.length === 0 ? 0 : Math.min(...edges)];
-}
-
-const totals = new WeakMap<PageMap, number>();
-
-/** The network's page as a number of map pixels, counted once a picture. */
-function totalPage(map: PageMap): number {
-  const known = totals.get(map);
-  if (known !== undefined) return known;
-  const total = map.page.reduce((sum, p) => sum + p, 0);
-  totals.set(map, total);
-  return total;
 }
 
 /** Distance of the recovered proportions from the usual sheets', as a logarithm cut off at 0.5. */

@@ -47,7 +47,9 @@ export interface SheetEvidence {
 }
 
 /**
- * Fits the sheet, or null where it lies flat and a homography says it all.
+ * Fits the sheet; method and limits above. Takes 20 to 50 ms where there is something to fit.
+ * @param evidence - corners in photo pixels, TL, TR, BR, BL as the page is read, and how the sides leave their chords
+ * @returns where each place of the page lies in photo pixels; null where the sides are straight and a homography says it all
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
 export function fitSheet(evidence: SheetEvidence): FittedSheet | null {

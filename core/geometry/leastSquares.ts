@@ -14,6 +14,8 @@ const MOST_STEPS = 40;
 /**
  * The parameters with the least sum of squared residuals near a start.
  * Method: Levenberg–Marquardt (Marquardt 1963) with forward differences; steps that make it worse are damped more.
+ * Limits: finds the minimum nearest to the start; parameters should be of the order of one, for the differences' sake.
+ * @param start - one number a parameter; left as it is
  * @param count - how many residuals there are
  */
 export function leastSquares(residuals: Residuals, start: Float64Array, count: number): Minimum {

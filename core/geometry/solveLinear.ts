@@ -1,4 +1,8 @@
-/** Gaussian elimination with partial pivoting; works on copies. Null where the matrix is singular. */
+/**
+ * Solves a square system of linear equations by Gaussian elimination with partial pivoting.
+ * @param matrix - n × n, row-major; @param right - n; both are left as they are
+ * @returns n numbers, or null where the matrix is singular
+ */
 export function solveLinear(matrix: Float64Array, right: Float64Array): Float64Array | null {
   const n = right.length;
   const a = matrix.slice();

@@ -13,7 +13,7 @@ import { LIVE_CONFIDENCE_WEIGHTS, LIVE_SCORER_WEIGHTS } from './liveWeights';
 
 export const LIVE_LONG_SIDE_PX = 640;
 const WORKING_LONG_SIDE_PX = 208;
-export const LIVE_EFFORT: DetectEffort = { fineLines: 20, coarseLines: 10, pageLines: 0, coarseHalved: true, edgeMedians: 1.6, believedLines: 15, candidates: 24 };
+export const LIVE_EFFORT: DetectEffort = { fineLines: 20, coarseLines: 10, pageLines: 0, edgeMedians: 1.6, believedLines: 15, candidates: 24 };
 
 export interface LiveOutline {
   /** Corners in pixels of the frame; they may lie outside it. */

@@ -1,12 +1,13 @@
 import { createScene } from '../../demo/camera/scene';
 import { photograph } from '../../demo/camera/photograph';
+import { detectOutline } from '../detect/detectOutline';
 import { FotoplanError } from '../errors';
 import type { Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { resizeByArea } from '../raster/resizeByArea';
 import { renderedSize, renderPage } from './renderPage';
-import { needsEdgeCheck, outlineProblem, outlineRecipe, readRecipe, turnRecipe } from './recipe';
-import { startRecipes, wholePhotoRecipe } from './startRecipe';
+import { CHECK_TURN_BELOW, needsEdgeCheck, needsTurnCheck, outlineProblem, outlineRecipe, readRecipe, turnRecipe } from './recipe';
+import { recipeFromOutline, startRecipes, wholePhotoRecipe } from './startRecipe';
 
 const photo = photograph(
   createScene(9301, { page: { kind: 'printed', size: 'a4' }, desk: 'wood', light: 'gradient', shape: { kind: 'flat' }, thumb: false, underSheet: false, headingRad: 0.05, offCentre: { x: 0, y: 0 }, camera: { widthPx: 1200, heightPx: 1600, tiltRad: 0.3, fill: 0.85, radial: 0, blurPx: 0.6, motionPx: 0 } }),
@@ -22,6 +23,25 @@ describe('recipes', () => {
     });
     const { width, height } = renderedSize(photo.image.width, photo.image.height, recipe);
     expect(height / width).toBeCloseTo(Math.SQRT2, 2);
+  });
+
+  it('set a page the right way up when its writing can be read, and say how sure that is', () => {
+    const upsideDown = { ...photo.image, data: photo.image.data.slice() };
+    const count = photo.image.width * photo.image.height;
+    for (let i = 0; i < count; i++) for (let c = 0; c < 3; c++) upsideDown.data[i * 3 + c] = photo.image.data[(count - 1 - i) * 3 + c]!;
+    const [turned] = startRecipes(upsideDown, 'daylight', 'sheet');
+    expect(recipe).toMatchObject({ quarterTurns: 0 });
+    expect(turned.quarterTurns).toBe(2);
+    expect(turned.uprightConfidence).toBeGreaterThan(CHECK_TURN_BELOW);
+    expect(needsTurnCheck(turned)).toBe(false);
+    expect(needsTurnCheck({ ...turned, uprightConfidence: 0.7 })).toBe(true);
+    expect(needsTurnCheck(wholePhotoRecipe(100, 80, 'asshot'))).toBe(false);
+  });
+
+  it('leave a found outline to its edges, whatever its writing does', () => {
+    const { quad, bends } = detectOutline(photo.image)!;
+    const { outline } = recipeFromOutline(photo.image, { quad, bends, confidence: 0.2 }, 'daylight', 'sheet');
+    expect([outline.corners, outline.bends]).toEqual([quad, bends]);
   });
 
   it('are shown as unsure when nothing that looks like paper is in the photo', () => {

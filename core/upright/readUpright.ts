@@ -1,4 +1,6 @@
 import { convolve, createLayers, inputTensor, meanOf, pointwise, separable, valuesOf, type Tensor } from '../raster/convolution';
+import { boxBlur } from '../raster/boxBlur';
+import { extremeFilter } from '../raster/morphology';
 import type { PixelImage } from '../raster/pixelImage';
 import { fitLongSide } from '../raster/resizeByArea';
 import { lightnessPlane, type Plane } from '../raster/plane';
@@ -33,7 +35,8 @@ const HELD_RIGHT = 0.6;
 const VOTE_WEIGHT = 0.6;
 
 /**
- * @param page - the flat page, any size and channels
+ * Reads which way up a page is.
+ * @param page - the flat page, RGB or grey, best 1000 px long or more (smaller writing is not recognised)
  */
 export function readUpright(page: PixelImage): UprightReading {
   const plane = lightnessPlane(fitLongSide(page, PAGE_LONG_SIDE_PX));
@@ -50,25 +53,23 @@ export function readUpright(page: PixelImage): UprightReading {
 
 /** The places with the most ink, apart from each other, made even as in training; fewer where the page has fewer. */
 function inkiestCrops({ width, height, data }: Plane): Float32Array[] {
-  const step = CROP_PX / 2;
-  const found: { crop: Float32Array; x: number; y: number; ink: number }[] = [];
-  for (let y = 0; y + CROP_PX <= Math.max(CROP_PX, height); y += step) {
-    for (let x = 0; x + CROP_PX <= Math.max(CROP_PX, width); x += step) {
-      if (x + CROP_PX > width || y + CROP_PX > height) continue;
+  const places: { x: number; y: number; ink: number }[] = [];
+  for (let y = 0; y + CROP_PX <= height; y += CROP_PX / 2) {
+    for (let x = 0; x + CROP_PX <= width; x += CROP_PX / 2) {
       const ink = edgeShare(data, width, x, y);
-      if (ink > LEAST_INK) found.push({ crop: new Float32Array(0), x, y, ink });
+      if (ink > LEAST_INK) places.push({ x, y, ink });
     }
   }
-  found.sort((p, q) => q.ink - p.ink);
-  const chosen: typeof found = [];
-  for (const place of found) {
+  places.sort((p, q) => q.ink - p.ink);
+  const chosen: typeof places = [];
+  for (const place of places) {
     if (chosen.length === CROPS) break;
     if (chosen.every((c) => Math.abs(c.x - place.x) >= CROP_PX || Math.abs(c.y - place.y) >= CROP_PX)) chosen.push(place);
   }
   return chosen.map(({ x, y }) => evenInk(data, width, x, y));
 }
 
-/** Share of pixels with a steep neighbour, the middle of the range only: a solid picture is no writing. */
+/** Share of a crop's pixels at which the page steps: writing is mostly edges, a solid picture is not. */
 function edgeShare(data: Float32Array, width: number, x0: number, y0: number): number {
   let steep = 0;
   let looks = 0;
@@ -90,44 +91,10 @@ function evenInk(data: Float32Array, width: number, x0: number, y0: number): Flo
   const n = CROP_PX;
   const crop = new Float32Array(n * n);
   for (let y = 0; y < n; y++) crop.set(data.subarray((y0 + y) * width + x0, (y0 + y) * width + x0 + n), y * n);
-  const field = boxMean(runningMost(crop, n, DILATE_PX), n, BLUR_PX);
+  const field = boxBlur(extremeFilter(crop, n, n, DILATE_PX, 'largest'), n, n, BLUR_PX, 1);
   const ink = crop.map((v, i) => Math.min(1, Math.max(0, 1 - v / Math.max(20, field[i]!))));
   const most = Math.max(0.15, ink.slice().sort()[Math.floor(0.97 * (ink.length - 1))]!);
   return ink.map((v) => Math.min(1.5, v / most));
-}
-
-/** The largest value within reach, along rows then columns. */
-function runningMost(values: Float32Array, n: number, reach: number): Float32Array {
-  const pass = (from: Float32Array, stride: number, across: number): Float32Array => {
-    const out = new Float32Array(from.length);
-    for (let line = 0; line < n; line++) {
-      for (let k = 0; k < n; k++) {
-        let most = -Infinity;
-        for (let j = Math.max(0, k - reach); j <= Math.min(n - 1, k + reach); j++) most = Math.max(most, from[line * across + j * stride]!);
-        out[line * across + k * stride] = most;
-      }
-    }
-    return out;
-  };
-  return pass(pass(values, 1, n), n, 1);
-}
-
-/** The mean within reach, along rows then columns; the border repeats. */
-function boxMean(values: Float32Array, n: number, reach: number): Float32Array {
-  const pass = (from: Float32Array, stride: number, across: number): Float32Array => {
-    const out = new Float32Array(from.length);
-    const at = (line: number, k: number): number => from[line * across + Math.min(n - 1, Math.max(0, k)) * stride]!;
-    for (let line = 0; line < n; line++) {
-      let sum = 0;
-      for (let k = -reach; k <= reach; k++) sum += at(line, k);
-      for (let k = 0; k < n; k++) {
-        out[line * across + k * stride] = sum / (2 * reach + 1);
-        sum += at(line, k + reach + 1) - at(line, k - reach);
-      }
-    }
-    return out;
-  };
-  return pass(pass(values, 1, n), n, 1);
 }
 
 const layer = createLayers(UPRIGHT_NETWORK_WEIGHTS);

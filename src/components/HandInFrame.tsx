@@ -24,11 +24,13 @@ interface HandInFrameProps {
   readonly handIn: HandIn;
   readonly stage: 'pages' | 'bind';
   readonly next: { readonly label: string; readonly onPress: () => void; readonly disabled?: boolean };
+  /** A tool with steps of its own is open: those of the hand-in wait until it is closed. */
+  readonly ownSteps?: boolean;
   readonly children: ReactNode;
 }
 
 /** Around every stage of a hand-in: its name, what is saved, undo, the spine and the next thing. */
-export function HandInFrame({ handIn, stage, next, children }: HandInFrameProps) {
+export function HandInFrame({ handIn, stage, next, ownSteps = false, children }: HandInFrameProps) {
   const router = useRouter();
   const latest = useHandInStore((s) => s.undoSteps.findLast((step) => step.handInId === handIn.id)?.label);
   const leftHanded = useSettingsStore((s) => s.leftHanded);
@@ -44,7 +46,7 @@ export function HandInFrame({ handIn, stage, next, children }: HandInFrameProps)
           <Words as="title" className="text-head" numberOfLines={1}>{handIn.title}</Words>
           <SafeMark />
         </View>
-        <Action kind="quiet" label="Undo" icon={Undo2} disabled={latest === undefined} spoken={latest === undefined ? 'Nothing to undo' : `Undo ${latest}`} onPress={() => void undo(handIn.id)} />
+        {ownSteps ? null : <Action kind="quiet" label="Undo" icon={Undo2} disabled={latest === undefined} spoken={latest === undefined ? 'Nothing to undo' : `Undo ${latest}`} onPress={() => void undo(handIn.id)} />}
       </View>
       <View className={`flex-1 ${leftHanded ? 'flex-row-reverse' : 'flex-row'}`}>
         <Spine

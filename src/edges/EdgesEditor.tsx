@@ -25,8 +25,8 @@ const BAR = 'M10 22H34';
 const BOW = 'M10 26Q22 14 34 26';
 
 /** The photo with the page's outline on it; corners and sides to drag or to nudge with the arrow keys, sides to bend. */
-export function EdgesEditor({ page, editing }: { readonly page: Page; readonly editing: PageEditing }) {
-  const { edges, bending, snapping, targets, flat } = editing;
+export function EdgesEditor({ page, editing, wide }: { readonly page: Page; readonly editing: PageEditing; readonly wide: boolean }) {
+  const { edges, bending, snapping, targets, flat, lookingFlat } = editing;
   const photo = usePagePicture(page, null, 1400);
   const [box, setBox] = useState({ width: 0, height: 0 });
   const [held, setHeld] = useState<{ readonly kind: 'corner' | 'side'; readonly index: number } | null>(null);
@@ -104,7 +104,7 @@ export function EdgesEditor({ page, editing }: { readonly page: Page; readonly e
         ) : null}
         {/* the loupe keeps to the corners of the whole place, clear of the finger even where the photo is narrow */}
         {heldAt !== null && photo.state === 'ready' ? <Loupe photo={photo.picture} at={scalePoint(heldAt, scale)} width={width} height={height} outline={outline} /> : null}
-        {flat !== null ? (
+        {lookingFlat && flat !== null ? (
           <View className="pointer-events-none absolute inset-0 items-center justify-center bg-night p-3" testID="flat-result">
             <Image source={{ uri: flat.url }} accessibilityLabel="The page laid flat by these edges" resizeMode="contain" className="h-full w-full" />
           </View>
@@ -114,7 +114,7 @@ export function EdgesEditor({ page, editing }: { readonly page: Page; readonly e
         {edges.problem !== null ? (
           <Flag kind="look" live>{edges.problem}</Flag>
         ) : (
-          <Words as="soft">{bending ? 'Drag the middle of a side until the line lies on the paper’s edge.' : 'Drag a corner or a side onto the paper’s edge. Arrow keys move it by a pixel.'}</Words>
+          <Words as="soft">{`${bending ? 'Drag a side’s middle until the line follows the paper.' : 'Drag corners and sides onto the paper’s edge.'}${wide ? ' Arrow keys move them by a pixel.' : ''}`}</Words>
         )}
       </View>
     </View>

@@ -16,11 +16,13 @@ export function useFlatPreview(page: Page, recipe: Recipe, wanted: boolean): Pag
   const latest = useRef<{ page: Page; recipe: Recipe } | null>(null);
   const busy = useRef(false);
   const gone = useRef(false);
+  const url = useRef<string | null>(null);
   const key = JSON.stringify(recipe);
   useEffect(() => {
     gone.current = false;
     return () => {
       gone.current = true;
+      if (url.current !== null) URL.revokeObjectURL(url.current);
     };
   }, []);
   useEffect(() => {
@@ -33,10 +35,10 @@ export function useFlatPreview(page: Page, recipe: Recipe, wanted: boolean): Pag
         const next = latest.current;
         latest.current = null;
         const { picture, width, height } = await previewWorker.run({ kind: 'render', original: await loadOriginal(next.page), recipe: next.recipe, longSidePx: LONG_SIDE_PX });
-        setShown((before) => {
-          if (before !== null) URL.revokeObjectURL(before.url);
-          return { url: URL.createObjectURL(picture), width, height };
-        });
+        if (gone.current) return;
+        if (url.current !== null) URL.revokeObjectURL(url.current);
+        url.current = URL.createObjectURL(picture);
+        setShown({ url: url.current, width, height });
       }
     };
     void drain().catch(() => undefined).finally(() => (busy.current = false));

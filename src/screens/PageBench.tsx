@@ -31,7 +31,7 @@ function Bench({ handIn, page }: PageBenchProps) {
   const at = pages.findIndex(({ id }) => id === page.id);
   const next = useNextThing(handIn, page, editing.editingEdges ? () => void editing.saveEdges() : null);
   return (
-    <HandInFrame handIn={handIn} stage="pages" next={next}>
+    <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={editing.editingEdges}>
       <View className="flex-1 flex-row">
         <View className="w-[220px] border-r border-rule-faint">
           <IntakeList handInId={handIn.id} />
@@ -48,7 +48,7 @@ function Bench({ handIn, page }: PageBenchProps) {
           <AddRow handInId={handIn.id} stacked />
         </View>
         <View className="flex-1">
-          {editing.editingEdges ? <EdgesEditor page={page} editing={editing} /> : <View className="flex-1 p-6"><PaperPicture page={page} longSidePx={1600} label={`Page ${at + 1}`} /></View>}
+          {editing.editingEdges ? <EdgesEditor page={page} editing={editing} wide /> : <View className="flex-1 p-6"><PaperPicture page={page} longSidePx={1600} label={`Page ${at + 1}`} /></View>}
         </View>
         <View className="w-[300px] border-l border-rule-faint">
           <View className="gap-1 p-4">

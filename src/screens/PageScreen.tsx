@@ -38,10 +38,10 @@ function OnePage({ handIn, page, fromShoot }: { readonly handIn: HandIn; readonl
   const onward = useNextThing(handIn, page, editing.editingEdges ? () => void editing.saveEdges() : null);
   const next = fromShoot && !editing.editingEdges ? { label: 'Back to the camera', onPress: () => router.replace(`/hand-in/${handIn.id}/shoot`) } : onward;
   return (
-    <HandInFrame handIn={handIn} stage="pages" next={next}>
+    <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={editing.editingEdges}>
       {editing.editingEdges ? (
         <>
-          <EdgesEditor page={page} editing={editing} />
+          <EdgesEditor page={page} editing={editing} wide={false} />
           <EdgesActions editing={editing} wide={false} />
         </>
       ) : (

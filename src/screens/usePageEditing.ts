@@ -23,9 +23,8 @@ export interface PageEditing {
   readonly snapping: boolean;
   /** Outlines found in the photo, likely or not, for handles to stick to. */
   readonly targets: readonly Quad[];
-  /** The flat result, where it is looked at over the photo; beside it on a wide screen. */
+  /** The page laid flat by the edges as they are; beside the photo on a wide screen, over it where it is looked at on a phone. */
   readonly flat: PagePicture | null;
-  readonly flatBeside: PagePicture | null;
   readonly lookingFlat: boolean;
   readonly openEdges: () => void;
   readonly leaveEdges: () => void;
@@ -64,9 +63,8 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
     bending,
     snapping,
     targets,
-    flat: lookingFlat && !wide ? flat : null,
-    flatBeside: wide ? flat : null,
-    lookingFlat,
+    flat,
+    lookingFlat: lookingFlat && !wide,
     openEdges: () => {
       edges.open({ corners: page.recipe.outline.corners, bends: page.recipe.outline.bends, sheet: page.recipe.sheet });
       setEditingEdges(true);
