@@ -87,12 +87,23 @@ describe('operations', () => {
     ['a hash that is none', { ...good, originalId: '../../x' }, 'SHA-256'],
     ['three corners', { ...good, recipe: { ...(good as { recipe: object }).recipe, outline: { corners: [{ x: 1, y: 2 }], by: 'hand', confidence: 1 } } }, 'corners'],
     ['a bend that is too far', withRecipe(good, { outline: { ...recipeIn(good).outline, bends: [[0, 2, 0], [0, 0, 0], [0, 0, 0], [0, 0, 0]] } }), 'bends'],
-    ['sides without their bends', withRecipe(good, { outline: { ...recipeIn(good).outline, bends: undefined } }), 'bend'],
     ['proportions of no sheet', withRecipe(good, { sheet: 'napkin' }), 'sheet'],
     ['a doubt that is no chance', withRecipe(good, { uprightConfidence: 7 }), 'uprightConfidence'],
     ['a text where a number belongs', { ...newHandIn('hand-in-1'), atMs: 'now' }, 'atMs'],
     ['null', null, 'kind must be one of'],
   ];
+  it('are refused where today’s recipe lacks what earlier ones did not have', async () => {
+    expect(await codeOf(await sendOperations(mira, withRecipe(good, { outline: { ...recipeIn(good).outline, bends: undefined } })))).toEqual([400, 'RECIPE_INVALID']);
+  });
+
+  it('are refused where a side is bent further than a sheet can be laid flat', async () => {
+    const photo = await samplePhoto(46);
+    await sendOriginal(mira, photo);
+    const page = newPage('hand-in-1', 'page-bent', sha256(photo));
+    const bent = withRecipe(page, { outline: { ...recipeIn(page).outline, bends: [[0, 0.5, 0], [0, 0, 0], [0, 0, 0], [0, 0, 0]] } });
+    expect(await codeOf(await sendOperations(mira, newHandIn('hand-in-1'), bent))).toEqual([400, 'RECIPE_INVALID']);
+  });
+
   it.each(bad)('are refused with a code and a sentence: %s', async (_name, operation, words) => {
     const response = await sendOperations(mira, operation);
     const body = (await response.json()) as { code: string; message: string };

@@ -1,6 +1,6 @@
 import { FotoplanError } from '../../core/errors';
 import { applyOperation, type Operation } from '../../core/handIn/operation';
-import { outlineProblem, readRecipe } from '../../core/recipe/recipe';
+import { outlineProblem, readRecipe, type Outline } from '../../core/recipe/recipe';
 import type { Database } from '../database';
 import type { HandInRepository } from '../repositories/handInRepository';
 import type { OperationRepository } from '../repositories/operationRepository';
@@ -22,9 +22,9 @@ export function createApplyOperations(db: Database, { handIns, operations, origi
     if (bringsOriginal && originals.type(ownerId, operation.originalId) === null) {
       throw new FotoplanError('ORIGINAL_MISSING', `The photo “${operation.fileName}” has not arrived yet. Send it before its page.`);
     }
-    if (bringsOriginal) refuseBadOutline(operation.recipe.outline.corners, operation.width, operation.height);
+    if (bringsOriginal) refuseBadOutline(operation.recipe.outline, operation.width, operation.height);
     const page = operation.kind === 'setRecipe' ? before?.pages.find((p) => p.id === operation.pageId) : undefined;
-    if (operation.kind === 'setRecipe' && page !== undefined) refuseBadOutline(operation.recipe.outline.corners, page.width, page.height);
+    if (operation.kind === 'setRecipe' && page !== undefined) refuseBadOutline(operation.recipe.outline, page.width, page.height);
     const after = applyOperation(before, operation);
     if (after === null || !handIns.save(ownerId, after, before)) {
       throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
@@ -33,7 +33,7 @@ export function createApplyOperations(db: Database, { handIns, operations, origi
   return db.transaction((ownerId: string, list: readonly Operation[]) => list.forEach((operation) => applyOne(ownerId, operation)));
 }
 
-function refuseBadOutline(corners: Parameters<typeof outlineProblem>[0], width: number, height: number): void {
-  const problem = outlineProblem(corners, width, height);
+function refuseBadOutline({ corners, bends }: Outline, width: number, height: number): void {
+  const problem = outlineProblem(corners, width, height, bends);
   if (problem !== null) throw new FotoplanError('RECIPE_INVALID', problem);
 }
