@@ -6,7 +6,7 @@ import type { Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { resizeByArea } from '../raster/resizeByArea';
 import { renderedSize, renderPage } from './renderPage';
-import { CHECK_TURN_BELOW, needsEdgeCheck, needsTurnCheck, outlineProblem, outlineRecipe, readRecipe, turnRecipe } from './recipe';
+import { CHECK_TURN_BELOW, needsEdgeCheck, needsTurnCheck, outlineProblem, outlineRecipe, readRecipe, turnRecipe, wantsLook } from './recipe';
 import { recipeFromOutline, startRecipes, wholePhotoRecipe } from './startRecipe';
 
 const photo = photograph(
@@ -34,7 +34,7 @@ describe('recipes', () => {
     expect(turned.quarterTurns).toBe(2);
     expect(turned.uprightConfidence).toBeGreaterThan(CHECK_TURN_BELOW);
     expect(needsTurnCheck(turned)).toBe(false);
-    expect(needsTurnCheck({ ...turned, uprightConfidence: 0.7 })).toBe(true);
+    expect([needsTurnCheck, wantsLook].map((asks) => asks({ ...turned, uprightConfidence: 0.7 }))).toEqual([true, true]);
     expect(needsTurnCheck(wholePhotoRecipe(100, 80, 'asshot'))).toBe(false);
   });
 

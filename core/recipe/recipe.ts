@@ -50,6 +50,9 @@ export const needsTurnCheck = ({ uprightConfidence }: Recipe): boolean => uprigh
 
 export const needsEdgeCheck = ({ outline }: Recipe): boolean => outline.by === 'found' && outline.confidence < CHECK_EDGES_BELOW;
 
+/** Only the person can say whether this page is right. */
+export const wantsLook = (recipe: Recipe): boolean => needsEdgeCheck(recipe) || needsTurnCheck(recipe);
+
 /** A page may hang out of the photo by this share of the photo's size. */
 const OVERHANG = 0.5;
 const LEAST_AREA_SHARE = 0.01;

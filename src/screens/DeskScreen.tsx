@@ -2,7 +2,7 @@ import Settings from 'lucide-react-native/icons/settings';
 import { Link, useRouter } from 'expo-router';
 import { Pressable, ScrollView, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
-import { needsEdgeCheck } from '../../core/recipe/recipe';
+import { wantsLook } from '../../core/recipe/recipe';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { NextBar } from '../components/NextBar';
@@ -59,7 +59,7 @@ const MOST_SHEETS_DRAWN = 8;
 /** A hand-in as a stack of paper, as thick as it has pages. */
 function Stack({ handIn }: { readonly handIn: HandIn }) {
   const pages = boundPages(handIn);
-  const unsure = pages.filter(({ recipe }) => needsEdgeCheck(recipe)).length;
+  const unsure = pages.filter(({ recipe }) => wantsLook(recipe)).length;
   const count = pages.length === 1 ? '1 page' : `${pages.length} pages`;
   const first = pages[0];
   return (

@@ -4,7 +4,7 @@ import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { FlatList, useWindowDimensions, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
-import { needsEdgeCheck } from '../../core/recipe/recipe';
+import { wantsLook } from '../../core/recipe/recipe';
 import { Action } from '../components/Action';
 import { AddRow } from '../components/AddRow';
 import { HandInFrame } from '../components/HandInFrame';
@@ -24,8 +24,8 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
   const router = useRouter();
   const wide = useWide();
   const pages = boundPages(handIn);
-  const unsure = pages.find(({ recipe }) => needsEdgeCheck(recipe));
-  const unsureCount = pages.filter(({ recipe }) => needsEdgeCheck(recipe)).length;
+  const unsure = pages.find(({ recipe }) => wantsLook(recipe));
+  const unsureCount = pages.filter(({ recipe }) => wantsLook(recipe)).length;
   if (wide && pages[0] !== undefined) return <PageBench handIn={handIn} page={pages[0]} />;
   const open = (pageId: string): void => router.push(`/hand-in/${handIn.id}/page/${pageId}`);
   const next =
