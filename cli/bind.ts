@@ -1,7 +1,7 @@
 import { open, readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { FotoplanError } from '../core/errors';
-import type { Finish } from '../core/finish/applyFinish';
+import type { Finish } from '../core/finish/light';
 import { bindPdf, type PagePicture, type PdfPage } from '../core/pdf/bindPdf';
 import { openPdf } from '../core/pdf/openPdf';
 import type { Paper } from '../core/pdf/paperSize';

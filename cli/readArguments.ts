@@ -1,5 +1,5 @@
 import { parseArgs, type ParseArgsConfig } from 'node:util';
-import { FINISHES, type Finish } from '../core/finish/applyFinish';
+import { FINISHES, type Finish } from '../core/finish/light';
 import { PAPERS, type Paper } from '../core/pdf/paperSize';
 import { isConvexQuad, type Quad } from '../core/geometry/quad';
 import { UsageError } from './usageError';

@@ -42,15 +42,32 @@ export class OutlineBody {
   @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) confidence!: number;
 }
 
+export class LightBody {
+  @IsNumber() @Min(0) @Max(1) strength!: number;
+  @IsNumber() @Min(-1) @Max(1) brightness!: number;
+  @IsNumber() @Min(-1) @Max(1) contrast!: number;
+  @IsNumber() @Min(-1) @Max(1) colour!: number;
+  @IsNumber() @Min(0) @Max(1) sharpness!: number;
+  @IsBoolean() fadeRules!: boolean;
+  @IsBoolean() invert!: boolean;
+}
+
+export class MendBody {
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(600) @ValidateNested({ each: true }) @Type(() => PointBody) points!: PointBody[];
+  @IsNumber() @Min(0.1) @Max(30_000) radius!: number;
+}
+
 export class RecipeBody {
   /** Earlier versions may still wait on a device that was offline; the server brings them up to date. */
-  @IsIn([1, 2, 3]) version!: 1 | 2 | 3;
+  @IsIn([1, 2, 3, 4]) version!: 1 | 2 | 3 | 4;
   @ValidateIf((body: RecipeBody) => body.version !== 1) @IsIn(['sheet', 'spread', 'board', 'card', 'picture']) kind?: string;
   @IsDefined() @ValidateNested() @Type(() => OutlineBody) outline!: OutlineBody;
   @ValidateIf((body: RecipeBody) => body.version >= 3) @IsIn(['auto', 'a', 'letter', 'card', 'free']) sheet?: string;
   @IsIn([0, 1, 2, 3]) quarterTurns!: number;
   @IsOptional() @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) uprightConfidence?: number | null;
-  @IsIn(['asshot', 'daylight']) finish!: string;
+  @IsIn(['asshot', 'daylight', 'pencil', 'press', 'board']) finish!: string;
+  @ValidateIf((body: RecipeBody) => body.version >= 4) @IsDefined() @ValidateNested() @Type(() => LightBody) light?: LightBody;
+  @ValidateIf((body: RecipeBody) => body.version >= 4) @IsArray() @ArrayMaxSize(400) @ValidateNested({ each: true }) @Type(() => MendBody) mends?: MendBody[];
 }
 
 class OperationBody {

@@ -1,6 +1,11 @@
+import { boxBlur } from '../raster/boxBlur';
+import { enlargePlane } from '../raster/enlargePlane';
+import { guidedSmooth } from '../raster/guidedSmooth';
 import { closePlane } from '../raster/morphology';
+import { lightnessPlane } from '../raster/plane';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
+import { fillMasked } from './fillMasked';
 
 /*
  * How much light, and of which colour, the bare paper would send back at every place of the page.
@@ -8,35 +13,65 @@ import type { PixelImage } from '../raster/pixelImage';
  *    stay where they are.
  * 2. Things that are dark or coloured and wider than that (a printed banner, a filled box, a picture) would pass for
  *    shadow. They are told apart by depth (no shadow takes more than about nine tenths of the light, on the 8-bit
- scale more than six tenths of the value) and by colour (a shadow keeps the paper's), and filled in from around them.
+ *    scale more than six tenths of the value) and by colour (a shadow keeps the paper's), and filled in from around them.
  * 3. A light blur takes out what paper grain is left.
+ * 4. Where that field is steep, there is a shadow's edge: it is followed in a larger copy, closed with a smaller square
+ *    and smoothed along itself (guided filter), so that no ghost line stays behind.
  * Fails on pages that are mostly dark (photographs to the edge): then there is no paper to learn from.
  */
 
-/** Size of the copy on which the field is estimated; the same for preview and final, so both get the same field. */
-const FIELD_LONG_SIDE_PX = 480;
+/** Sizes of the copies on which the field is estimated; the same for preview and final, so both get the same field. */
+const COARSE_LONG_SIDE_PX = 480;
+const FIELD_LONG_SIDE_PX = 1200;
 const STROKE_RADIUS_PX = 6;
+const FINE_STROKE_RADIUS_PX = 8;
 const ENVELOPE_RADIUS_PX = 110;
 /** Below this share of the brightest paper nearby a dark place is a thing, not a shadow (8-bit values, not light). */
 const DARKEST_SHADOW = 0.38;
 /** Colour difference from the paper around it, as a share of brightness, that no shadow makes. */
 const COLOUR_OF_THINGS = 0.11;
+/** Relative change of the field per coarse px where a shadow's edge begins to be followed, and where it wholly is. */
+const STEEP_FROM = 0.008;
+const STEEP_TO = 0.03;
+const GUIDED_RADIUS_PX = 3;
+/** Relative contrast that smoothing keeps. */
+const GUIDED_CONTRAST = 0.03;
 
 export interface IlluminationField {
   readonly width: number;
   readonly height: number;
   /** One plane a channel (1 or 3), 8-bit scale, never under 1. */
   readonly planes: readonly Float32Array[];
+  /** 1 where something wide and dark or coloured lies on the paper: a picture, a filled box. */
+  readonly things: Uint8Array;
 }
 
 /**
  * Estimates the illumination field of a flat page.
  * @param page - flattened page, grey or RGB
- * @returns a field at most 480 px long, covering the whole page
+ * @param covered - 255 where something lies on the page that is no part of it, page-sized; the light there comes from around it
+ * @returns a field at most 1200 px long, covering the whole page
  */
-export function estimateIlluminationField(page: PixelImage): IlluminationField {
-  const small = fitLongSide(page, FIELD_LONG_SIDE_PX);
-  const { width, height, channels, data } = small;
+export function estimateIlluminationField(page: PixelImage, covered: PixelImage | null = null): IlluminationField {
+  const fine = fitLongSide(page, FIELD_LONG_SIDE_PX);
+  const small = fitLongSide(fine, COARSE_LONG_SIDE_PX);
+  const coarse = coarseField(small, covered === null ? null : fitLongSide(covered, COARSE_LONG_SIDE_PX));
+  const { width, height } = fine;
+  const follow = followShadowEdges(fine, coarse);
+  const planes = coarse.planes.map((plane) => {
+    const large = enlargePlane(plane, coarse.width, coarse.height, width, height);
+    for (let i = 0; i < large.length; i++) large[i] = Math.max(1, large[i]! * follow[i]!);
+    return large;
+  });
+  const things = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const row = Math.floor(((y + 0.5) * coarse.height) / height) * coarse.width;
+    for (let x = 0; x < width; x++) things[y * width + x] = coarse.things[row + Math.floor(((x + 0.5) * coarse.width) / width)]!;
+  }
+  return { width, height, planes, things };
+}
+
+function coarseField({ width, height, channels, data }: PixelImage, covered: PixelImage | null): IlluminationField {
   const colours = channels === 1 ? 1 : 3;
   const closed = Array.from({ length: colours }, (_, c) => {
     const plane = new Float32Array(width * height);
@@ -44,12 +79,54 @@ export function estimateIlluminationField(page: PixelImage): IlluminationField {
     return closePlane(plane, width, height, STROKE_RADIUS_PX);
   });
   const things = findThings(closed, width, height);
-  const planes = closed.map((plane) => {
-    const filled = fillMasked(plane, things, width, height);
-    const smooth = blurTwice(filled, width, height, 2);
-    return smooth.map((v) => Math.max(1, v));
-  });
-  return { width, height, planes };
+  if (covered !== null) for (let i = 0; i < things.length; i++) if (covered.data[i]! > 0) things[i] = 1;
+  const planes = closed.map((plane) => boxBlur(fillMasked(plane, things, width, height), width, height, 2, 1).map((v) => Math.max(1, v)));
+  return { width, height, planes, things };
+}
+
+/** What the coarse field is to be multiplied by, at the fine copy's size: 1 but at shadow edges. */
+function followShadowEdges(fine: PixelImage, coarse: IlluminationField): Float32Array {
+  const { width, height } = fine;
+  const lightness = meanLightness(coarse.planes);
+  const steepness = steepnessOf(lightness, coarse);
+  const out = new Float32Array(width * height).fill(1);
+  if (steepness.every((s) => s === 0)) return out;
+  const closed = closePlane(lightnessPlane(fine).data, width, height, FINE_STROKE_RADIUS_PX);
+  const smooth = guidedSmooth(closed, width, height, GUIDED_RADIUS_PX, GUIDED_CONTRAST);
+  const large = enlargePlane(lightness, coarse.width, coarse.height, width, height);
+  const ratio = smooth.map((v, i) => v / Math.max(1, large[i]!));
+  // noise lifts what was closed by another amount: on the whole the two must agree
+  const bias = boxBlur(ratio, width, height, 24, 2);
+  const weight = enlargePlane(steepness, coarse.width, coarse.height, width, height);
+  for (let i = 0; i < out.length; i++) if (weight[i]! > 0) out[i] = 1 + weight[i]! * (Math.min(1.6, Math.max(0.6, ratio[i]! / Math.max(0.05, bias[i]!))) - 1);
+  return out;
+}
+
+/** 0 where the field is even, 1 where it is as steep as a shadow's edge; 0 beside things. */
+function steepnessOf(lightness: Float32Array, { width, height, things }: IlluminationField): Float32Array {
+  const reach = 2;
+  const steep = new Float32Array(lightness.length);
+  for (let y = reach; y < height - reach; y++) {
+    for (let x = reach; x < width - reach; x++) {
+      const i = y * width + x;
+      const across = lightness[i + reach]! - lightness[i - reach]!;
+      const down = lightness[i + reach * width]! - lightness[i - reach * width]!;
+      const relative = Math.hypot(across, down) / (2 * reach) / Math.max(8, lightness[i]!);
+      steep[i] = Math.min(1, Math.max(0, (relative - STEEP_FROM) / (STEEP_TO - STEEP_FROM)));
+    }
+  }
+  const spread = boxBlur(steep, width, height, 2, 2).map((v) => Math.min(1, 2.5 * v));
+  const clear = boxBlur(Float32Array.from(things), width, height, 3, 1);
+  return spread.map((v, i) => (v < 0.05 ? 0 : v * Math.max(0, 1 - 4 * clear[i]!)));
+}
+
+/** Lightness (Rec. 601 weights) of planes of red, green and blue; of a grey plane, itself. */
+export function meanLightness(planes: readonly Float32Array[]): Float32Array {
+  if (planes.length === 1) return planes[0]!;
+  const [r, g, b] = planes as [Float32Array, Float32Array, Float32Array];
+  const out = new Float32Array(r.length);
+  for (let i = 0; i < out.length; i++) out[i] = 0.299 * r[i]! + 0.587 * g[i]! + 0.114 * b[i]!;
+  return out;
 }
 
 /** 1 where the closed picture shows a thing and not paper. */
@@ -66,7 +143,7 @@ function findThings(closed: readonly Float32Array[], width: number, height: numb
       if (off > COLOUR_OF_THINGS && l < 0.93 * envelope[i]!) out[i] = 1;
     }
   }
-  return closePlane(Float32Array.from(out), width, height, 2).some((v) => v > 0) ? grow(out, width, height) : out;
+  return out.includes(1) ? grow(out, width, height) : out;
 }
 
 /** A thing's blurred rim is neither thing nor paper. */
@@ -96,82 +173,4 @@ function medianColour(closed: readonly Float32Array[], lightness: Float32Array, 
     const shares = bright.map((i) => plane[i]! / (lightness[i]! + 1)).sort((a, b) => a - b);
     return shares[shares.length >> 1] ?? 1;
   });
-}
-
-/** Fills masked places from around them: means over ever larger blocks, the smallest block with paper in it wins (push–pull). */
-function fillMasked(plane: Float32Array, mask: Uint8Array, width: number, height: number): Float32Array {
-  const known = Float32Array.from(mask, (m) => (m === 0 ? 1 : 0));
-  return pushPull(plane.map((v, i) => v * known[i]!), known, width, height);
-}
-
-function pushPull(sum: Float32Array, weight: Float32Array, width: number, height: number): Float32Array {
-  const out = new Float32Array(sum.length);
-  if (width === 1 && height === 1) {
-    out[0] = weight[0]! > 0 ? sum[0]! / weight[0]! : 255;
-    return out;
-  }
-  const w = (width + 1) >> 1;
-  const h = (height + 1) >> 1;
-  const halfSum = new Float32Array(w * h);
-  const halfWeight = new Float32Array(w * h);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const to = (y >> 1) * w + (x >> 1);
-      halfSum[to]! += sum[y * width + x]!;
-      halfWeight[to]! += weight[y * width + x]!;
-    }
-  }
-  for (let i = 0; i < halfSum.length; i++) {
-    if (halfWeight[i]! > 1) {
-      halfSum[i]! /= halfWeight[i]!;
-      halfWeight[i] = 1;
-    }
-  }
-  const coarse = pushPull(halfSum, halfWeight, w, h);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x;
-      const k = Math.min(1, weight[i]!);
-      const below = k >= 1 ? 0 : readField(coarse, w, h, (x + 0.5) / width, (y + 0.5) / height);
-      out[i] = (k > 0 ? (sum[i]! / weight[i]!) * k : 0) + below * (1 - k);
-    }
-  }
-  return out;
-}
-
-/** Bilinear look-up; u and v run from 0 to 1 over the field. */
-function readField(plane: Float32Array, width: number, height: number, u: number, v: number): number {
-  const x = Math.min(width - 1, Math.max(0, u * width - 0.5));
-  const y = Math.min(height - 1, Math.max(0, v * height - 0.5));
-  const xi = x | 0;
-  const yi = y | 0;
-  const x1 = Math.min(width - 1, xi + 1);
-  const y1 = Math.min(height - 1, yi + 1);
-  const fx = x - xi;
-  const fy = y - yi;
-  return (plane[yi * width + xi]! * (1 - fx) + plane[yi * width + x1]! * fx) * (1 - fy) + (plane[y1 * width + xi]! * (1 - fx) + plane[y1 * width + x1]! * fx) * fy;
-}
-
-function blurTwice(plane: Float32Array, width: number, height: number, radius: number): Float32Array {
-  let from = plane;
-  for (let pass = 0; pass < 2; pass++) {
-    const to = new Float32Array(plane.length);
-    for (let y = 0; y < height; y++) {
-      for (let x = 0; x < width; x++) {
-        let sum = 0;
-        let n = 0;
-        const [dx, dy] = pass === 0 ? [1, 0] : [0, 1];
-        for (let k = -radius; k <= radius; k++) {
-          const xx = x + dx * k;
-          const yy = y + dy * k;
-          if (xx < 0 || yy < 0 || xx >= width || yy >= height) continue;
-          sum += from[yy * width + xx]!;
-          n++;
-        }
-        to[y * width + x] = sum / n;
-      }
-    }
-    from = to;
-  }
-  return from;
 }

@@ -55,7 +55,8 @@ function paperWhite(read: (u: number, v: number) => [number, number, number] | n
   return looks[Math.floor(looks.length * 0.75)] ?? [255, 255, 255];
 }
 
-function isSkin([r, g, b]: readonly [number, number, number], white: readonly [number, number, number]): boolean {
+/** Whether a colour seen beside the paper’s own white there is skin, light or dark. */
+export function isSkin([r, g, b]: readonly [number, number, number], white: readonly [number, number, number]): boolean {
   const red = r / Math.max(40, white[0]);
   const green = g / Math.max(40, white[1]);
   const blue = b / Math.max(40, white[2]);

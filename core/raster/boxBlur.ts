@@ -4,13 +4,15 @@
  * @param plane - width × height samples, left as they are
  * @param radius - in px: a square of 2 × radius + 1
  * @param passes - three come close to a Gaussian
+ * @param along - rows or columns alone make it a line
  */
-export function boxBlur(plane: Float32Array, width: number, height: number, radius: number, passes: number): Float32Array {
+export function boxBlur(plane: Float32Array, width: number, height: number, radius: number, passes: number, along: 'both' | 'rows' | 'columns' = 'both'): Float32Array {
   const half = new Float32Array(plane.length);
   const out = new Float32Array(plane.length);
   for (let i = 0; i < passes; i++) {
-    boxRows(i === 0 ? plane : out, half, width, height, radius);
-    boxColumns(half, out, width, height, radius);
+    const from = i === 0 ? plane : out;
+    if (along !== 'columns') boxRows(from, along === 'rows' ? out : half, width, height, radius);
+    if (along !== 'rows') boxColumns(along === 'columns' ? from : half, out, width, height, radius);
   }
   return out;
 }

@@ -1,10 +1,11 @@
 import { FotoplanError } from '../errors';
-import { FINISHES, type Finish } from '../finish/applyFinish';
+import { FINISHES, isPlainLight, lightProblem, PLAIN_LIGHT, type Finish, type LightSettings } from '../finish/light';
 import { SHEETS, type Sheet } from '../flatten/standardAspect';
 import { ALL_STRAIGHT, mostBent, type Bends } from '../geometry/bentOutline';
 import { cornerClearancePx, isConvexQuad, mapQuad, polygonArea, type Quad } from '../geometry/quad';
+import { mendsProblem, type Mend } from '../mend/mend';
 
-export const RECIPE_VERSION = 3;
+export const RECIPE_VERSION = 4;
 
 /** What was photographed; a spread is a page only until its two halves have been found. */
 export const PAGE_KINDS = ['sheet', 'spread', 'board', 'card', 'picture'] as const;
@@ -33,6 +34,9 @@ export interface Recipe {
   /** Chance that the page is the right way up, 0 to 1; null where nothing on it says, 1 where a person decided. */
   readonly uprightConfidence: number | null;
   readonly finish: Finish;
+  readonly light: LightSettings;
+  /** What is painted away, in the order it was painted. */
+  readonly mends: readonly Mend[];
 }
 
 /** Below this a found outline is shown to the person as "check edges". */
@@ -41,7 +45,7 @@ export const CHECK_EDGES_BELOW = 0.8;
 export const isPending = ({ outline }: Recipe): boolean => outline.by === 'pending';
 
 /** Nothing was decided about the page but its turn: a PDF's page can go into the file as it came. */
-export const isUntouched = ({ outline, finish }: Recipe): boolean => outline.by === 'whole' && finish === 'asshot';
+export const isUntouched = ({ outline, finish, light, mends }: Recipe): boolean => outline.by === 'whole' && finish === 'asshot' && mends.length === 0 && isPlainLight(light);
 
 /** Below this a page that Fotoplan could read is shown as “which way up?”. */
 export const CHECK_TURN_BELOW = 0.9;
@@ -89,6 +93,7 @@ export function readRecipe(stored: unknown): Recipe {
   if (recipe.version > RECIPE_VERSION) return invalid('This page was made by a newer Fotoplan. Reload to get it.');
   if ((recipe.version as number) === 1) return readRecipe(from1to2(recipe));
   if ((recipe.version as number) === 2) return readRecipe(from2to3(recipe));
+  if ((recipe.version as number) === 3) return readRecipe(from3to4(recipe));
   const { outline, quarterTurns, finish } = recipe;
   const corners = outline?.corners as unknown;
   const isPoint = (p: unknown): boolean => typeof (p as { x?: unknown } | null)?.x === 'number' && typeof (p as { y?: unknown }).y === 'number';
@@ -100,6 +105,8 @@ export function readRecipe(stored: unknown): Recipe {
   if (![0, 1, 2, 3].includes(quarterTurns as number)) return invalid('The turn must be 0, 1, 2 or 3 quarter turns.');
   if (!FINISHES.includes(finish as Finish)) return invalid(`The finish must be one of ${FINISHES.join(', ')}.`);
   if (!PAGE_KINDS.includes(recipe.kind as PageKind)) return invalid(`What is shown must be one of ${PAGE_KINDS.join(', ')}.`);
+  const problem = lightProblem(recipe.light) ?? mendsProblem(recipe.mends);
+  if (problem !== null) return invalid(problem);
   return recipe as Recipe;
 }
 
@@ -108,6 +115,9 @@ const from1to2 = (recipe: object): object => ({ ...recipe, version: 2, kind: 'sh
 
 /** Until version 3 all sides were straight, proportions were recovered, and nobody looked which way up a page was. */
 const from2to3 = (recipe: Partial<Recipe>): object => ({ ...recipe, version: 3, outline: { ...recipe.outline, bends: ALL_STRAIGHT }, sheet: 'auto', uprightConfidence: null });
+
+/** Until version 4 a finish could not be set, and nothing was painted away. */
+const from3to4 = (recipe: object): object => ({ ...recipe, version: 4, light: PLAIN_LIGHT, mends: [] });
 
 /** The same page turned clockwise by quarter turns. */
 export const turnRecipe = (recipe: Recipe, turns: number): Recipe => ({

@@ -1,7 +1,10 @@
-import { applyFinish } from '../finish/applyFinish';
+import { applyFinish, lightPage, type LitPage } from '../finish/applyFinish';
 import { flattenPage, limitLongSide, readShape, type FlatSize, type PageShape } from '../flatten/flattenPage';
 import { turnBends } from '../geometry/bentOutline';
-import { turnQuad } from '../geometry/quad';
+import { scalePoint } from '../geometry/point';
+import { scaleQuad, turnQuad } from '../geometry/quad';
+import type { Mend } from '../mend/mend';
+import { mendPage } from '../mend/mendPage';
 import type { PixelImage } from '../raster/pixelImage';
 import type { Recipe } from './recipe';
 
@@ -14,13 +17,35 @@ export function shapeOf(photoWidth: number, photoHeight: number, { outline, quar
 export const renderedSize = (photoWidth: number, photoHeight: number, recipe: Recipe): FlatSize => shapeOf(photoWidth, photoHeight, recipe).size;
 
 /**
+ * Lays the page flat, mends it, and looks at its light: what every finish of it begins with.
+ * @param original - RGB, RGBA or grey, upright as to EXIF
+ * @param longSidePx - the flat page's long side at most; it is never larger than the photo's own detail
+ * @param reduced - how much smaller the original is than the photo it is a copy of, 1 for the photo itself
+ * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
+ */
+export function preparePage(original: PixelImage, recipe: Recipe, longSidePx: number, reduced = 1): LitPage {
+  const shape = shapeOf(original.width, original.height, recipe);
+  const size = limitLongSide(shape.size, longSidePx);
+  const page = mendPage(flattenPage(original, shape, size), shape, recipe.mends);
+  return lightPage(page, (reduced * size.height) / shape.size.height);
+}
+
+/**
  * Applies a recipe to its original. Preview and final are this same computation at two sizes.
  * @param original - RGB, RGBA or grey, upright as to EXIF
- * @param longSidePx - the output's long side at most; it is never larger than the photo's own detail
- * @returns RGB (grey stays grey), upright as the page is read
+ * @param longSidePx - the flat page's long side at most
+ * @returns RGB or grey, upright as the page is read; Press comes out in two levels, up to twice as large
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
 export function renderPage(original: PixelImage, recipe: Recipe, longSidePx: number): PixelImage {
-  const shape = shapeOf(original.width, original.height, recipe);
-  return applyFinish(flattenPage(original, shape, limitLongSide(shape.size, longSidePx)), recipe.finish);
+  return applyFinish(preparePage(original, recipe, longSidePx), recipe.finish, recipe.light);
 }
+
+/** The same recipe for a copy of the original that is this many times as large. */
+export const scaleRecipe = (recipe: Recipe, factor: number): Recipe => ({
+  ...recipe,
+  outline: { ...recipe.outline, corners: scaleQuad(recipe.outline.corners, factor) },
+  mends: scaleMends(recipe.mends, factor),
+});
+
+export const scaleMends = (mends: readonly Mend[], factor: number): Mend[] => mends.map(({ points, radius }) => ({ points: points.map((p) => scalePoint(p, factor)), radius: radius * factor }));

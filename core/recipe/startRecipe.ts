@@ -1,6 +1,6 @@
 import { detectOutline, type DetectedOutline } from '../detect/detectOutline';
 import { ALL_STRAIGHT, turnBends, type Bends } from '../geometry/bentOutline';
-import type { Finish } from '../finish/applyFinish';
+import { PLAIN_LIGHT, type Finish } from '../finish/light';
 import { followLines } from '../flatten/followLines';
 import { flattenPage, limitLongSide } from '../flatten/flattenPage';
 import { splitSpread } from '../flatten/splitSpread';
@@ -12,7 +12,7 @@ import { shapeOf } from './renderPage';
 import { CHECK_TURN_BELOW, outlineProblem, RECIPE_VERSION, type Outline, type PageKind, type Recipe } from './recipe';
 
 /** How each kind of thing is lit unless the person says otherwise: a picture stays a picture. */
-export const usualFinish = (kind: PageKind): Finish => (kind === 'picture' ? 'asshot' : 'daylight');
+export const usualFinish = (kind: PageKind): Finish => (kind === 'picture' ? 'asshot' : kind === 'board' ? 'board' : 'daylight');
 
 const recipeOf = (corners: Quad, by: Outline['by'], confidence: number, finish: Finish, kind: PageKind, bends: Bends = ALL_STRAIGHT): Recipe => ({
   version: RECIPE_VERSION,
@@ -22,6 +22,8 @@ const recipeOf = (corners: Quad, by: Outline['by'], confidence: number, finish: 
   quarterTurns: 0,
   uprightConfidence: null,
   finish,
+  light: PLAIN_LIGHT,
+  mends: [],
 });
 
 /** The recipe of the whole photo, untouched but for its finish. */

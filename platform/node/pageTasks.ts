@@ -1,5 +1,5 @@
 import type { WireError } from '../../core/errors';
-import type { Finish } from '../../core/finish/applyFinish';
+import type { Finish } from '../../core/finish/light';
 import type { Quad } from '../../core/geometry/quad';
 import type { Point } from '../../core/geometry/point';
 import type { Paper } from '../../core/pdf/paperSize';

@@ -7,8 +7,8 @@ import { ALL_STRAIGHT, mostBent, ringOf, turnBends } from '../../core/geometry/b
 import { turnQuad, wholePicture, type Quad } from '../../core/geometry/quad';
 import { longSideAtDpi } from '../../core/pdf/paperSize';
 import { renderedSize, renderPage } from '../../core/recipe/renderPage';
-import { CHECK_TURN_BELOW, outlineProblem, RECIPE_VERSION, type Recipe } from '../../core/recipe/recipe';
-import { recipeFromOutline, startRecipes } from '../../core/recipe/startRecipe';
+import { CHECK_TURN_BELOW, outlineProblem, outlineRecipe, type Recipe } from '../../core/recipe/recipe';
+import { recipeFromOutline, startRecipes, wholePhotoRecipe } from '../../core/recipe/startRecipe';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { decodePhoto } from './decodePhoto';
 import type { Answer, DetectAnswer, DetectTask, PageTask, RenderAnswer, RenderTask } from './pageTasks';
@@ -63,5 +63,6 @@ function recipeFor({ width, height, ...rest }: PixelImage, finish: RenderTask['f
   const corners: Quad = outline === 'whole' ? wholePicture(width, height) : outline;
   const problem = outlineProblem(corners, width, height);
   if (problem !== null) throw new FotoplanError('OUTLINE_DEGENERATE', `“${path.basename(file)}”: ${problem}`);
-  return { version: RECIPE_VERSION, kind: 'sheet', outline: { corners, bends: ALL_STRAIGHT, by: outline === 'whole' ? 'whole' : 'hand', confidence: 1 }, sheet: 'auto', quarterTurns: 0, uprightConfidence: 1, finish };
+  const whole = wholePhotoRecipe(width, height, finish);
+  return outline === 'whole' ? whole : outlineRecipe(whole, corners, ALL_STRAIGHT);
 }

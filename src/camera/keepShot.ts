@@ -4,9 +4,8 @@ import { format } from 'date-fns/format';
 import type { Page } from '../../core/handIn/handIn';
 import type { PageSource } from '../../core/handIn/operation';
 import type { PageKind } from '../../core/recipe/recipe';
-import { pendingRecipe } from '../../core/recipe/startRecipe';
 import { change, reshoot, useHandInStore, type Change } from '../stores/handInStore';
-import { finishFor } from '../stores/intakeStore';
+import { newPageRecipe } from '../stores/intakeStore';
 import { longWorker } from '../workers/pageWorkers';
 import type { Shot } from './takeShot';
 
@@ -49,5 +48,5 @@ async function mergeInto(handInId: string, pageId: string, single: PageSource, f
 async function sourceOf(photo: Blob, fileName: string, width: number, height: number, handInId: string, kind: PageKind): Promise<PageSource> {
   // a camera needs a secure page, and there the browser's own SHA-256 is at hand
   const hash = await crypto.subtle.digest('SHA-256', await photo.arrayBuffer());
-  return { originalId: bytesToHex(new Uint8Array(hash)), fileName, width, height, recipe: pendingRecipe(width, height, finishFor(handInId, kind), kind) };
+  return { originalId: bytesToHex(new Uint8Array(hash)), fileName, width, height, recipe: newPageRecipe(handInId, width, height, kind) };
 }

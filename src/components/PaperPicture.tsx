@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { Image, View, type LayoutChangeEvent } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
 import { usePagePicture, type PagePicture } from '../pictures/usePagePicture';
@@ -8,18 +8,27 @@ interface PaperPictureProps {
   readonly page: Page;
   readonly longSidePx: number;
   readonly label: string;
+  /** Shown in its place, where there is one: the page as something that is being tried would make it. */
+  readonly instead?: PagePicture | null;
+  /** What lies over the sheet, which is this wide on the screen. */
+  readonly over?: (widthPx: number) => ReactNode;
 }
 
 /** The page as it will be read, a sheet lying on the desk, as large as its place allows. */
-export function PaperPicture({ page, longSidePx, label }: PaperPictureProps) {
+export function PaperPicture({ page, longSidePx, label, instead = null, over }: PaperPictureProps) {
   const shown = usePagePicture(page, page.recipe, longSidePx);
   const [box, setBox] = useState({ width: 0, height: 0 });
   const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setBox({ width: layout.width, height: layout.height });
+  const picture = instead ?? (shown.state === 'ready' ? shown.picture : null);
+  const scale = picture === null ? 1 : Math.min(box.width / picture.width, box.height / picture.height);
   // one container for every state: a view that starts to be measured only later is never measured by react-native-web
   return (
     <View className="flex-1 items-center justify-center" onLayout={measure}>
-      {shown.state === 'ready' ? (
-        <Sheet picture={shown.picture} scale={Math.min(box.width / shown.picture.width, box.height / shown.picture.height)} label={label} />
+      {picture !== null ? (
+        <View className="bg-sheet shadow-sheet" style={{ width: picture.width * scale, height: picture.height * scale }}>
+          <Image source={{ uri: picture.url }} accessibilityLabel={label} resizeMode="stretch" className="h-full w-full" />
+          {over?.(picture.width * scale)}
+        </View>
       ) : shown.state === 'failed' ? (
         <View className="h-full w-full items-center justify-center border border-brick bg-sheet p-2">
           <Words as="small" tone="brick" className="text-center">{shown.problem}</Words>
@@ -29,14 +38,6 @@ export function PaperPicture({ page, longSidePx, label }: PaperPictureProps) {
           <Words as="soft">Working …</Words>
         </View>
       )}
-    </View>
-  );
-}
-
-function Sheet({ picture: { url, width, height }, scale, label }: { readonly picture: PagePicture; readonly scale: number; readonly label: string }) {
-  return (
-    <View className="bg-sheet shadow-sheet" style={{ width: width * scale, height: height * scale }}>
-      <Image source={{ uri: url }} accessibilityLabel={label} resizeMode="contain" className="h-full w-full" />
     </View>
   );
 }

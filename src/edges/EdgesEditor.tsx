@@ -1,10 +1,11 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Image, View, type LayoutChangeEvent } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import { pointOnBentSide, ringOf } from '../../core/geometry/bentOutline';
 import { lerpPoint, scalePoint, type Point } from '../../core/geometry/point';
 import type { Page } from '../../core/handIn/handIn';
 import { Flag } from '../components/Flag';
+import { useUndoKeys } from '../components/useUndoKeys';
 import { Words } from '../components/Words';
 import { usePagePicture } from '../pictures/usePagePicture';
 import type { PageEditing } from '../screens/usePageEditing';
@@ -119,18 +120,4 @@ export function EdgesEditor({ page, editing, wide }: { readonly page: Page; read
       </View>
     </View>
   );
-}
-
-/** Control or Command with Z takes a step back, with Shift forward again, while the tool is open. */
-function useUndoKeys(undo: () => void, redo: () => void): void {
-  useEffect(() => {
-    const press = (event: KeyboardEvent): void => {
-      if (event.key.toLowerCase() !== 'z' || !(event.ctrlKey || event.metaKey)) return;
-      event.preventDefault();
-      if (event.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  });
 }

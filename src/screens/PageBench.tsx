@@ -1,5 +1,5 @@
 import { useRouter } from 'expo-router';
-import { FlatList, View } from 'react-native';
+import { FlatList, ScrollView, View } from 'react-native';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { AddRow } from '../components/AddRow';
 import { EdgesActions } from '../components/EdgesActions';
@@ -8,11 +8,13 @@ import { IntakeList } from '../components/IntakeList';
 import { PageTile } from '../components/PageTile';
 import { PageFlag } from '../components/PageFlag';
 import { PageTools } from '../components/PageTools';
-import { PaperPicture } from '../components/PaperPicture';
 import { Words } from '../components/Words';
 import { EdgesEditor } from '../edges/EdgesEditor';
+import { LitPaper } from '../light/LitPaper';
+import { MendActions } from '../mend/MendActions';
+import { MendEditor } from '../mend/MendEditor';
 import { useNextThing } from './useNextThing';
-import { usePageEditing } from './usePageEditing';
+import { usePageTools } from './usePageTools';
 
 interface PageBenchProps {
   readonly handIn: HandIn;
@@ -26,12 +28,12 @@ export function PageBench(props: PageBenchProps) {
 
 function Bench({ handIn, page }: PageBenchProps) {
   const router = useRouter();
-  const editing = usePageEditing(handIn, page);
+  const { editing, mending, zoom, light, openTool } = usePageTools(handIn, page);
   const pages = boundPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
-  const next = useNextThing(handIn, page, editing.editingEdges ? () => void editing.saveEdges() : null);
+  const next = useNextThing(handIn, page, openTool);
   return (
-    <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={editing.editingEdges}>
+    <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={openTool !== null}>
       <View className="flex-1 flex-row">
         <View className="w-[220px] border-r border-rule-faint">
           <IntakeList handInId={handIn.id} />
@@ -48,7 +50,13 @@ function Bench({ handIn, page }: PageBenchProps) {
           <AddRow handInId={handIn.id} stacked />
         </View>
         <View className="flex-1">
-          {editing.editingEdges ? <EdgesEditor page={page} editing={editing} wide /> : <View className="flex-1 p-6"><PaperPicture page={page} longSidePx={1600} label={`Page ${at + 1}`} /></View>}
+          {editing.editingEdges ? (
+            <EdgesEditor page={page} editing={editing} wide />
+          ) : mending.open ? (
+            <MendEditor page={page} draft={mending} zoom={zoom} wide />
+          ) : (
+            <View className="flex-1 p-6"><LitPaper page={page} longSidePx={1600} label={`Page ${at + 1}`} light={light} /></View>
+          )}
         </View>
         <View className="w-[300px] border-l border-rule-faint">
           <View className="gap-1 p-4">
@@ -56,7 +64,15 @@ function Bench({ handIn, page }: PageBenchProps) {
             <Words as="soft" numberOfLines={1}>{page.fileName}</Words>
             <PageFlag page={page} />
           </View>
-          {editing.editingEdges ? <EdgesActions editing={editing} wide /> : <PageTools handIn={handIn} page={page} onEdges={editing.openEdges} unfolded />}
+          {editing.editingEdges ? (
+            <EdgesActions editing={editing} wide />
+          ) : mending.open ? (
+            <MendActions page={page} draft={mending} zoom={zoom} wide />
+          ) : (
+            <ScrollView>
+              <PageTools handIn={handIn} page={page} light={light} onEdges={editing.openEdges} onMend={mending.start} unfolded />
+            </ScrollView>
+          )}
         </View>
       </View>
     </HandInFrame>

@@ -8,13 +8,15 @@ import { EdgesActions } from '../components/EdgesActions';
 import { HandInFrame } from '../components/HandInFrame';
 import { PageFlag } from '../components/PageFlag';
 import { PageTools } from '../components/PageTools';
-import { PaperPicture } from '../components/PaperPicture';
 import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
 import { EdgesEditor } from '../edges/EdgesEditor';
+import { LitPaper } from '../light/LitPaper';
+import { MendActions } from '../mend/MendActions';
+import { MendEditor } from '../mend/MendEditor';
 import { PageBench } from './PageBench';
 import { useNextThing } from './useNextThing';
-import { usePageEditing } from './usePageEditing';
+import { usePageTools } from './usePageTools';
 import { withHandIn } from './withHandIn';
 
 /** One page, large, with what can be done with it. */
@@ -28,21 +30,26 @@ export const PageScreen = withHandIn(function PageScreen({ handIn, pageId, fromS
 
 function OnePage({ handIn, page, fromShoot }: { readonly handIn: HandIn; readonly page: Page; readonly fromShoot: boolean }) {
   const router = useRouter();
-  const editing = usePageEditing(handIn, page);
+  const { editing, mending, zoom, light, openTool } = usePageTools(handIn, page);
   const pages = boundPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
   const go = (by: -1 | 1): void => {
     const to = pages[at + by];
     if (to !== undefined) router.replace(`/hand-in/${handIn.id}/page/${to.id}`);
   };
-  const onward = useNextThing(handIn, page, editing.editingEdges ? () => void editing.saveEdges() : null);
-  const next = fromShoot && !editing.editingEdges ? { label: 'Back to the camera', onPress: () => router.replace(`/hand-in/${handIn.id}/shoot`) } : onward;
+  const onward = useNextThing(handIn, page, openTool);
+  const next = fromShoot && openTool === null ? { label: 'Back to the camera', onPress: () => router.replace(`/hand-in/${handIn.id}/shoot`) } : onward;
   return (
-    <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={editing.editingEdges}>
+    <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={openTool !== null}>
       {editing.editingEdges ? (
         <>
           <EdgesEditor page={page} editing={editing} wide={false} />
           <EdgesActions editing={editing} wide={false} />
+        </>
+      ) : mending.open ? (
+        <>
+          <MendEditor page={page} draft={mending} zoom={zoom} wide={false} />
+          <MendActions page={page} draft={mending} zoom={zoom} wide={false} />
         </>
       ) : (
         <>
@@ -55,9 +62,9 @@ function OnePage({ handIn, page, fromShoot }: { readonly handIn: HandIn; readonl
             <Action kind="quiet" icon={ChevronRight} label="On" spoken="Page after" disabled={at === pages.length - 1} onPress={() => go(1)} />
           </View>
           <View className="flex-1 px-4 pb-3">
-            <PaperPicture page={page} longSidePx={1400} label={`Page ${at + 1}`} />
+            <LitPaper page={page} longSidePx={1400} label={`Page ${at + 1}`} light={light} />
           </View>
-          <PageTools handIn={handIn} page={page} onEdges={editing.openEdges} unfolded={false} />
+          <PageTools handIn={handIn} page={page} light={light} onEdges={editing.openEdges} onMend={mending.start} unfolded={false} />
         </>
       )}
     </HandInFrame>

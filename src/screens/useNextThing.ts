@@ -3,13 +3,13 @@ import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { needsEdgeCheck, needsTurnCheck, outlineRecipe, turnRecipe } from '../../core/recipe/recipe';
 import { setRecipe } from '../stores/handInStore';
 
-/** What is sensible next on a page: confirm unsure edges, go on to the next page, then bind. */
-export function useNextThing(handIn: HandIn, page: Page, saveEdges: (() => void) | null): { label: string; onPress: () => void } {
+/** What is sensible next on a page: finish with the tool that is open, confirm unsure edges, go on to the next page, then bind. */
+export function useNextThing(handIn: HandIn, page: Page, openTool: { readonly label: string; readonly onPress: () => void } | null): { label: string; onPress: () => void } {
   const router = useRouter();
   const pages = boundPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
   const after = pages[at + 1];
-  if (saveEdges !== null) return { label: 'Use these edges', onPress: saveEdges };
+  if (openTool !== null) return openTool;
   if (needsEdgeCheck(page.recipe)) {
     return { label: 'These edges are right', onPress: () => void setRecipe(handIn.id, page, outlineRecipe(page.recipe, page.recipe.outline.corners, page.recipe.outline.bends), 'the check') };
   }

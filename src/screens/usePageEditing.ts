@@ -7,8 +7,8 @@ import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { isPending, outlineRecipe, type Recipe } from '../../core/recipe/recipe';
 import { useWide } from '../components/useWide';
 import { useEdgesDraft, type EdgesDraft } from '../edges/useEdgesDraft';
-import { useFlatPreview } from '../edges/useFlatPreview';
 import { loadOriginal } from '../pictures/loadOriginal';
+import { useLatestPicture } from '../pictures/useLatestPicture';
 import type { PagePicture } from '../pictures/usePagePicture';
 import { setRecipe } from '../stores/handInStore';
 import { previewWorker } from '../workers/pageWorkers';
@@ -40,6 +40,8 @@ export interface PageEditing {
   readonly chooseSheet: (sheet: Sheet) => void;
 }
 
+const FLAT_LONG_SIDE_PX = 560;
+
 /** What the edges tool holds while it is open on a page. */
 export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
   const wide = useWide();
@@ -51,7 +53,7 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
   const [lookingFlat, setLookingFlat] = useState(false);
   const [targets, setTargets] = useState<readonly Quad[]>([]);
   const draftRecipe: Recipe = { ...outlineRecipe(page.recipe, edges.corners, edges.bends), sheet: edges.sheet };
-  const flat = useFlatPreview(page, draftRecipe, editingEdges && (wide || lookingFlat));
+  const flat = useLatestPicture(page, draftRecipe, FLAT_LONG_SIDE_PX, editingEdges && (wide || lookingFlat));
   const pages = boundPages(handIn);
   const before = pages.slice(0, Math.max(0, pages.findIndex(({ id }) => id === page.id))).findLast(({ recipe }) => !isPending(recipe));
 

@@ -66,15 +66,16 @@ async function findOn({ id: handInId }: HandIn, page: Page): Promise<void> {
       const now = useHandInStore.getState().handIns[handInId]?.pages.find((p) => p.id === page.id);
       // somebody was quicker: the outline is set, or another shot is in its place
       if (now === undefined || now.originalId !== originalId || !isPending(now.recipe)) return null;
-      const recipe = { ...first!.recipe, finish: now.recipe.finish, quarterTurns: now.recipe.quarterTurns };
+      const recipe = { ...first!.recipe, finish: now.recipe.finish, light: now.recipe.light, quarterTurns: now.recipe.quarterTurns };
       if (width === page.width && height === page.height) return { kind: 'setRecipe', handInId, pageId: page.id, recipe };
       return { kind: 'replaceOriginal', handInId, pageId: page.id, originalId, fileName, width, height, recipe };
     });
     if (!kept) return;
     await keepVerdict(page.id, originalId, first!.verdict);
     let afterPageId = page.id;
-    for (const { recipe, verdict } of others) {
+    for (const { recipe: seen, verdict } of others) {
       const pageId = nanoid();
+      const recipe = { ...seen, light: page.recipe.light };
       await change({ kind: 'addPage', handInId, pageId, originalId, fileName, width, height, recipe, afterPageId });
       await keepVerdict(pageId, originalId, verdict);
       afterPageId = pageId;

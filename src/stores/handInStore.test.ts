@@ -1,6 +1,7 @@
+import { PLAIN_LIGHT } from '../../core/finish/light';
 import { boundPages } from '../../core/handIn/handIn';
 import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
-import { change, createHandIn, movePageBy, removePage, renameHandIn, setFinishOnAll, undo, useHandInStore } from './handInStore';
+import { change, createHandIn, movePageBy, removePage, renameHandIn, setLight, undo, useHandInStore } from './handInStore';
 import { services } from './services';
 
 const handIn = (id: string) => useHandInStore.getState().handIns[id]!;
@@ -32,7 +33,7 @@ describe('hand-ins on this device', () => {
     const start = handIn(id);
     await movePageBy(handIn(id), 'page-3', -1);
     expect(order(id)).toEqual(['page-1', 'page-3', 'page-2']);
-    await setFinishOnAll(handIn(id), 'asshot');
+    await setLight(handIn(id), ['page-1', 'page-2', 'page-3'], { finish: 'asshot', light: PLAIN_LIGHT }, 'the light on 3 pages');
     await removePage(id, 'page-1');
     expect(order(id)).toEqual(['page-3', 'page-2']);
     await renameHandIn(handIn(id), 'Another name');

@@ -107,12 +107,13 @@ export async function reshoot(handInId: string, page: Page, shot: PageSource, or
 export const removePage = (handInId: string, pageId: string): Promise<void> =>
   changeUndoably('removing a page', { kind: 'removePage', handInId, pageId }, { kind: 'restorePage', handInId, pageId });
 
-/** One finish on every page, one step to take back. */
-export async function setFinishOnAll(handIn: HandIn, finish: Recipe['finish']): Promise<void> {
-  const pages = boundPages(handIn).filter((page) => page.recipe.finish !== finish);
-  for (const page of pages) await change({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, recipe: { ...page.recipe, finish } });
+/** One light on some pages, one step to take back. */
+export async function setLight(handIn: HandIn, pageIds: readonly string[], { finish, light }: Pick<Recipe, 'finish' | 'light'>, label: string): Promise<void> {
+  const same = (recipe: Recipe): boolean => recipe.finish === finish && JSON.stringify(recipe.light) === JSON.stringify(light);
+  const pages = handIn.pages.filter((page) => pageIds.includes(page.id) && !same(page.recipe));
+  for (const page of pages) await change({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, recipe: { ...page.recipe, finish, light } });
   const inverse = pages.map((page): Change => ({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, recipe: page.recipe }));
-  if (inverse.length > 0) rememberUndo(handIn.id, `the light on ${inverse.length} pages`, inverse);
+  if (inverse.length > 0) rememberUndo(handIn.id, label, inverse);
 }
 
 /** Moves a page by one place among those that are bound: -1 earlier, 1 later. */

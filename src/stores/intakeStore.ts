@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import { FotoplanError } from '../../core/errors';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import type { PageSource } from '../../core/handIn/operation';
-import type { PageKind } from '../../core/recipe/recipe';
+import type { PageKind, Recipe } from '../../core/recipe/recipe';
 import { pendingRecipe, usualFinish, wholePhotoRecipe } from '../../core/recipe/startRecipe';
 import { longWorker } from '../workers/pageWorkers';
 import { inNumberedOrder } from '../photos/inNumberedOrder';
@@ -88,7 +88,7 @@ async function takeInOne({ id, handInId, fileName }: Intake, file: File, options
     for (const [pdfPage, { width, height }] of pages.entries()) {
       const source: PageSource = isPdf
         ? { originalId, fileName, width, height, pdfPage, recipe: wholePhotoRecipe(width, height, 'asshot') }
-        : { originalId, fileName, width, height, recipe: pendingRecipe(width, height, finishFor(handInId, options.kind ?? 'sheet'), options.kind ?? 'sheet') };
+        : { originalId, fileName, width, height, recipe: newPageRecipe(handInId, width, height, options.kind ?? 'sheet') };
       const pageId = nanoid();
       await change({ kind: 'addPage', handInId, pageId, ...source, ...(afterPageId === null ? {} : { afterPageId }) }, { id: originalId, fileName, blob });
       if (afterPageId !== null || pages.length > 1) afterPageId = pageId;
@@ -107,9 +107,10 @@ function placeOfTwin(handInId: string, originalId: string): number {
   return handIn === undefined ? 0 : boundPages(handIn).findIndex((page) => page.originalId === originalId) + 1;
 }
 
-/** New sheets are lit like the page before them; other things as suits them. */
-export function finishFor(handInId: string, kind: PageKind): ReturnType<typeof usualFinish> {
+/** The recipe of a photo not looked at yet: a new page is lit like the last of its kind in the hand-in; the first as suits it. */
+export function newPageRecipe(handInId: string, width: number, height: number, kind: PageKind): Recipe {
   const handIn: HandIn | undefined = useHandInStore.getState().handIns[handInId];
   const before = handIn === undefined ? undefined : boundPages(handIn).findLast((page) => page.recipe.kind === kind && page.pdfPage === null);
-  return before?.recipe.finish ?? usualFinish(kind);
+  const recipe = pendingRecipe(width, height, before?.recipe.finish ?? usualFinish(kind), kind);
+  return before === undefined ? recipe : { ...recipe, light: before.recipe.light };
 }

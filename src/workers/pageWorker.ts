@@ -11,12 +11,15 @@ import { fuseFrames } from '../../core/fuse/fuseFrames';
 import { inspectShot } from '../../core/quality/inspectShot';
 import { fitLongSide } from '../../core/raster/resizeByArea';
 import type { PixelImage } from '../../core/raster/pixelImage';
-import { renderedSize, renderPage } from '../../core/recipe/renderPage';
+import { applyFinish, type LitPage } from '../../core/finish/applyFinish';
+import { suggestFinish } from '../../core/finish/suggestFinish';
+import { findBlemishes } from '../../core/mend/findBlemishes';
+import { preparePage, renderedSize, renderPage, scaleMends, scaleRecipe, shapeOf } from '../../core/recipe/renderPage';
 import { CHECK_EDGES_BELOW, isUntouched, type Recipe } from '../../core/recipe/recipe';
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodeBlob } from '../../platform/browser/decodeBlob';
 import { encodeJpeg } from '../../platform/browser/encodeJpeg';
-import type { BindRequest, BindResult, CheckRequest, CheckResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, ToWorker } from './pageWorkerProtocol';
+import type { BindRequest, BindResult, CheckRequest, CheckResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, ToWorker } from './pageWorkerProtocol';
 
 const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker): void };
 
@@ -77,6 +80,34 @@ async function outlines({ original }: OutlinesRequest): Promise<OutlinesResult> 
   return { found: found === null ? null : { ...found, quad: scaleQuad(found.quad, 1 / factor) }, targets: targets.map((quad) => scaleQuad(quad, 1 / factor)) };
 }
 
+/** Flat pages with their light, so that a slider costs only what comes after it; the few looked at last. */
+const litPages = new Map<string, LitPage>();
+const LIT_KEPT = 3;
+
+async function litPage(original: OriginalSource, recipe: Recipe, longSidePx: number): Promise<LitPage> {
+  const { outline, sheet, quarterTurns, mends } = recipe;
+  const key = JSON.stringify([original.originalId, original.pdfPage, outline.corners, outline.bends, sheet, quarterTurns, mends, longSidePx]);
+  const { image, factor } = await previewOf(original);
+  const lit = litPages.get(key) ?? preparePage(image, scaleRecipe(recipe, factor), longSidePx, factor);
+  litPages.delete(key);
+  litPages.set(key, lit);
+  for (const oldest of litPages.keys()) {
+    if (litPages.size <= LIT_KEPT) break;
+    litPages.delete(oldest);
+  }
+  return lit;
+}
+
+const LOOK_LONG_SIDE_PX = 1000;
+
+async function look({ original, recipe }: LookRequest): Promise<LookResult> {
+  const { image, factor } = await previewOf(original);
+  const own = scaleRecipe(recipe, factor);
+  const lit = await litPage(original, recipe, LOOK_LONG_SIDE_PX);
+  const blemishes = findBlemishes(lit.page, lit.field, shapeOf(image.width, image.height, own)).map((blemish) => ({ ...blemish, mends: scaleMends(blemish.mends, 1 / factor) }));
+  return { suggested: suggestFinish(lit), blemishes };
+}
+
 const FUSED_QUALITY = 0.92;
 
 async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
@@ -85,8 +116,6 @@ async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
   const { image, used } = fuseFrames(pictures);
   return { photo: await encodeJpeg(image, FUSED_QUALITY), used };
 }
-
-const scaleRecipe = (recipe: Recipe, factor: number): Recipe => ({ ...recipe, outline: { ...recipe.outline, corners: scaleQuad(recipe.outline.corners, factor) } });
 
 async function bind({ title, paper, nowMs, pages }: BindRequest, id: number): Promise<BindResult> {
   const pageBytes: number[] = [];
@@ -128,9 +157,11 @@ async function answer(id: number, request: PageRequest): Promise<PageResult> {
       return find(request);
     case 'outlines':
       return outlines(request);
+    case 'look':
+      return look(request);
     case 'render': {
-      const { image, factor } = await previewOf(request.original);
-      const page = request.recipe === null ? fitLongSide(image, request.longSidePx) : renderPage(image, scaleRecipe(request.recipe, factor), request.longSidePx);
+      const { original, recipe, longSidePx } = request;
+      const page = recipe === null ? fitLongSide((await previewOf(original)).image, longSidePx) : applyFinish(await litPage(original, recipe, longSidePx), recipe.finish, recipe.light);
       return { picture: await encodeJpeg(page, PREVIEW_QUALITY), width: page.width, height: page.height };
     }
   }

@@ -1,7 +1,8 @@
 import type { WireError } from '../../core/errors';
 import type { DetectedOutline } from '../../core/detect/detectOutline';
-import type { Finish } from '../../core/finish/applyFinish';
+import type { Finish } from '../../core/finish/light';
 import type { Quad } from '../../core/geometry/quad';
+import type { Blemish } from '../../core/mend/findBlemishes';
 import type { Paper } from '../../core/pdf/paperSize';
 import type { ShotVerdict } from '../../core/quality/inspectShot';
 import type { PageKind, Recipe } from '../../core/recipe/recipe';
@@ -62,6 +63,19 @@ export interface OutlinesResult {
   readonly targets: readonly Quad[];
 }
 
+/** What a careful person would say of a page lying flat: which finish suits it, and what lies on it that nobody wrote. */
+export interface LookRequest {
+  readonly kind: 'look';
+  readonly original: OriginalSource;
+  readonly recipe: Recipe;
+}
+export interface LookResult {
+  /** Null where the page is all but blank. */
+  readonly suggested: Finish | null;
+  /** Mends in pixels of the original. */
+  readonly blemishes: readonly Blemish[];
+}
+
 /** Several frames of one scene into one picture. */
 export interface FuseRequest {
   readonly kind: 'fuse';
@@ -93,6 +107,7 @@ export interface PageWork {
   render: { request: RenderRequest; result: { readonly picture: Blob; readonly width: number; readonly height: number } };
   find: { request: FindRequest; result: FindResult };
   outlines: { request: OutlinesRequest; result: OutlinesResult };
+  look: { request: LookRequest; result: LookResult };
   fuse: { request: FuseRequest; result: FuseResult };
   bind: { request: BindRequest; result: BindResult };
 }

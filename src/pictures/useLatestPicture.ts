@@ -1,17 +1,15 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Page } from '../../core/handIn/handIn';
 import type { Recipe } from '../../core/recipe/recipe';
-import { loadOriginal } from '../pictures/loadOriginal';
-import type { PagePicture } from '../pictures/usePagePicture';
+import { loadOriginal } from './loadOriginal';
+import type { PagePicture } from './usePagePicture';
 import { previewWorker } from '../workers/pageWorkers';
-
-const LONG_SIDE_PX = 560;
 
 /**
  * The page as a recipe that is still being changed would make it: always the latest one, with one picture under way at a
  * time, so that a drag never queues up work. Null until the first is done, or where it is not wanted.
  */
-export function useFlatPreview(page: Page, recipe: Recipe, wanted: boolean): PagePicture | null {
+export function useLatestPicture(page: Page, recipe: Recipe, longSidePx: number, wanted: boolean): PagePicture | null {
   const [shown, setShown] = useState<PagePicture | null>(null);
   const latest = useRef<{ page: Page; recipe: Recipe } | null>(null);
   const busy = useRef(false);
@@ -34,7 +32,7 @@ export function useFlatPreview(page: Page, recipe: Recipe, wanted: boolean): Pag
       while (latest.current !== null && !gone.current) {
         const next = latest.current;
         latest.current = null;
-        const { picture, width, height } = await previewWorker.run({ kind: 'render', original: await loadOriginal(next.page), recipe: next.recipe, longSidePx: LONG_SIDE_PX });
+        const { picture, width, height } = await previewWorker.run({ kind: 'render', original: await loadOriginal(next.page), recipe: next.recipe, longSidePx });
         if (gone.current) return;
         if (url.current !== null) URL.revokeObjectURL(url.current);
         url.current = URL.createObjectURL(picture);

@@ -1,0 +1,16 @@
+import type { IlluminationField } from '../light/illuminationField';
+import { boxBlur } from '../raster/boxBlur';
+
+/** Share of the page from which things together count as a picture, and not as a banner or a filled box. */
+const LEAST_SHARE = 0.01;
+const FEATHER_PX = 4;
+
+/**
+ * How much each place of the field belongs to a picture on the page, 0 to 1 with soft rims; null where there is none.
+ */
+export function pictureWeight({ things, width, height }: IlluminationField): Float32Array | null {
+  let covered = 0;
+  for (const thing of things) covered += thing;
+  if (covered < LEAST_SHARE * things.length) return null;
+  return boxBlur(Float32Array.from(things), width, height, FEATHER_PX, 2);
+}

@@ -1,0 +1,101 @@
+import type { PixelImage } from '../raster/pixelImage';
+import { estimateIlluminationField, meanLightness, type IlluminationField } from './illuminationField';
+
+/** The illumination field brought to the level of the paper itself, and how much its pixels scatter. */
+export interface PaperField extends IlluminationField {
+  /** Standard deviation of the paper's lightness as a share of the field, by place: dark places are noisier. */
+  readonly noise: Float32Array;
+}
+
+/** Places are told apart by how bright they are, in this many groups of one size. */
+const GROUPS = 5;
+const SHARE_STEP = 0.005;
+const SHARE_BINS = 300;
+const LEAST_NOISE = 0.004;
+const SAMPLE_EVERY = 3;
+
+/**
+ * What white paper would show at every place. Closing takes the brightest of a neighbourhood, so the field lies above
+ * the paper by as much as the photo is noisy; the commonest share of the field, seen in the page at its full detail,
+ * says by how much, and the spread above it (where no ink is) how noisy.
+ * @param page - flattened page, grey or RGB
+ */
+export function estimatePaperField(page: PixelImage): PaperField {
+  const field = estimateIlluminationField(page);
+  const lightness = meanLightness(field.planes);
+  const weights = field.planes.length === 1 ? [1] : [0.299, 0.587, 0.114];
+  const sorted = Float32Array.from(lightness.filter((_, i) => i % 17 === 0)).sort();
+  const bounds = Array.from({ length: GROUPS - 1 }, (_, g) => sorted[Math.floor(((g + 1) * sorted.length) / GROUPS)] ?? 0);
+  const groupOf = Uint8Array.from({ length: 257 }, (_, level) => bounds.filter((b) => level >= b).length);
+  const groups = Array.from({ length: GROUPS }, () => ({ counts: field.planes.map(() => new Uint32Array(SHARE_BINS)), lightness: new Uint32Array(SHARE_BINS), sum: 0, n: 0 }));
+  const { width, height, channels, data } = page;
+  for (let y = SAMPLE_EVERY; y < height; y += 2 * SAMPLE_EVERY) {
+    const row = Math.floor(((y + 0.5) * field.height) / height) * field.width;
+    for (let x = SAMPLE_EVERY; x < width; x += SAMPLE_EVERY) {
+      const at = row + Math.floor(((x + 0.5) * field.width) / width);
+      if (field.things[at] === 1) continue;
+      const bright = lightness[at]!;
+      const group = groups[groupOf[levelOf(bright)]!]!;
+      group.sum += bright;
+      group.n++;
+      let share = 0;
+      for (let c = 0; c < field.planes.length; c++) {
+        const own = data[(y * width + x) * channels + c]! / field.planes[c]![at]!;
+        share += own * weights[c]!;
+        group.counts[c]![binOf(own)]!++;
+      }
+      group.lightness[binOf(share)]!++;
+    }
+  }
+  const known = groups.filter(({ n }) => n > 200).map(({ counts, lightness: seen, sum, n }) => ({ at: sum / n, modes: counts.map(modeOf), noise: spreadAbove(seen, modeOf(seen)) }));
+  if (known.length === 0) return { ...field, noise: new Float32Array(lightness.length).fill(LEAST_NOISE) };
+  const levels = Array.from({ length: 257 }, (_, level) => between(known, level));
+  const noises = Float32Array.from(levels, (level) => level.noise);
+  const noise = new Float32Array(lightness.length);
+  for (let i = 0; i < noise.length; i++) noise[i] = noises[levelOf(lightness[i]!)]!;
+  const planes = field.planes.map((plane, c) => {
+    const modes = Float32Array.from(levels, (level) => level.modes[c]!);
+    const out = new Float32Array(plane.length);
+    for (let i = 0; i < out.length; i++) out[i] = plane[i]! * modes[levelOf(lightness[i]!)]!;
+    return out;
+  });
+  return { ...field, planes, noise };
+}
+
+/** The field lies a little above 255 where paper is nearly burnt out. */
+const levelOf = (lightness: number): number => (lightness > 256 ? 256 : lightness | 0);
+const binOf = (share: number): number => Math.min(SHARE_BINS - 1, Math.max(0, Math.round(share / SHARE_STEP)));
+
+/** The commonest share among those that can be paper. */
+function modeOf(counts: Uint32Array): number {
+  let best = Math.round(1 / SHARE_STEP);
+  let most = -1;
+  for (let i = Math.round(0.7 / SHARE_STEP); i < SHARE_BINS - 4; i++) {
+    let sum = 0;
+    for (let k = -3; k <= 3; k++) sum += counts[i + k]! * (4 - Math.abs(k));
+    if (sum > most) {
+      most = sum;
+      best = i;
+    }
+  }
+  return best * SHARE_STEP;
+}
+
+/** Standard deviation, from the mean distance of what lies above the mode. */
+function spreadAbove(counts: Uint32Array, mode: number): number {
+  let sum = 0;
+  let n = 0;
+  for (let i = Math.round(mode / SHARE_STEP); i < SHARE_BINS; i++) {
+    sum += counts[i]! * (i * SHARE_STEP - mode);
+    n += counts[i]!;
+  }
+  return n === 0 ? LEAST_NOISE : Math.max(LEAST_NOISE, ((sum / n) * Math.sqrt(Math.PI / 2)) / mode);
+}
+
+function between(known: readonly { at: number; modes: readonly number[]; noise: number }[], level: number): { modes: number[]; noise: number } {
+  const after = known.findIndex(({ at }) => at >= level);
+  const a = known[after === -1 ? known.length - 1 : Math.max(0, after - 1)]!;
+  const b = known[after === -1 ? known.length - 1 : after]!;
+  const t = b.at - a.at < 1e-6 ? 0 : Math.min(1, Math.max(0, (level - a.at) / (b.at - a.at)));
+  return { modes: a.modes.map((m, c) => m + (b.modes[c]! - m) * t), noise: a.noise + (b.noise - a.noise) * t };
+}

@@ -1,0 +1,136 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Image, PanResponder, View, type GestureResponderEvent, type LayoutChangeEvent, type ViewProps } from 'react-native';
+import Svg, { Circle, Polyline } from 'react-native-svg';
+import type { Point } from '../../core/geometry/point';
+import type { Page } from '../../core/handIn/handIn';
+import { Flag } from '../components/Flag';
+import { useUndoKeys } from '../components/useUndoKeys';
+import { Words } from '../components/Words';
+import { useLatestPicture } from '../pictures/useLatestPicture';
+import type { MendDraft } from './useMendDraft';
+import type { Zoom } from './useZoom';
+
+const PICTURE_LONG_SIDE_PX = 1700;
+const MARGIN_PX = 16;
+const ARROWS: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+
+interface MendEditorProps {
+  readonly page: Page;
+  readonly draft: MendDraft;
+  readonly zoom: Zoom;
+  readonly wide: boolean;
+}
+
+/** The flat page under the mending brush: painted with a finger or the mouse, or with arrow keys and the space bar. */
+export function MendEditor({ page, draft, zoom, wide }: MendEditorProps) {
+  const picture = useLatestPicture(page, draft.recipe, PICTURE_LONG_SIDE_PX, true);
+  const [box, setBox] = useState({ width: 0, height: 0 });
+  const [stroke, setStroke] = useState<readonly Point[]>([]);
+  const [cursor, setCursor] = useState<Point | null>(null);
+  useUndoKeys(draft.undo, draft.redo);
+  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setBox({ width: layout.width, height: layout.height });
+  const fit = picture === null ? 0 : Math.max(0, Math.min((box.width - 2 * MARGIN_PX) / picture.width, (box.height - 2 * MARGIN_PX) / picture.height));
+  const width = (picture?.width ?? 0) * fit * zoom.factor;
+  const height = (picture?.height ?? 0) * fit * zoom.factor;
+  const limit = { x: Math.max(0, (width - box.width) / 2 + MARGIN_PX), y: Math.max(0, (height - box.height) / 2 + MARGIN_PX) };
+  const held = { x: clamp(zoom.offset.x, limit.x), y: clamp(zoom.offset.y, limit.y) };
+
+  const sheet = useRef<View>(null);
+  const begun = useRef<{ rect: DOMRect; offset: Point; places: Point[] } | null>(null);
+  // the responder is made once; it reads what is current through this
+  const current = useRef({ draft, zoom, held });
+  useEffect(() => {
+    current.current = { draft, zoom, held };
+  });
+  const responder = useMemo(() => {
+    const placeOf = ({ nativeEvent: { pageX, pageY } }: GestureResponderEvent, rect: DOMRect): Point => ({ x: (pageX - rect.left - window.scrollX) / rect.width, y: (pageY - rect.top - window.scrollY) / rect.height });
+    const finish = (): void => {
+      const places = begun.current?.places ?? [];
+      begun.current = null;
+      setStroke([]);
+      if (places.length > 0 && !current.current.zoom.moving) current.current.draft.paint(places);
+    };
+    return PanResponder.create({
+      onStartShouldSetPanResponder: (event) => event.nativeEvent.touches.length <= 1,
+      onPanResponderTerminationRequest: () => false,
+      onPanResponderGrant: (event) => {
+        const rect = (sheet.current as unknown as HTMLElement).getBoundingClientRect();
+        const places = current.current.zoom.moving ? [] : [placeOf(event, rect)];
+        begun.current = { rect, offset: current.current.held, places };
+        setStroke(places);
+      },
+      onPanResponderMove: (event, { dx, dy }) => {
+        const from = begun.current;
+        if (from === null) return;
+        if (current.current.zoom.moving) {
+          current.current.zoom.moveTo({ x: from.offset.x + dx, y: from.offset.y + dy });
+          return;
+        }
+        from.places.push(placeOf(event, from.rect));
+        setStroke([...from.places]);
+      },
+      onPanResponderRelease: finish,
+      onPanResponderTerminate: finish,
+    });
+  }, []);
+  const keys = {
+    onKeyDown: (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
+      const arrow = ARROWS[event.key];
+      const at = cursor ?? { x: 0.5, y: 0.5 };
+      if (arrow !== undefined) {
+        event.preventDefault();
+        const by = draft.brush * (event.shiftKey ? 3 : 0.5);
+        setCursor({ x: Math.min(1, Math.max(0, at.x + arrow[0] * by)), y: Math.min(1, Math.max(0, at.y + arrow[1] * by * (width / Math.max(1, height)))) });
+      } else if (event.key === ' ' || event.key === 'Enter') {
+        event.preventDefault();
+        setCursor(at);
+        draft.paint([at]);
+      }
+    },
+    onBlur: () => setCursor(null),
+    onWheel: ({ nativeEvent }: { nativeEvent: WheelEvent }) => zoom.by(nativeEvent.deltaY < 0 ? 1.25 : 0.8),
+  } as ViewProps;
+  const radius = draft.brush * width;
+  const shown = stroke.length > 0 ? stroke : cursor !== null ? [cursor] : [];
+  const places = shown.map(({ x, y }) => `${x * width},${y * height}`).join(' ');
+  return (
+    <View className="flex-1 select-none bg-night">
+      <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
+        {picture === null ? <Words tone="chalk">Working …</Words> : null}
+        {picture !== null && fit > 0 ? (
+          <View
+            ref={sheet}
+            {...responder.panHandlers}
+            {...keys}
+            role="application"
+            tabIndex={0}
+            aria-label="The page under the mending brush. Arrow keys move the brush, the space bar paints."
+            style={{ width, height, flexShrink: 0, transform: [{ translateX: held.x }, { translateY: held.y }], ...({ touchAction: 'none', cursor: zoom.moving ? 'grab' : 'crosshair' } as object) }}
+          >
+            <Image source={{ uri: picture.url }} accessibilityLabel="The page as it will be" resizeMode="stretch" style={{ width, height }} testID="mend-picture" />
+            {shown.length > 0 ? (
+              <View className="pointer-events-none absolute inset-0" aria-hidden>
+                <Svg width={width} height={height}>
+                  {shown.length === 1 ? (
+                    <Circle cx={shown[0]!.x * width} cy={shown[0]!.y * height} r={radius} fill="rgb(155 27 90)" fillOpacity={stroke.length > 0 ? 0.4 : 0.15} stroke="rgb(155 27 90)" strokeWidth={2} />
+                  ) : (
+                    <Polyline points={places} fill="none" stroke="rgb(155 27 90)" strokeOpacity={0.4} strokeWidth={2 * radius} strokeLinecap="round" strokeLinejoin="round" />
+                  )}
+                </Svg>
+              </View>
+            ) : null}
+          </View>
+        ) : null}
+      </View>
+      <View className="min-h-[28px] justify-center bg-paper px-4 pt-1">
+        {draft.full ? (
+          <Flag kind="look" live>No more strokes fit on this page. Take some back first.</Flag>
+        ) : (
+          <Words as="soft">{zoom.moving ? 'Drag the page to move it.' : `Paint over what should not be there.${wide ? ' Arrow keys and the space bar do it too.' : ''}`}</Words>
+        )}
+      </View>
+    </View>
+  );
+}
+
+const clamp = (value: number, most: number): number => Math.min(most, Math.max(-most, value));
