@@ -2,7 +2,7 @@ import { createRequire } from 'node:module';
 import { orderRing, type Quad } from '../core/geometry/quad';
 import { pixelImageFrom, type PixelImage } from '../core/raster/pixelImage';
 
-/** The parts of OpenCV.js that the classic chain needs. */
+/** The parts of OpenCV.js that the peers need. */
 interface Mat {
   rows: number;
   data: Uint8Array;
@@ -25,6 +25,18 @@ export interface OpenCv {
   approxPolyDP(contour: Mat, to: Mat, epsilon: number, closed: boolean): void;
   contourArea(contour: Mat): number;
   isContourConvex(contour: Mat): boolean;
+  matFromArray(rows: number, columns: number, type: number, values: readonly number[]): Mat;
+  getPerspectiveTransform(from: Mat, to: Mat): Mat;
+  warpPerspective(from: Mat, to: Mat, transform: Mat, size: object, interpolation: number): void;
+  resize(from: Mat, to: Mat, size: object, scaleX: number, scaleY: number, interpolation: number): void;
+  medianBlur(from: Mat, to: Mat, size: number): void;
+  divide(a: Mat, b: Mat, to: Mat, scale: number): void;
+  adaptiveThreshold(from: Mat, to: Mat, most: number, method: number, type: number, size: number, below: number): void;
+  CV_32FC2: number;
+  INTER_LINEAR: number;
+  INTER_AREA: number;
+  ADAPTIVE_THRESH_MEAN_C: number;
+  THRESH_BINARY: number;
   COLOR_RGBA2GRAY: number;
   MORPH_RECT: number;
   RETR_LIST: number;

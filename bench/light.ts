@@ -8,8 +8,11 @@ import { createPixelImage, type PixelImage } from '../core/raster/pixelImage';
 import { fitLongSide, resizeByArea } from '../core/raster/resizeByArea';
 import { drawPage } from '../demo/artist/drawPage';
 import { LIGHTS, type Scene } from '../demo/camera/scene';
+import { loadOpenCv, type OpenCv } from './classicChain';
 import { trueSheet } from './flatness';
 import { backgroundOf, hueErrors, maskScore, type HueError } from './lightScores';
+import { plainLight } from './plainLight';
+import { openReader, type Reader } from './readText';
 import { loadScoredPhotos, type ScoredPhoto } from './scoredPhotos';
 import { mean, percent, quantile } from './statistics';
 
@@ -26,7 +29,10 @@ interface LightScore {
   readonly background: { readonly median: number; readonly deviation: number; readonly low: number };
   readonly hues: readonly HueError[];
   readonly press: { readonly f: number; readonly recall: number };
+  /** Character errors beyond those on the clean page, of Daylight and of Press; null where there is no print. */
+  readonly misread: { readonly daylight: number; readonly press: number } | null;
   readonly ms: number;
+  readonly plain: { readonly background: LightScore['background']; readonly press: { readonly f: number; readonly recall: number }; readonly ms: number };
   readonly pages: readonly PixelImage[];
 }
 
@@ -35,13 +41,16 @@ const SHOWN_LONG_SIDE_PX = 1400;
 
 /** Scores the finishes on simulated photos laid flat by the simulator's own geometry, so that only the light is judged. */
 export async function benchLight(photoFolder: string, outFolder: string, only: (name: string) => boolean = () => true): Promise<void> {
+  const { cv } = await loadOpenCv();
+  const reader = await openReader();
   const scores: LightScore[] = [];
   for await (const photo of loadScoredPhotos(photoFolder)) {
     const { scene, corners, width, height } = photo.truth;
     const inFrame = corners.every((p) => p.x > 0 && p.y > 0 && p.x < width && p.y < height);
     if (!only(photo.name) || scene.thumb || !inFrame) continue;
-    scores.push(score(photo));
+    scores.push(await score(photo, cv, reader));
   }
+  await reader.close();
   print(scores);
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });
@@ -51,7 +60,7 @@ export async function benchLight(photoFolder: string, outFolder: string, only: (
   console.log(`\nThe worst ${worst.length} are drawn in ${outFolder} (as shot, Daylight, Press).`);
 }
 
-function score({ name, image, truth }: ScoredPhoto): LightScore {
+async function score({ name, image, truth }: ScoredPhoto, cv: OpenCv, reader: Reader): Promise<LightScore> {
   const { scene } = truth;
   const { size } = readShape(truth.corners, image.width, image.height);
   const started = performance.now();
@@ -62,13 +71,20 @@ function score({ name, image, truth }: ScoredPhoto): LightScore {
   const press = applyFinish(lit, 'press', PLAIN_LIGHT);
   const clean = cleanPage(scene, daylight);
   const cleanForPress = cleanPage(scene, press);
+  // the peer gets the same corners; bent sheets it cannot lay flat, so its ink is only judged on flat ones
+  const plain = plainLight(cv, image, truth.corners, size.width, size.height);
+  const text = truth.lines.map((line) => line.text).join(' ');
+  const base = scene.page.kind === 'printed' ? await reader.errors(clean.image, text) : null;
+  const misread = base === null ? null : { daylight: (await reader.errors(daylight, text)) - base, press: (await reader.errors(press, text)) - base };
   return {
     name,
     scene,
     background: backgroundOf(daylight, clean.image, clean.ink),
     hues: hueErrors(daylight, clean.image, clean.ink),
     press: maskScore(press, cleanForPress.image, cleanForPress.ink),
+    misread,
     ms,
+    plain: { background: backgroundOf(plain.divided, clean.image, clean.ink), press: scene.shape.kind === 'flat' ? maskScore(plain.levels, clean.image, clean.ink) : { f: NaN, recall: NaN }, ms: plain.ms },
     pages: [flat, daylight, press].map((page) => fitLongSide(page, SHOWN_LONG_SIDE_PX)),
   };
 }
@@ -112,11 +128,19 @@ function print(scores: readonly LightScore[]): void {
       'Press F': mean(part.map((s) => s.press.f)).toFixed(3),
       'least F': Math.min(...part.map((s) => s.press.f)).toFixed(3),
       'pencil recall': pencil.length === 0 ? '' : mean(pencil.map((s) => s.press.recall)).toFixed(3),
+      'misread': signed(part.flatMap((s) => (s.misread === null ? [] : [s.misread.daylight]))),
+      'Press misread': signed(part.flatMap((s) => (s.misread === null ? [] : [s.misread.press]))),
       'ms, median': quantile(part.map((s) => s.ms), 0.5).toFixed(0),
+      'plain 5th': mean(part.map((s) => s.plain.background.low)).toFixed(0),
+      'plain std': percent(mean(part.map((s) => s.plain.background.deviation))),
+      'plain F': mean(part.map((s) => s.plain.press.f).filter((f) => !Number.isNaN(f))).toFixed(3),
+      'plain ms': quantile(part.map((s) => s.plain.ms), 0.5).toFixed(0),
     };
   };
   console.table([row('all', scores), ...LIGHTS.map((light) => row(light, scores.filter((s) => s.scene.light === light)))]);
 }
+
+const signed = (values: readonly number[]): string => (values.length === 0 ? '' : `${(100 * mean(values)).toFixed(2)} pp`);
 
 async function drawRow(pages: readonly PixelImage[], file: string): Promise<void> {
   const height = 1000;

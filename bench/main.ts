@@ -1,10 +1,17 @@
 import path from 'node:path';
 import { benchDim } from './dim';
+import { benchLight } from './light';
 import { benchLive } from './live';
 import { benchSquare } from './square';
 
-const [folder] = process.argv.slice(2);
-if (folder === undefined) throw new Error('usage: bench FOLDER, with square/ and live/ in it');
-await benchSquare(path.join(folder, 'square'), 'bench/out/square');
-await benchLive(path.join(folder, 'live'));
-benchDim();
+/** Each by its name, so that one can be run alone. */
+const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>> = {
+  square: (folder) => benchSquare(path.join(folder, 'square'), 'bench/out/square'),
+  light: (folder) => benchLight(path.join(folder, 'square'), 'bench/out/light'),
+  live: (folder) => benchLive(path.join(folder, 'live')),
+  dim: () => benchDim(),
+};
+const [folder, ...names] = process.argv.slice(2);
+const unknown = names.find((name) => BENCHES[name] === undefined);
+if (folder === undefined || unknown !== undefined) throw new Error(`usage: bench FOLDER [${Object.keys(BENCHES).join('|')} …], with square/ and live/ in the folder`);
+for (const name of names.length > 0 ? names : Object.keys(BENCHES)) await BENCHES[name]!(folder);

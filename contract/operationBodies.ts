@@ -98,6 +98,7 @@ class PageSourceBody extends PageOperationBody {
   @IsInt() @Min(1) @Max(30_000) width!: number;
   @IsInt() @Min(1) @Max(30_000) height!: number;
   @IsOptional() @IsInt() @Min(0) @Max(5000) pdfPage?: number;
+  @IsOptional() @IsInt() @Min(0) takenAtMs?: number;
   @IsDefined() @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
 }
 
@@ -116,6 +117,13 @@ export class MovePageBody extends PageOperationBody {
   afterPageId!: string | null;
 }
 
+export class OrderPagesBody extends OperationBody {
+  @IsArray() @ArrayMaxSize(5000) @Matches(ID, { each: true, message: 'pageIds must be page ids' }) pageIds!: string[];
+}
+export class LeaveOutBody extends PageOperationBody {
+  @IsBoolean() leftOut!: boolean;
+}
+
 export class RemovePageBody extends PageOperationBody {}
 export class RestorePageBody extends PageOperationBody {}
 
@@ -127,6 +135,8 @@ export const OPERATION_BODIES: Readonly<Record<OperationKind, new () => Operatio
   replaceOriginal: ReplaceOriginalBody,
   setRecipe: SetRecipeBody,
   movePage: MovePageBody,
+  orderPages: OrderPagesBody,
+  leaveOut: LeaveOutBody,
   removePage: RemovePageBody,
   restorePage: RestorePageBody,
 };

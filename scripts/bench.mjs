@@ -1,4 +1,4 @@
-// npm run bench: takes the scored photos where they are missing, then measures.
+// npm run bench [-- square|light|live|dim …]: takes the scored photos where they are missing, then measures.
 import { setup } from './setup.mjs';
 
 /** Full-size photos, and camera frames of 640 px; other seeds than any that was trained on (1000, 20000, 61000 and up). */
@@ -16,4 +16,4 @@ console.log('Taking the scored photos where they are missing (about eight minute
 for (const { folder: set, firstSeed, photos, sizeShare } of SETS) {
   await Promise.all([0, 1].map((part) => run('node', ['dist/takePhotos.mjs', `${folder}/${set}`, 'scored', String(firstSeed), String(photos), String(sizeShare), String(part), '2'])));
 }
-await run('node', ['dist/bench.mjs', folder], { show: true });
+await run('node', ['dist/bench.mjs', folder, ...process.argv.slice(2)], { show: true });

@@ -31,12 +31,14 @@ export interface AppOptions {
   readonly webFolder?: string;
   /** Workers that the app loads only when it needs them. */
   readonly workerFolder?: string;
+  /** Where the OCR engine and its data lie. */
+  readonly readingFolders?: readonly string[];
   /** Practice photos that anyone may add, and the pictures of the practice table. */
   readonly practiceFolder?: string;
   readonly tableFolder?: string;
 }
 
-export function createApp({ db, log, now, webFolder, workerFolder, practiceFolder, tableFolder }: AppOptions): Express {
+export function createApp({ db, log, now, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): Express {
   const blobs = createBlobRepository(db);
   const owners = createOwnerRepository(db);
   const handIns = createHandInRepository(db);
@@ -79,6 +81,7 @@ export function createApp({ db, log, now, webFolder, workerFolder, practiceFolde
   app.use('/api', api);
   if (practiceFolder !== undefined) app.use('/practice', express.static(practiceFolder, { maxAge: '1h', index: false }));
   if (tableFolder !== undefined) app.use('/practice-table', express.static(tableFolder, { maxAge: '1h', index: false }));
+  for (const folder of readingFolders) app.use('/reading', express.static(folder, { maxAge: '1d', index: false }));
   if (workerFolder !== undefined) app.use('/workers', express.static(workerFolder, { index: false }));
   if (webFolder !== undefined) serveWeb(app, webFolder);
   app.use(errorShape(log));
@@ -93,7 +96,7 @@ function listPhotos(folder: string | undefined, address: string): PracticePhotos
 /** The web export: hashed files for good, index.html for every address of the app. */
 function serveWeb(app: Express, webFolder: string): void {
   app.use(express.static(webFolder, { index: false, setHeaders: (res, file) => res.set('cache-control', /[.-][0-9a-f]{16,}\./.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache') }));
-  app.get(/^\/(?!api\/|practice\/|practice-table\/|workers\/|_expo\/|assets\/)[^.]*$/, (_req, res) => {
+  app.get(/^\/(?!api\/|practice\/|practice-table\/|workers\/|reading\/|_expo\/|assets\/)[^.]*$/, (_req, res) => {
     res.set('cache-control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));
   });
 }

@@ -22,6 +22,7 @@ const app = createApp({
   now: Date.now,
   webFolder: path.resolve('dist/web'),
   workerFolder: path.resolve('dist/workers'),
+  readingFolders: ['tesseract.js/dist', 'tesseract.js-core', '@tesseract.js-data/eng/4.0.0_best_int'].map((folder) => path.resolve('node_modules', folder)),
   practiceFolder: path.resolve(dataFolder, 'practice-photos'),
   tableFolder: path.resolve(dataFolder, 'practice-table'),
 });

@@ -15,7 +15,7 @@ import { pictureWeight } from './pictureWeight';
  */
 
 /** Paper grain and noise reach this many standard deviations below the paper: from there up everything is white. */
-const NOISE_BELOW_WHITE = 1.2;
+const NOISE_BELOW_WHITE = 1.5;
 /** Where the noise is slight, paper becomes white from this share of its own level on. */
 const WHITE_SHARE = 0.98;
 const LOWEST_WHITE = 0.8;
@@ -23,8 +23,8 @@ const LOWEST_WHITE = 0.8;
 const SHARPENED = 3.5;
 /** Coverage c comes out as 1 - (1 - c) to the power of this: strokes too thin for the lens get their weight back. */
 const FIRMNESS = 2.1;
-/** Half the square, in cells of 2 × 2 pixels, over which an ink's colour is gathered. */
-const COLOUR_RADIUS = 2;
+/** From this size on an ink's colour is gathered in cells of 4 × 4 pixels, below in cells of 2 × 2; over about 11 px either way. */
+const LARGE_LONG_SIDE_PX = 1600;
 /** The darkest ink still sends some light back. */
 const DEEPEST = 0.98;
 /** Full coverage of a strong ink would clip its darker channels, and with them its hue. */
@@ -64,6 +64,8 @@ function restoreCoverage(page: PixelImage, detail: number): void {
   const { width, height, channels, data } = page;
   const depth = new Uint8ClampedArray(width * height);
   for (let i = 0, at = 0; i < depth.length; i++, at += channels) {
+    // most of a page is bare
+    if (data[at] === 255 && (channels === 1 || (data[at + 1] === 255 && data[at + 2] === 255))) continue;
     const light = channels === 1 ? LINEAR[data[at]!]! : 0.3 * LINEAR[data[at]!]! + 0.59 * LINEAR[data[at + 1]!]! + 0.11 * LINEAR[data[at + 2]!]!;
     depth[i] = 255 - 255 * light;
   }
@@ -74,20 +76,19 @@ function restoreCoverage(page: PixelImage, detail: number): void {
   const firmed = Float32Array.from({ length: 1025 }, (_, i) => DEEPEST * (1 - (1 - i / 1024) ** firmness));
   const ink = channels === 1 ? null : inkColours(page);
   for (let y = 0, i = 0, at = 0; y < height; y++) {
-    const inkRow = ink === null ? 0 : (y >> 1) * ink.width;
+    const inkRow = ink === null ? 0 : (y >> ink.shift) * ink.width;
     for (let x = 0; x < width; x++, i++, at += channels) {
       const seen = depth[i]!;
-      if (seen === 0) {
-        if (ink !== null) data[at] = data[at + 1] = data[at + 2] = 255;
-        continue;
-      }
+      if (seen === 0) continue;
       const sharp = seen + sharpened * (seen - smooth[i]!);
-      const cover = firmed[sharp <= 0 ? 0 : sharp >= 255 ? 1024 : (sharp * 4.0157) | 0]!;
+      let cover = firmed[sharp <= 0 ? 0 : sharp >= 255 ? 1024 : (sharp * 4.0157) | 0]!;
       if (ink === null) {
         data[at] = CODED[((1 - cover) * LINEAR_STEPS) | 0]!;
         continue;
       }
-      const from = inkRow + (x >> 1);
+      const from = inkRow + (x >> ink.shift);
+      // no channel is taken away wholly: that would turn the hue
+      if (cover > ink.most[from]!) cover = ink.most[from]!;
       const red = 1 - cover * ink.red[from]!;
       const green = 1 - cover * ink.green[from]!;
       const blue = 1 - cover * ink.blue[from]!;
@@ -98,12 +99,16 @@ function restoreCoverage(page: PixelImage, detail: number): void {
   }
 }
 
-/** How much of white the ink takes away in each channel, beside its lightness, in cells of 2 × 2 pixels. */
+/** How much of white the ink takes away in each channel, beside its lightness, in square cells. */
 interface InkColours {
   readonly width: number;
+  /** A cell's side is 2 to the power of this, px. */
+  readonly shift: number;
   readonly red: Float32Array;
   readonly green: Float32Array;
   readonly blue: Float32Array;
+  /** The coverage at which the channel that it takes most of is all but gone. */
+  readonly most: Float32Array;
 }
 
 /**
@@ -112,19 +117,26 @@ interface InkColours {
  * noise too.
  */
 function inkColours({ width, height, data }: PixelImage): InkColours {
-  const w = (width + 1) >> 1;
-  const h = (height + 1) >> 1;
+  const shift = Math.max(width, height) > LARGE_LONG_SIDE_PX ? 2 : 1;
+  const w = (width >> shift) + 1;
+  const h = (height >> shift) + 1;
   const sums = [new Float32Array(w * h), new Float32Array(w * h), new Float32Array(w * h)] as const;
+  const [reds, greens, blues] = sums;
   for (let y = 0, at = 0; y < height; y++) {
-    const row = (y >> 1) * w;
+    const row = (y >> shift) * w;
     for (let x = 0; x < width; x++, at += 3) {
-      const to = row + (x >> 1);
-      sums[0][to]! += 1 - data[at]! / 255;
-      sums[1][to]! += 1 - data[at + 1]! / 255;
-      sums[2][to]! += 1 - data[at + 2]! / 255;
+      const r = data[at]!;
+      const g = data[at + 1]!;
+      const b = data[at + 2]!;
+      if (r === 255 && g === 255 && b === 255) continue;
+      const to = row + (x >> shift);
+      reds[to]! += 255 - r;
+      greens[to]! += 255 - g;
+      blues[to]! += 255 - b;
     }
   }
-  const [red, green, blue] = sums.map((plane) => boxBlur(plane, w, h, COLOUR_RADIUS, 1)) as [Float32Array, Float32Array, Float32Array];
+  const [red, green, blue] = sums.map((plane) => boxBlur(plane, w, h, shift === 2 ? 1 : 2, 1)) as [Float32Array, Float32Array, Float32Array];
+  const most = new Float32Array(red.length);
   for (let i = 0; i < red.length; i++) {
     const lightness = 0.3 * red[i]! + 0.59 * green[i]! + 0.11 * blue[i]! + 1e-6;
     const r = red[i]! / lightness - 1;
@@ -136,14 +148,16 @@ function inkColours({ width, height, data }: PixelImage): InkColours {
     red[i] = 1 + gain * r;
     green[i] = 1 + gain * g;
     blue[i] = 1 + gain * b;
+    most[i] = DEEPEST / Math.max(red[i]!, green[i]!, blue[i]!);
   }
-  return { width: w, red, green, blue };
+  return { width: w, shift, red, green, blue, most };
 }
 
 /** Where a picture lies, what it was before strokes were restored. */
 function layBack({ width, height, channels, data }: PixelImage, natural: Uint8ClampedArray, weights: Float32Array, field: { readonly width: number; readonly height: number }): void {
   for (let y = 0; y < height; y++) {
     const row = Math.floor(((y + 0.5) * field.height) / height) * field.width;
+    if (!weights.subarray(row, row + field.width).some((weight) => weight > 0)) continue;
     for (let x = 0; x < width; x++) {
       const weight = weights[row + Math.floor(((x + 0.5) * field.width) / width)]!;
       if (weight === 0) continue;

@@ -13,6 +13,10 @@ export interface Page {
   /** Which page of the original, from 0, where that is a PDF; else null. */
   readonly pdfPage: number | null;
   readonly recipe: Recipe;
+  /** When it was shot, as far as its file tells; null where nothing does. */
+  readonly takenAtMs: number | null;
+  /** Stays in the hand-in, but does not go into the file. */
+  readonly leftOut: boolean;
   /** Taken out by the person; it keeps its place so that undo puts it back there. */
   readonly removed: boolean;
 }
@@ -29,5 +33,8 @@ export interface HandIn {
   readonly pages: readonly Page[];
 }
 
+/** The pages that are there, in the file or not. */
+export const shownPages = (handIn: HandIn): readonly Page[] => handIn.pages.filter((page) => !page.removed);
+
 /** The pages that go into the file. */
-export const boundPages = (handIn: HandIn): readonly Page[] => handIn.pages.filter((page) => !page.removed);
+export const boundPages = (handIn: HandIn): readonly Page[] => handIn.pages.filter((page) => !page.removed && !page.leftOut);

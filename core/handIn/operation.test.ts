@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { wholePhotoRecipe } from '../recipe/startRecipe';
-import { boundPages, type HandIn } from './handIn';
-import { applyOperation, type Operation } from './operation';
+import { boundPages, shownPages, type HandIn } from './handIn';
+import { applyOperation, setDown, type Operation } from './operation';
 
 const stamp = (n: number): { id: string; handInId: string; atMs: number } => ({ id: `operation-${n}`, handInId: 'hand-in-1', atMs: n });
 const create: Operation = { ...stamp(0), kind: 'createHandIn', title: 'Set 4', paper: 'auto' };
@@ -35,7 +35,7 @@ describe('operations', () => {
     const shot = { originalId: 'b'.repeat(64), fileName: 'again.jpg', width: 200, height: 280, recipe: wholePhotoRecipe(200, 280, 'asshot') };
     const again = applyOperation(built, { ...stamp(9), kind: 'replaceOriginal', pageId: 'page-2', ...shot })!;
     expect(ids(again)).toEqual(['page-1', 'page-2', 'page-3']);
-    expect(again.pages[1]).toEqual({ id: 'page-2', pdfPage: null, removed: false, ...shot });
+    expect(again.pages[1]).toEqual({ id: 'page-2', pdfPage: null, takenAtMs: null, leftOut: false, removed: false, ...shot });
     const { originalId, fileName, width, height, recipe } = built.pages[1]!;
     expect(applyOperation(again, { ...stamp(10), kind: 'replaceOriginal', pageId: 'page-2', originalId, fileName, width, height, recipe })!.pages).toEqual(built.pages);
   });
@@ -58,5 +58,34 @@ describe('operations', () => {
         expect([...ids(handIn)].sort()).toEqual(['page-1', 'page-2', 'page-3', 'page-4', 'page-5', 'page-6']);
       }),
     );
+  });
+
+  const three = run([create, add(1), add(2), add(3)]);
+
+  it('lay all pages in a new order; what the order does not name stays behind its neighbour', () => {
+    const order = (pageIds: string[]) => ids(applyOperation(three, { ...stamp(9), kind: 'orderPages', pageIds })!);
+    expect(order(['page-3', 'page-1', 'page-2'])).toEqual(['page-3', 'page-1', 'page-2']);
+    expect(order(['page-3', 'page-1'])).toEqual(['page-3', 'page-1', 'page-2']);
+    expect(order(['page-2', 'page-2', 'gone', 'page-1'])).toEqual(['page-2', 'page-3', 'page-1']);
+  });
+
+  it('leave a page out of the file and take it in again', () => {
+    const out = applyOperation(three, { ...stamp(9), kind: 'leaveOut', pageId: 'page-2', leftOut: true })!;
+    expect(boundPages(out).map(({ id }) => id)).toEqual(['page-1', 'page-3']);
+    expect(shownPages(out)).toHaveLength(3);
+    expect(applyOperation(out, { ...stamp(10), kind: 'leaveOut', pageId: 'page-2', leftOut: false })!.pages).toEqual(three.pages);
+  });
+});
+
+describe('laying pages down', () => {
+  const all = ['a', 'b', 'c', 'd', 'e'];
+  it.each([
+    [['b'], 'b', 'd', 'acdbe'],
+    [['d'], 'd', 'b', 'adbce'],
+    [['a', 'c'], 'a', 'd', 'bdace'],
+    [['b', 'e'], 'e', 'a', 'beacd'],
+    [['b', 'c'], 'b', 'c', 'abcde'],
+  ])('%j, lifted by %s, over %s: %s', (moving, lifted, over, expected) => {
+    expect(setDown(all, moving, lifted, over).join('')).toBe(expected);
   });
 });

@@ -28,6 +28,7 @@ export interface PageSource {
   readonly height: number;
   /** Left out where the original is no PDF. */
   readonly pdfPage?: number;
+  readonly takenAtMs?: number;
   readonly recipe: Recipe;
 }
 export interface AddPage extends OperationBase, PageSource {
@@ -52,6 +53,16 @@ export interface MovePage extends OperationBase {
   /** The page it comes to stand behind, or null for the front. */
   readonly afterPageId: string | null;
 }
+/** A whole new order. Pages it does not name, added meanwhile elsewhere, stay behind the page they stood behind. */
+export interface OrderPages extends OperationBase {
+  readonly kind: 'orderPages';
+  readonly pageIds: readonly string[];
+}
+export interface LeaveOut extends OperationBase {
+  readonly kind: 'leaveOut';
+  readonly pageId: string;
+  readonly leftOut: boolean;
+}
 export interface RemovePage extends OperationBase {
   readonly kind: 'removePage';
   readonly pageId: string;
@@ -61,7 +72,7 @@ export interface RestorePage extends OperationBase {
   readonly pageId: string;
 }
 
-export type Operation = CreateHandIn | ChangeHandIn | AddPage | ReplaceOriginal | SetRecipe | MovePage | RemovePage | RestorePage;
+export type Operation = CreateHandIn | ChangeHandIn | AddPage | ReplaceOriginal | SetRecipe | MovePage | OrderPages | LeaveOut | RemovePage | RestorePage;
 export type OperationKind = Operation['kind'];
 
 /**
@@ -95,7 +106,7 @@ function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn>): H
       if (handIn.pages.some((page) => page.id === operation.pageId)) return handIn;
       const after = handIn.pages.findIndex((page) => page.id === operation.afterPageId);
       const at = after < 0 ? handIn.pages.length : after + 1;
-      return { ...handIn, pages: handIn.pages.toSpliced(at, 0, { id: operation.pageId, ...sourceOf(operation), removed: false }) };
+      return { ...handIn, pages: handIn.pages.toSpliced(at, 0, { id: operation.pageId, ...sourceOf(operation), leftOut: false, removed: false }) };
     }
     case 'replaceOriginal':
       return withPage(handIn, operation.pageId, (page) => ({ ...page, ...sourceOf(operation) }));
@@ -105,12 +116,27 @@ function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn>): H
       return withPage(handIn, operation.pageId, (page) => ({ ...page, removed: true }));
     case 'restorePage':
       return withPage(handIn, operation.pageId, (page) => ({ ...page, removed: false }));
+    case 'leaveOut':
+      return withPage(handIn, operation.pageId, (page) => ({ ...page, leftOut: operation.leftOut }));
+    case 'orderPages':
+      return { ...handIn, pages: orderPages(handIn.pages, operation.pageIds) };
     case 'movePage':
       return { ...handIn, pages: movePage(handIn.pages, operation.pageId, operation.afterPageId) };
   }
 }
 
-const sourceOf = ({ originalId, fileName, width, height, pdfPage, recipe }: PageSource): Omit<Page, 'id' | 'removed'> => ({ originalId, fileName, width, height, pdfPage: pdfPage ?? null, recipe });
+const sourceOf = ({ originalId, fileName, width, height, pdfPage, takenAtMs, recipe }: PageSource): Omit<Page, 'id' | 'leftOut' | 'removed'> => ({ originalId, fileName, width, height, pdfPage: pdfPage ?? null, takenAtMs: takenAtMs ?? null, recipe });
+
+/** What made this page, for adding it again elsewhere. */
+export const sourceOfPage = ({ originalId, fileName, width, height, pdfPage, takenAtMs, recipe }: Page): PageSource => ({
+  originalId,
+  fileName,
+  width,
+  height,
+  recipe,
+  ...(pdfPage === null ? {} : { pdfPage }),
+  ...(takenAtMs === null ? {} : { takenAtMs }),
+});
 
 function withPage(handIn: HandIn, pageId: string, change: (page: Page) => Page): HandIn {
   return handIn.pages.some((page) => page.id === pageId) ? { ...handIn, pages: handIn.pages.map((page) => (page.id === pageId ? change(page) : page)) } : handIn;
@@ -124,4 +150,36 @@ export function movePage(pages: readonly Page[], pageId: string, afterPageId: st
   const at = afterPageId === null ? 0 : rest.findIndex((page) => page.id === afterPageId) + 1;
   if (afterPageId !== null && at === 0) return pages;
   return [...rest.slice(0, at), moving, ...rest.slice(at)];
+}
+
+/** The pages in the order of these ids; those not named keep their place behind the page before them. */
+export function orderPages(pages: readonly Page[], pageIds: readonly string[]): readonly Page[] {
+  const named = new Set(pageIds);
+  const followers = new Map<string | null, Page[]>();
+  let before: string | null = null;
+  for (const page of pages) {
+    if (named.has(page.id)) before = page.id;
+    else followers.set(before, [...(followers.get(before) ?? []), page]);
+  }
+  const byId = new Map(pages.map((page) => [page.id, page]));
+  const ordered = [...new Set(pageIds)].flatMap((id) => {
+    const page = byId.get(id);
+    return page === undefined ? [] : [page, ...(followers.get(id) ?? [])];
+  });
+  return [...(followers.get(null) ?? []), ...ordered];
+}
+
+/**
+ * The order after some pages were set down together where another lies: behind it when they come from before it, before it
+ * when they come from behind, as when each thing is pushed along by what is laid in its place.
+ * @param ids - all pages in order
+ * @param moving - those that are moved, in any order; they keep the order they have
+ * @param lifted - the one of them that was taken hold of
+ */
+export function setDown(ids: readonly string[], moving: readonly string[], lifted: string, over: string): readonly string[] {
+  if (moving.includes(over)) return ids;
+  const group = ids.filter((id) => moving.includes(id));
+  const rest = ids.filter((id) => !moving.includes(id));
+  const at = rest.indexOf(over) + (ids.indexOf(lifted) < ids.indexOf(over) ? 1 : 0);
+  return [...rest.slice(0, at), ...group, ...rest.slice(at)];
 }

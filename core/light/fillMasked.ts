@@ -4,10 +4,11 @@ import { enlargePlane } from '../raster/enlargePlane';
  * Fills masked places from around them, smoothly.
  * Method: push–pull (Gortler et al. 1996): means over ever larger blocks, the smallest block with something known in it wins.
  * @param plane - width × height samples; what is masked is not read
- * @param mask - anything but 0 where the sample is to be filled in
+ * @param mask - 1 where the sample is to be filled in, else 0
  */
 export function fillMasked(plane: Float32Array, mask: Uint8Array, width: number, height: number): Float32Array {
-  const known = Float32Array.from(mask, (m) => (m === 0 ? 1 : 0));
+  if (!mask.includes(1)) return plane;
+  const known = Float32Array.from(mask, (m) => 1 - m);
   return pushPull(plane.map((v, i) => v * known[i]!), known, width, height);
 }
 

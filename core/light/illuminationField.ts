@@ -1,6 +1,7 @@
 import { boxBlur } from '../raster/boxBlur';
 import { enlargePlane } from '../raster/enlargePlane';
 import { guidedSmooth } from '../raster/guidedSmooth';
+import { halveImage } from '../raster/halveImage';
 import { closePlane } from '../raster/morphology';
 import { lightnessPlane } from '../raster/plane';
 import { fitLongSide } from '../raster/resizeByArea';
@@ -20,11 +21,12 @@ import { fillMasked } from './fillMasked';
  * Fails on pages that are mostly dark (photographs to the edge): then there is no paper to learn from.
  */
 
-/** Sizes of the copies on which the field is estimated; the same for preview and final, so both get the same field. */
+/** The coarse copy has one size for preview and final, so both get the same field; the fine one is the page halved until it is no longer than this. */
 const COARSE_LONG_SIDE_PX = 480;
-const FIELD_LONG_SIDE_PX = 1200;
+const FIELD_LONG_SIDE_PX = 1400;
 const STROKE_RADIUS_PX = 6;
-const FINE_STROKE_RADIUS_PX = 8;
+/** Of the fine copy's long side: 2 mm of A4. */
+const FINE_STROKE_RADIUS = 0.0067;
 const ENVELOPE_RADIUS_PX = 110;
 /** Below this share of the brightest paper nearby a dark place is a thing, not a shadow (8-bit values, not light). */
 const DARKEST_SHADOW = 0.38;
@@ -50,10 +52,11 @@ export interface IlluminationField {
  * Estimates the illumination field of a flat page.
  * @param page - flattened page, grey or RGB
  * @param covered - 255 where something lies on the page that is no part of it, page-sized; the light there comes from around it
- * @returns a field at most 1200 px long, covering the whole page
+ * @returns a field at most 1400 px long, covering the whole page
  */
 export function estimateIlluminationField(page: PixelImage, covered: PixelImage | null = null): IlluminationField {
-  const fine = fitLongSide(page, FIELD_LONG_SIDE_PX);
+  let fine = page;
+  while (Math.max(fine.width, fine.height) > FIELD_LONG_SIDE_PX) fine = halveImage(fine);
   const small = fitLongSide(fine, COARSE_LONG_SIDE_PX);
   const coarse = coarseField(small, covered === null ? null : fitLongSide(covered, COARSE_LONG_SIDE_PX));
   const { width, height } = fine;
@@ -91,7 +94,7 @@ function followShadowEdges(fine: PixelImage, coarse: IlluminationField): Float32
   const steepness = steepnessOf(lightness, coarse);
   const out = new Float32Array(width * height).fill(1);
   if (steepness.every((s) => s === 0)) return out;
-  const closed = closePlane(lightnessPlane(fine).data, width, height, FINE_STROKE_RADIUS_PX);
+  const closed = closePlane(lightnessPlane(fine).data, width, height, Math.max(2, Math.round(FINE_STROKE_RADIUS * Math.max(width, height))));
   const smooth = guidedSmooth(closed, width, height, GUIDED_RADIUS_PX, GUIDED_CONTRAST);
   const large = enlargePlane(lightness, coarse.width, coarse.height, width, height);
   const ratio = smooth.map((v, i) => v / Math.max(1, large[i]!));

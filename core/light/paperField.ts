@@ -12,7 +12,7 @@ const GROUPS = 5;
 const SHARE_STEP = 0.005;
 const SHARE_BINS = 300;
 const LEAST_NOISE = 0.004;
-const SAMPLE_EVERY = 3;
+const SAMPLE_EVERY = 4;
 
 /**
  * What white paper would show at every place. Closing takes the brightest of a neighbourhood, so the field lies above

@@ -1,6 +1,9 @@
 import type { PixelImage } from '../raster/pixelImage';
 import type { PaperField } from './paperField';
 
+/** From this many rows to one of the field on, two at a time have the same gains. */
+const SHARED_FROM = 1.6;
+
 /** Calls `row` for every row of the page with what its samples, channel by channel, are to be multiplied by so that paper becomes `level`. */
 export function forEachGainRow({ width, height }: { readonly width: number; readonly height: number }, planes: readonly Float32Array[], field: { readonly width: number; readonly height: number }, level: number, row: (y: number, gains: readonly Float32Array[]) => void): void {
   // the gain runs straight from one of the field's columns to the next: where each such stretch begins, and how far into it
@@ -9,7 +12,13 @@ export function forEachGainRow({ width, height }: { readonly width: number; read
   const inverse = planes.map((plane) => invert(plane, level));
   const gains = planes.map(() => new Float32Array(width));
   const mixed = new Float32Array(field.width);
+  // the field is far coarser than the page: two rows share their gains
+  const shared = height > SHARED_FROM * field.height ? 2 : 1;
   for (let y = 0; y < height; y++) {
+    if (y % shared !== 0) {
+      row(y, gains);
+      continue;
+    }
     const v = Math.min(field.height - 1, Math.max(0, ((y + 0.5) / height) * field.height - 0.5));
     const low = Math.floor(v) * field.width;
     const high = Math.min(field.height - 1, Math.floor(v) + 1) * field.width;

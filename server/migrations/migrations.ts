@@ -1,5 +1,6 @@
 import { start } from './m0001_start';
 import { addPdfPages } from './m0002_pdf_pages';
+import { addLeftOut } from './m0003_left_out';
 
 /** In order; a landed migration is never edited. The database's user_version counts those that ran. */
-export const MIGRATIONS: readonly string[] = [start, addPdfPages];
+export const MIGRATIONS: readonly string[] = [start, addPdfPages, addLeftOut];

@@ -20,6 +20,8 @@ interface PageRow {
   height: number;
   pdf_page: number | null;
   recipe: string;
+  taken_at_ms: number | null;
+  left_out: number;
   removed: number;
 }
 
@@ -34,10 +36,10 @@ export function createHandInRepository(db: Database) {
      ON CONFLICT (id) DO UPDATE SET title = excluded.title, paper = excluded.paper, removed = excluded.removed, changed_at_ms = excluded.changed_at_ms
      WHERE owner_id = excluded.owner_id`,
   );
-  const upsertPage = db.prepare<[string, string, string, number, string, string, number, number, number | null, string, number]>(
-    `INSERT INTO page (id, hand_in_id, owner_id, position, original_sha256, file_name, width, height, pdf_page, recipe, removed) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+  const upsertPage = db.prepare<[string, string, string, number, string, string, number, number, number | null, string, number | null, number, number]>(
+    `INSERT INTO page (id, hand_in_id, owner_id, position, original_sha256, file_name, width, height, pdf_page, recipe, taken_at_ms, left_out, removed) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
      ON CONFLICT (hand_in_id, id) DO UPDATE SET position = excluded.position, original_sha256 = excluded.original_sha256, file_name = excluded.file_name, width = excluded.width, height = excluded.height,
-       pdf_page = excluded.pdf_page, recipe = excluded.recipe, removed = excluded.removed
+       pdf_page = excluded.pdf_page, recipe = excluded.recipe, taken_at_ms = excluded.taken_at_ms, left_out = excluded.left_out, removed = excluded.removed
      WHERE owner_id = excluded.owner_id`,
   );
   const toPage = (row: PageRow): Page => ({
@@ -48,6 +50,8 @@ export function createHandInRepository(db: Database) {
     height: row.height,
     pdfPage: row.pdf_page,
     recipe: readRecipe(JSON.parse(row.recipe)),
+    takenAtMs: row.taken_at_ms,
+    leftOut: row.left_out === 1,
     removed: row.removed === 1,
   });
   const toHandIn = (ownerId: string, row: HandInRow): HandIn => ({
@@ -71,7 +75,7 @@ export function createHandInRepository(db: Database) {
       if (upsert.run(id, ownerId, title, paper, removed ? 1 : 0, createdAtMs, changedAtMs).changes === 0) return false;
       handIn.pages.forEach((page, position) => {
         if (before?.pages[position] === page) return;
-        upsertPage.run(page.id, id, ownerId, position, page.originalId, page.fileName, page.width, page.height, page.pdfPage, JSON.stringify(page.recipe), page.removed ? 1 : 0);
+        upsertPage.run(page.id, id, ownerId, position, page.originalId, page.fileName, page.width, page.height, page.pdfPage, JSON.stringify(page.recipe), page.takenAtMs, page.leftOut ? 1 : 0, page.removed ? 1 : 0);
       });
       return true;
     },

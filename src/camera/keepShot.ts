@@ -4,7 +4,9 @@ import { format } from 'date-fns/format';
 import type { Page } from '../../core/handIn/handIn';
 import type { PageSource } from '../../core/handIn/operation';
 import type { PageKind } from '../../core/recipe/recipe';
-import { change, reshoot, useHandInStore, type Change } from '../stores/handInStore';
+import { change, useHandInStore } from '../stores/handInStore';
+import { addPage, reshoot } from '../stores/pageActions';
+import type { Change } from '../storage/localDatabase';
 import { newPageRecipe } from '../stores/intakeStore';
 import { longWorker } from '../workers/pageWorkers';
 import type { Shot } from './takeShot';
@@ -27,7 +29,7 @@ export async function keepShot(handInId: string, { photo, width, height, frames 
     await reshoot(handInId, place.page, source, original);
   } else {
     pageId = nanoid();
-    await change({ kind: 'addPage', handInId, pageId, ...source, ...(place.to === 'after' ? { afterPageId: place.pageId } : {}) }, original);
+    await addPage(handInId, pageId, source, original, place.to === 'after' ? { afterPageId: place.pageId } : {});
   }
   if (frames !== null) mergeInto(handInId, pageId, source, frames, kind).catch(() => undefined); // the single one is kept
   return pageId;
@@ -48,5 +50,5 @@ async function mergeInto(handInId: string, pageId: string, single: PageSource, f
 async function sourceOf(photo: Blob, fileName: string, width: number, height: number, handInId: string, kind: PageKind): Promise<PageSource> {
   // a camera needs a secure page, and there the browser's own SHA-256 is at hand
   const hash = await crypto.subtle.digest('SHA-256', await photo.arrayBuffer());
-  return { originalId: bytesToHex(new Uint8Array(hash)), fileName, width, height, recipe: newPageRecipe(handInId, width, height, kind) };
+  return { originalId: bytesToHex(new Uint8Array(hash)), fileName, width, height, takenAtMs: Date.now(), recipe: newPageRecipe(handInId, width, height, kind) };
 }

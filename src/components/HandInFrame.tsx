@@ -2,6 +2,7 @@ import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import Camera from 'lucide-react-native/icons/camera';
 import FileText from 'lucide-react-native/icons/file-text';
 import LayoutGrid from 'lucide-react-native/icons/layout-grid';
+import Redo2 from 'lucide-react-native/icons/redo-2';
 import Undo2 from 'lucide-react-native/icons/undo-2';
 import { useRouter } from 'expo-router';
 import type { ReactNode } from 'react';
@@ -9,13 +10,14 @@ import { View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { readableBytes } from '../format/readableBytes';
 import { madeFromKey, useBoundFileStore } from '../stores/boundFileStore';
-import { undo, useHandInStore } from '../stores/handInStore';
+import { redo, undo, useHistoryStore } from '../stores/historyStore';
 import { useSettingsStore } from '../stores/settingsStore';
 import { Action } from './Action';
 import { useFileDrop } from '../photos/useFileDrop';
 import { takeIn } from '../stores/intakeStore';
 import { CropMarks } from './CropMarks';
 import { NextBar } from './NextBar';
+import { useUndoKeys } from './useUndoKeys';
 import { SafeMark } from './SafeMark';
 import { Spine } from './Spine';
 import { Words } from './Words';
@@ -32,7 +34,9 @@ interface HandInFrameProps {
 /** Around every stage of a hand-in: its name, what is saved, undo, the spine and the next thing. */
 export function HandInFrame({ handIn, stage, next, ownSteps = false, children }: HandInFrameProps) {
   const router = useRouter();
-  const latest = useHandInStore((s) => s.undoSteps.findLast((step) => step.handInId === handIn.id)?.label);
+  const latest = useHistoryStore((s) => s.histories[handIn.id]?.done.at(-1)?.label);
+  const undone = useHistoryStore((s) => s.histories[handIn.id]?.undone.at(-1)?.label);
+  useUndoKeys(() => void undo(handIn.id), () => void redo(handIn.id), !ownSteps);
   const leftHanded = useSettingsStore((s) => s.leftHanded);
   const file = useBoundFileStore((s) => s.files[handIn.id]);
   const pages = boundPages(handIn).length;
@@ -46,7 +50,12 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
           <Words as="title" className="text-head" numberOfLines={1}>{handIn.title}</Words>
           <SafeMark />
         </View>
-        {ownSteps ? null : <Action kind="quiet" label="Undo" icon={Undo2} disabled={latest === undefined} spoken={latest === undefined ? 'Nothing to undo' : `Undo ${latest}`} onPress={() => void undo(handIn.id)} />}
+        {ownSteps ? null : (
+          <>
+            <Action kind="quiet" label="Undo" icon={Undo2} disabled={latest === undefined} spoken={latest === undefined ? 'Nothing to undo' : `Undo ${latest}`} onPress={() => void undo(handIn.id)} />
+            {undone === undefined ? null : <Action kind="quiet" label="Redo" icon={Redo2} spoken={`Redo ${undone}`} onPress={() => void redo(handIn.id)} />}
+          </>
+        )}
       </View>
       <View className={`flex-1 ${leftHanded ? 'flex-row-reverse' : 'flex-row'}`}>
         <Spine

@@ -1,3 +1,4 @@
+import Check from 'lucide-react-native/icons/check';
 import { Pressable, View } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
 import { useShotFindings } from '../stores/findStore';
@@ -11,27 +12,37 @@ const TURNED = ['', ', turned right', ', upside down', ', turned left'] as const
 
 interface PageTileProps {
   readonly page: Page;
-  readonly number: number;
+  /** Its number in the file; null where it is left out. */
+  readonly number: number | null;
+  /** Where it lies among all pages. */
+  readonly place: number;
   readonly count: number;
   readonly selected: boolean;
+  /** Pressing it chooses it, and does not open it. */
+  readonly choosing: boolean;
   readonly onPress: () => void;
 }
 
 /** A page as on a contact sheet: its picture, its number under it, and a flag where something wants a look. */
-export function PageTile({ page, number, count, selected, onPress }: PageTileProps) {
+export function PageTile({ page, number, place, count, selected, choosing, onPress }: PageTileProps) {
   const concern = pageConcern(page, useShotFindings(page));
-  const spoken = `Page ${number} of ${count}${TURNED[page.recipe.quarterTurns]}${concern === null ? '' : `, ${concern}`}`;
+  const spoken = `Page ${place} of ${count}${number === null ? ', left out' : ''}${TURNED[page.recipe.quarterTurns]}${concern === null ? '' : `, ${concern}`}`;
   return (
-    <Pressable role="button" aria-label={spoken} aria-current={selected ? 'true' : undefined} onPress={onPress} className="w-full p-2">
-      <View className="aspect-[3/4] w-full">
+    <Pressable role="button" aria-label={spoken} {...(choosing ? { 'aria-pressed': selected } : selected ? { 'aria-current': 'true' as const } : {})} onPress={onPress} className="w-full p-2">
+      <View className={`aspect-[3/4] w-full ${number === null ? 'opacity-50' : ''}`}>
         {/* the tile speaks for the picture in it */}
         <View aria-hidden className="flex-1">
           <PaperPicture page={page} longSidePx={360} label="" />
         </View>
         {selected ? <CropMarks /> : null}
+        {choosing && selected ? (
+          <View aria-hidden className="absolute right-1 top-1 h-6 w-6 items-center justify-center bg-beet">
+            <Check size={16} color="rgb(var(--on-beet))" />
+          </View>
+        ) : null}
       </View>
-      <View className="items-center pt-1">
-        <Words as="small" className="tabular-nums">{number}</Words>
+      <View className="min-h-[40px] items-center pt-1">
+        <Words as="small" className="tabular-nums">{number ?? 'left out'}</Words>
         <PageFlag page={page} />
       </View>
     </Pressable>

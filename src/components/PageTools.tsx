@@ -8,11 +8,11 @@ import Trash from 'lucide-react-native/icons/trash';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { turnRecipe } from '../../core/recipe/recipe';
 import { LightTool } from '../light/LightTool';
 import type { LightDraft } from '../light/useLightDraft';
-import { movePageBy, removePage, setRecipe } from '../stores/handInStore';
+import { duplicatePages, leaveOut, movePageBy, removePages, setRecipe } from '../stores/pageActions';
 import { Action } from './Action';
 import { AddRow } from './AddRow';
 import { Words } from './Words';
@@ -40,7 +40,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, unfolded }: Pa
       <Action kind="verb" label="Mend" icon={Eraser} spoken="Paint away thumbs, holes and stains" onPress={onMend} />
       {unfolded ? null : <Action kind="verb" label="Order" icon={ArrowUpDown} on={tray === 'order'} onPress={() => toggle('order')} />}
       {page.pdfPage === null ? <Action kind="verb" label="Again" icon={Camera} spoken="Shoot this page again" onPress={() => router.push(`/hand-in/${handIn.id}/shoot?again=${page.id}`)} /> : null}
-      <Action kind="verb" label="Bin" icon={Trash} spoken="Remove this page" onPress={() => void removePage(handIn.id, page.id)} />
+      <Action kind="verb" label="Bin" icon={Trash} spoken="Remove this page" onPress={() => void removePages(handIn.id, [page.id])} />
     </View>
   );
   return (
@@ -54,13 +54,17 @@ export function PageTools({ handIn, page, light, onEdges, onMend, unfolded }: Pa
 }
 
 function OrderTray({ handIn, page, unfolded }: { readonly handIn: HandIn; readonly page: Page; readonly unfolded: boolean }) {
-  const pages = boundPages(handIn);
+  const pages = shownPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
   return (
     <View className="gap-2 border-t border-rule-faint pt-2">
       <View className="flex-row gap-2 px-3">
         <View className="flex-1"><Action label="Earlier" spoken="Move this page earlier" disabled={at <= 0} onPress={() => void movePageBy(handIn, page.id, -1)} /></View>
         <View className="flex-1"><Action label="Later" spoken="Move this page later" disabled={at < 0 || at === pages.length - 1} onPress={() => void movePageBy(handIn, page.id, 1)} /></View>
+      </View>
+      <View className="flex-row gap-2 px-3">
+        <View className="flex-1"><Action label={page.leftOut ? 'Take in again' : 'Leave out'} spoken={page.leftOut ? 'Take this page into the file again' : 'Leave this page out of the file'} on={page.leftOut} onPress={() => void leaveOut(handIn.id, [page], !page.leftOut)} /></View>
+        <View className="flex-1"><Action label="Copy" spoken="Lay a copy of this page behind it" onPress={() => void duplicatePages(handIn, [page])} /></View>
       </View>
       <Words as="soft" className="px-3">Put more behind this page:</Words>
       <AddRow handInId={handIn.id} afterPageId={page.id} stacked={unfolded} />

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 import { FINISHES, SLIDER_LOWEST, type Slider } from '../../core/finish/light';
-import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { Action } from '../components/Action';
 import { RangeSlider } from '../components/RangeSlider';
 import { Words } from '../components/Words';
@@ -27,7 +27,7 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
   const sliders = SLIDERS_OF[finish];
   const slider = sliders.includes(chosen) ? chosen : sliders[0]!;
   const [choosing, setChoosing] = useState(false);
-  const more = boundPages(handIn).length > 1;
+  const more = shownPages(handIn).length > 1;
   return (
     <View className={`gap-1 border-t border-rule-faint pt-2 ${unfolded ? 'px-3' : 'bg-paper'}`}>
       <View role="group" aria-label="Finish" className={unfolded ? 'flex-row flex-wrap gap-2' : 'flex-row px-1'}>

@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { Action } from '../components/Action';
 import { Words } from '../components/Words';
 
 /** Chooses the pages that get this page's light: all of them, or some by their numbers. */
 export function PageChoice({ handIn, page, onDone }: { readonly handIn: HandIn; readonly page: Page; readonly onDone: (pageIds: readonly string[]) => void }) {
-  const pages = boundPages(handIn);
+  const pages = shownPages(handIn);
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id]);
   return (

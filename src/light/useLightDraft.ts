@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { isPlainLight, PLAIN_LIGHT, type Finish, type LightSettings } from '../../core/finish/light';
 import type { HandIn, Page } from '../../core/handIn/handIn';
 import type { Recipe } from '../../core/recipe/recipe';
-import { setLight } from '../stores/handInStore';
+import { setLight } from '../stores/pageActions';
 
 /** How the paper is shown while its light is looked at: as it will be, as it was shot, or both with a line between them. */
 export type LightView = 'after' | 'before' | 'both';

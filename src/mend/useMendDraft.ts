@@ -5,7 +5,7 @@ import type { HandIn, Page } from '../../core/handIn/handIn';
 import { MOST_MEND_POINTS, MOST_MENDS, type Mend } from '../../core/mend/mend';
 import { shapeOf } from '../../core/recipe/renderPage';
 import type { Recipe } from '../../core/recipe/recipe';
-import { setRecipe } from '../stores/handInStore';
+import { setRecipe } from '../stores/pageActions';
 
 export interface MendDraft {
   readonly open: boolean;

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { Point } from '../../core/geometry/point';
 
-const MOST = 8;
+const MOST = 4;
 
 export interface Zoom {
   readonly factor: number;

@@ -43,14 +43,16 @@ function request(key: string, page: Page, recipe: Recipe | null, longSidePx: num
 /**
  * The page as its recipe makes it, or with recipe null the upright photo itself. While a changed recipe is being worked
  * on, the picture before it stays.
+ * @param wanted - false leaves it alone for now
  */
-export function usePagePicture(page: Page, recipe: Recipe | null, longSidePx: number): PagePictureState {
+export function usePagePicture(page: Page, recipe: Recipe | null, longSidePx: number, wanted = true): PagePictureState {
   const key = `${page.originalId} ${page.pdfPage ?? ''} ${longSidePx} ${JSON.stringify(recipe)}`;
   const [shown, setShown] = useState<PagePictureState>(() => {
     const kept = finished.get(key);
     return kept === undefined ? { state: 'working' } : { state: 'ready', picture: kept };
   });
   useEffect(() => {
+    if (!wanted) return;
     const kept = finished.get(key);
     if (kept !== undefined) {
       setShown({ state: 'ready', picture: kept });
@@ -65,6 +67,6 @@ export function usePagePicture(page: Page, recipe: Recipe | null, longSidePx: nu
       current = false;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key stands for page, recipe and size
-  }, [key]);
+  }, [key, wanted]);
   return shown;
 }

@@ -7,12 +7,16 @@ import { useEffect } from 'react';
 import { View } from 'react-native';
 import { startFinding } from '../stores/findStore';
 import { loadHandIns } from '../stores/handInStore';
+import { loadHistories } from '../stores/historyStore';
+import { loadSeen } from '../stores/seenStore';
 import { startSync } from '../stores/syncStore';
 
 /** Around every screen: fonts, and the loading and sending of hand-ins. */
 export function AppShell() {
   useFonts({ AtkinsonHyperlegibleNext_400Regular, AtkinsonHyperlegibleNext_600SemiBold, BricolageGrotesque_600SemiBold });
   useEffect(() => {
+    void loadHistories();
+    void loadSeen();
     void loadHandIns().then(() => {
       void startSync();
       void startFinding();

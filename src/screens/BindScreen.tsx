@@ -13,7 +13,7 @@ import { Words } from '../components/Words';
 import { downloadFile } from '../files/downloadFile';
 import { readableBytes } from '../format/readableBytes';
 import { bindHandIn, loadBoundFile, madeFromKey, useBoundFileStore } from '../stores/boundFileStore';
-import { renameHandIn, setPaper } from '../stores/handInStore';
+import { renameHandIn, setPaper } from '../stores/pageActions';
 import { withHandIn } from './withHandIn';
 
 const PAPER_NAMES: Readonly<Record<Paper, string>> = { auto: 'As the page is', a4: 'A4', letter: 'Letter' };

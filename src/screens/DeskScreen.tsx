@@ -10,7 +10,8 @@ import { PaperPicture } from '../components/PaperPicture';
 import { SafeMark } from '../components/SafeMark';
 import { Words } from '../components/Words';
 import { workingTitle } from '../format/workingTitle';
-import { createHandIn, loadHandIns, useHandInStore } from '../stores/handInStore';
+import { loadHandIns, useHandInStore } from '../stores/handInStore';
+import { createHandIn } from '../stores/pageActions';
 import { Message } from './Message';
 
 /** All hand-ins as little stacks, latest work first. */

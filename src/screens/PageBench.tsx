@@ -1,11 +1,16 @@
 import { useRouter } from 'expo-router';
-import { FlatList, ScrollView, View } from 'react-native';
-import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { useState } from 'react';
+import { ScrollView, View } from 'react-native';
+import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { OrderAdvice } from '../board/OrderAdvice';
+import { PageBoard } from '../board/PageBoard';
+import { pageHeading } from '../board/pageNumber';
+import { SelectionTray } from '../board/SelectionTray';
+import { Action } from '../components/Action';
 import { AddRow } from '../components/AddRow';
 import { EdgesActions } from '../components/EdgesActions';
 import { HandInFrame } from '../components/HandInFrame';
 import { IntakeList } from '../components/IntakeList';
-import { PageTile } from '../components/PageTile';
 import { PageFlag } from '../components/PageFlag';
 import { PageTools } from '../components/PageTools';
 import { Words } from '../components/Words';
@@ -13,12 +18,17 @@ import { EdgesEditor } from '../edges/EdgesEditor';
 import { LitPaper } from '../light/LitPaper';
 import { MendActions } from '../mend/MendActions';
 import { MendEditor } from '../mend/MendEditor';
+import { leaveOut, removePages, turnPages } from '../stores/pageActions';
+import { KeySheet } from './KeySheet';
+import { usePageKeys } from './usePageKeys';
 import { useNextThing } from './useNextThing';
 import { usePageTools } from './usePageTools';
 
 interface PageBenchProps {
   readonly handIn: HandIn;
   readonly page: Page;
+  /** The screen it was opened from, to go back to. */
+  readonly from?: string | undefined;
 }
 
 /** The wide view: pages, the page, and what can be done with it, side by side. */
@@ -26,28 +36,46 @@ export function PageBench(props: PageBenchProps) {
   return <Bench key={props.page.id} {...props} />;
 }
 
-function Bench({ handIn, page }: PageBenchProps) {
+function Bench({ handIn, page, from }: PageBenchProps) {
   const router = useRouter();
   const { editing, mending, zoom, light, openTool } = usePageTools(handIn, page);
-  const pages = boundPages(handIn);
-  const at = pages.findIndex(({ id }) => id === page.id);
-  const next = useNextThing(handIn, page, openTool);
+  const [chosen, setChosen] = useState<readonly string[] | null>(null);
+  const at = shownPages(handIn).findIndex(({ id }) => id === page.id);
+  const next = useNextThing(handIn, page, openTool, from);
+  const [listing, setListing] = useState(false);
+  const step = (by: 1 | -1): void => {
+    const to = shownPages(handIn)[at + by];
+    if (to !== undefined) router.replace(`/hand-in/${handIn.id}/page/${to.id}`);
+  };
+  usePageKeys(
+    {
+      PageDown: () => step(1),
+      PageUp: () => step(-1),
+      e: editing.openEdges,
+      m: mending.start,
+      t: () => void turnPages(handIn, [page], 1),
+      c: () => setChosen(chosen === null ? [] : null),
+      r: () => router.push(`/hand-in/${handIn.id}/read?at=${page.id}`),
+      o: () => void leaveOut(handIn.id, [page], !page.leftOut),
+      Delete: () => void removePages(handIn.id, [page.id]),
+      '?': () => setListing(true),
+    },
+    openTool === null && !listing,
+  );
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={openTool !== null}>
       <View className="flex-1 flex-row">
         <View className="w-[220px] border-r border-rule-faint">
           <IntakeList handInId={handIn.id} />
-          <FlatList
-            data={pages}
-            keyExtractor={({ id }) => id}
-            aria-label="Pages"
-            renderItem={({ item, index }) => (
-              <View className="px-6">
-                <PageTile page={item} number={index + 1} count={pages.length} selected={item.id === page.id} onPress={() => router.replace(`/hand-in/${handIn.id}/page/${item.id}`)} />
-              </View>
-            )}
-          />
-          <AddRow handInId={handIn.id} stacked />
+          <View className="flex-row justify-between px-1">
+            <Action kind="quiet" label="Read" spoken="Read the pages through" onPress={() => router.push(`/hand-in/${handIn.id}/read`)} />
+            <Action kind="quiet" label="Choose" spoken="Choose pages" on={chosen !== null} onPress={() => setChosen(chosen === null ? [] : null)} />
+          </View>
+          <OrderAdvice handIn={handIn} />
+          <View className="flex-1 px-4">
+            <PageBoard handIn={handIn} columns={1} chosen={chosen} openId={page.id} onPress={(id) => (chosen === null ? router.replace(`/hand-in/${handIn.id}/page/${id}`) : setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id]))} />
+          </View>
+          {chosen === null ? <AddRow handInId={handIn.id} stacked /> : null}
         </View>
         <View className="flex-1">
           {editing.editingEdges ? (
@@ -60,11 +88,14 @@ function Bench({ handIn, page }: PageBenchProps) {
         </View>
         <View className="w-[300px] border-l border-rule-faint">
           <View className="gap-1 p-4">
-            <Words as="head" className="tabular-nums">{`Page ${at + 1} of ${pages.length}`}</Words>
+            <Words as="head" className="tabular-nums">{pageHeading(handIn, page.id)}</Words>
             <Words as="soft" numberOfLines={1}>{page.fileName}</Words>
             <PageFlag page={page} />
+            <View className="items-start"><Action kind="quiet" label="Keys" spoken="List all keys" onPress={() => setListing(true)} /></View>
           </View>
-          {editing.editingEdges ? (
+          {chosen !== null ? (
+            <SelectionTray handIn={handIn} chosen={chosen} onChoose={setChosen} onDone={() => setChosen(null)} />
+          ) : editing.editingEdges ? (
             <EdgesActions editing={editing} wide />
           ) : mending.open ? (
             <MendActions page={page} draft={mending} zoom={zoom} wide />
@@ -75,6 +106,7 @@ function Bench({ handIn, page }: PageBenchProps) {
           )}
         </View>
       </View>
+      {listing ? <KeySheet onClose={() => setListing(false)} /> : null}
     </HandInFrame>
   );
 }

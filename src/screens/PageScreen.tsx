@@ -2,7 +2,8 @@ import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import { Redirect, useRouter } from 'expo-router';
 import { View } from 'react-native';
-import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { pageHeading } from '../board/pageNumber';
 import { Action } from '../components/Action';
 import { EdgesActions } from '../components/EdgesActions';
 import { HandInFrame } from '../components/HandInFrame';
@@ -20,25 +21,24 @@ import { usePageTools } from './usePageTools';
 import { withHandIn } from './withHandIn';
 
 /** One page, large, with what can be done with it. */
-export const PageScreen = withHandIn(function PageScreen({ handIn, pageId, fromShoot = false }: { readonly handIn: HandIn; readonly pageId: string; readonly fromShoot?: boolean }) {
+export const PageScreen = withHandIn(function PageScreen({ handIn, pageId, from }: { readonly handIn: HandIn; readonly pageId: string; readonly from?: string }) {
   const wide = useWide();
-  const page = boundPages(handIn).find(({ id }) => id === pageId);
+  const page = shownPages(handIn).find(({ id }) => id === pageId);
   if (page === undefined) return <Redirect href={`/hand-in/${handIn.id}`} />;
-  if (wide) return <PageBench handIn={handIn} page={page} />;
-  return <OnePage key={page.id} handIn={handIn} page={page} fromShoot={fromShoot} />;
+  if (wide) return <PageBench handIn={handIn} page={page} from={from} />;
+  return <OnePage key={page.id} handIn={handIn} page={page} from={from} />;
 });
 
-function OnePage({ handIn, page, fromShoot }: { readonly handIn: HandIn; readonly page: Page; readonly fromShoot: boolean }) {
+function OnePage({ handIn, page, from }: { readonly handIn: HandIn; readonly page: Page; readonly from: string | undefined }) {
   const router = useRouter();
   const { editing, mending, zoom, light, openTool } = usePageTools(handIn, page);
-  const pages = boundPages(handIn);
+  const pages = shownPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
   const go = (by: -1 | 1): void => {
     const to = pages[at + by];
     if (to !== undefined) router.replace(`/hand-in/${handIn.id}/page/${to.id}`);
   };
-  const onward = useNextThing(handIn, page, openTool);
-  const next = fromShoot && openTool === null ? { label: 'Back to the camera', onPress: () => router.replace(`/hand-in/${handIn.id}/shoot`) } : onward;
+  const next = useNextThing(handIn, page, openTool, from);
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={openTool !== null}>
       {editing.editingEdges ? (
@@ -56,7 +56,7 @@ function OnePage({ handIn, page, fromShoot }: { readonly handIn: HandIn; readonl
           <View className="flex-row items-center justify-between px-1">
             <Action kind="quiet" icon={ChevronLeft} label="Back" spoken="Page before" disabled={at === 0} onPress={() => go(-1)} />
             <View className="items-center">
-              <Words as="head" className="tabular-nums">{`Page ${at + 1} of ${pages.length}`}</Words>
+              <Words as="head" className="tabular-nums">{pageHeading(handIn, page.id)}</Words>
               <PageFlag page={page} />
             </View>
             <Action kind="quiet" icon={ChevronRight} label="On" spoken="Page after" disabled={at === pages.length - 1} onPress={() => go(1)} />

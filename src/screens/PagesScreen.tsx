@@ -1,15 +1,19 @@
+import BookOpen from 'lucide-react-native/icons/book-open';
 import Camera from 'lucide-react-native/icons/camera';
 import ImagePlus from 'lucide-react-native/icons/image-plus';
+import ListChecks from 'lucide-react-native/icons/list-checks';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
-import { FlatList, useWindowDimensions, View } from 'react-native';
-import { boundPages, type HandIn } from '../../core/handIn/handIn';
+import { useWindowDimensions, View } from 'react-native';
+import { boundPages, shownPages, type HandIn } from '../../core/handIn/handIn';
 import { wantsLook } from '../../core/recipe/recipe';
+import { OrderAdvice } from '../board/OrderAdvice';
+import { PageBoard } from '../board/PageBoard';
+import { SelectionTray } from '../board/SelectionTray';
 import { Action } from '../components/Action';
 import { AddRow } from '../components/AddRow';
 import { HandInFrame } from '../components/HandInFrame';
 import { IntakeList } from '../components/IntakeList';
-import { PageTile } from '../components/PageTile';
 import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
 import { choosePhotos } from '../photos/choosePhotos';
@@ -23,10 +27,13 @@ import { withHandIn } from './withHandIn';
 export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonly handIn: HandIn }) {
   const router = useRouter();
   const wide = useWide();
+  const columns = useWindowDimensions().width >= 700 ? 4 : 2;
+  const [chosen, setChosen] = useState<readonly string[] | null>(null);
+  const shown = shownPages(handIn);
   const pages = boundPages(handIn);
   const unsure = pages.find(({ recipe }) => wantsLook(recipe));
   const unsureCount = pages.filter(({ recipe }) => wantsLook(recipe)).length;
-  if (wide && pages[0] !== undefined) return <PageBench handIn={handIn} page={pages[0]} />;
+  if (wide && shown[0] !== undefined) return <PageBench handIn={handIn} page={shown[0]} />;
   const open = (pageId: string): void => router.push(`/hand-in/${handIn.id}/page/${pageId}`);
   const next =
     pages.length === 0
@@ -37,31 +44,22 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next}>
       <IntakeList handInId={handIn.id} />
-      {pages.length === 0 ? <NoPages handInId={handIn.id} /> : <PageBoard handIn={handIn} onOpen={open} />}
-      {pages.length === 0 ? null : <AddRow handInId={handIn.id} />}
+      {shown.length === 0 ? (
+        <NoPages handInId={handIn.id} />
+      ) : (
+        <>
+          <View className="flex-row justify-end px-2">
+            <Action kind="quiet" icon={BookOpen} label="Read" spoken="Read the pages through" onPress={() => router.push(`/hand-in/${handIn.id}/read`)} />
+            <Action kind="quiet" icon={ListChecks} label="Choose" spoken="Choose pages" on={chosen !== null} onPress={() => setChosen(chosen === null ? [] : null)} />
+          </View>
+          <OrderAdvice handIn={handIn} />
+          <PageBoard handIn={handIn} columns={columns} chosen={chosen} onPress={(id) => (chosen === null ? open(id) : setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id]))} />
+          {chosen === null ? <AddRow handInId={handIn.id} /> : <SelectionTray handIn={handIn} chosen={chosen} onChoose={setChosen} onDone={() => setChosen(null)} />}
+        </>
+      )}
     </HandInFrame>
   );
 });
-
-function PageBoard({ handIn, onOpen }: { readonly handIn: HandIn; readonly onOpen: (pageId: string) => void }) {
-  const pages = boundPages(handIn);
-  const columns = useWindowDimensions().width >= 700 ? 4 : 2;
-  return (
-    <FlatList
-      key={columns}
-      data={pages}
-      numColumns={columns}
-      keyExtractor={(page) => page.id}
-      contentContainerClassName="p-2"
-      aria-label="Pages"
-      renderItem={({ item, index }) => (
-        <View style={{ width: `${100 / columns}%` }}>
-          <PageTile page={item} number={index + 1} count={pages.length} selected={false} onPress={() => onOpen(item.id)} />
-        </View>
-      )}
-    />
-  );
-}
 
 function NoPages({ handInId }: { readonly handInId: string }) {
   const router = useRouter();

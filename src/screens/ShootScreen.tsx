@@ -27,7 +27,7 @@ import { ShutterBar } from '../shoot/ShutterBar';
 import { Tips } from '../shoot/Tips';
 import { useShutter } from '../shoot/useShutter';
 import { ZoomBar } from '../shoot/ZoomBar';
-import { removePage } from '../stores/handInStore';
+import { removePages } from '../stores/pageActions';
 import { takeIn } from '../stores/intakeStore';
 import { changeSettings, useSettingsStore } from '../stores/settingsStore';
 import { withHandIn } from './withHandIn';
@@ -98,7 +98,7 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
     });
   const openPage = (page: Page): void => router.push(`/hand-in/${handIn.id}/page/${page.id}?from=shoot`);
   const dropLast = (): void => {
-    if (lastKept !== null) void removePage(handIn.id, lastKept.pageId);
+    if (lastKept !== null) void removePages(handIn.id, [lastKept.pageId]);
     forgetLast();
   };
   const numberOf = (pageId: string): number => pages.findIndex(({ id }) => id === pageId) + 1;

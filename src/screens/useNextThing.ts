@@ -1,15 +1,17 @@
 import { useRouter } from 'expo-router';
-import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { boundPages, shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { needsEdgeCheck, needsTurnCheck, outlineRecipe, turnRecipe } from '../../core/recipe/recipe';
-import { setRecipe } from '../stores/handInStore';
+import { setRecipe } from '../stores/pageActions';
 
-/** What is sensible next on a page: finish with the tool that is open, confirm unsure edges, go on to the next page, then bind. */
-export function useNextThing(handIn: HandIn, page: Page, openTool: { readonly label: string; readonly onPress: () => void } | null): { label: string; onPress: () => void } {
+/** What is sensible next on a page: finish with the tool that is open, go back to where it was opened from, confirm unsure edges, go on to the next page, then bind. */
+export function useNextThing(handIn: HandIn, page: Page, openTool: { readonly label: string; readonly onPress: () => void } | null, from?: string): { label: string; onPress: () => void } {
   const router = useRouter();
-  const pages = boundPages(handIn);
+  const pages = shownPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
   const after = pages[at + 1];
   if (openTool !== null) return openTool;
+  if (from === 'shoot') return { label: 'Back to the camera', onPress: () => router.replace(`/hand-in/${handIn.id}/shoot`) };
+  if (from === 'read') return { label: 'Back to reading', onPress: () => router.replace(`/hand-in/${handIn.id}/read?at=${page.id}`) };
   if (needsEdgeCheck(page.recipe)) {
     return { label: 'These edges are right', onPress: () => void setRecipe(handIn.id, page, outlineRecipe(page.recipe, page.recipe.outline.corners, page.recipe.outline.bends), 'the check') };
   }
@@ -17,5 +19,6 @@ export function useNextThing(handIn: HandIn, page: Page, openTool: { readonly la
     return { label: 'This is the right way up', onPress: () => void setRecipe(handIn.id, page, turnRecipe(page.recipe, 0), 'the check') };
   }
   if (after !== undefined) return { label: `Go on to page ${at + 2}`, onPress: () => router.replace(`/hand-in/${handIn.id}/page/${after.id}`) };
-  return { label: pages.length === 1 ? 'Bind 1 page' : `Bind ${pages.length} pages`, onPress: () => router.replace(`/hand-in/${handIn.id}/bind`) };
+  const count = boundPages(handIn).length;
+  return { label: count === 1 ? 'Bind 1 page' : `Bind ${count} pages`, onPress: () => router.replace(`/hand-in/${handIn.id}/bind`) };
 }

@@ -3,14 +3,14 @@ import type { Sheet } from '../../core/flatten/standardAspect';
 import { ALL_STRAIGHT } from '../../core/geometry/bentOutline';
 import { straightRectangle } from '../../core/geometry/editQuad';
 import { mapQuad, wholePicture, type Quad } from '../../core/geometry/quad';
-import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { isPending, outlineRecipe, type Recipe } from '../../core/recipe/recipe';
 import { useWide } from '../components/useWide';
 import { useEdgesDraft, type EdgesDraft } from '../edges/useEdgesDraft';
 import { loadOriginal } from '../pictures/loadOriginal';
 import { useLatestPicture } from '../pictures/useLatestPicture';
 import type { PagePicture } from '../pictures/usePagePicture';
-import { setRecipe } from '../stores/handInStore';
+import { setRecipe } from '../stores/pageActions';
 import { previewWorker } from '../workers/pageWorkers';
 
 export interface PageEditing {
@@ -54,7 +54,7 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
   const [targets, setTargets] = useState<readonly Quad[]>([]);
   const draftRecipe: Recipe = { ...outlineRecipe(page.recipe, edges.corners, edges.bends), sheet: edges.sheet };
   const flat = useLatestPicture(page, draftRecipe, FLAT_LONG_SIDE_PX, editingEdges && (wide || lookingFlat));
-  const pages = boundPages(handIn);
+  const pages = shownPages(handIn);
   const before = pages.slice(0, Math.max(0, pages.findIndex(({ id }) => id === page.id))).findLast(({ recipe }) => !isPending(recipe));
 
   const outlines = async () => previewWorker.run({ kind: 'outlines', original: await loadOriginal(page) });

@@ -9,18 +9,21 @@ interface NightActionProps {
   readonly on?: boolean;
   /** Said to a screen reader as a switch. */
   readonly toggle?: boolean;
+  readonly disabled?: boolean;
   readonly onPress: () => void;
 }
 
-/** A button on the night ground of the camera. */
-export function NightAction({ label, spoken, icon: Sign, on = false, toggle = false, onPress }: NightActionProps) {
+/** A button on the night ground of the camera and of reading through. */
+export function NightAction({ label, spoken, icon: Sign, on = false, toggle = false, disabled = false, onPress }: NightActionProps) {
   return (
     <Pressable
       role="button"
       aria-label={spoken ?? label}
       {...(toggle ? { 'aria-pressed': on } : {})}
+      aria-disabled={disabled}
+      disabled={disabled}
       onPress={onPress}
-      className={`min-h-[44px] min-w-[44px] flex-row items-center justify-center gap-1.5 rounded px-2 ${on ? 'bg-chalk' : ''}`}
+      className={`${disabled ? 'opacity-60 ' : ''}min-h-[44px] min-w-[44px] flex-row items-center justify-center gap-1.5 rounded px-2 ${on ? 'bg-chalk' : ''}`}
     >
       {Sign === undefined ? null : (
         <View aria-hidden>

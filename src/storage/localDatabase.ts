@@ -31,6 +31,26 @@ export interface StoredVerdict {
   readonly verdict: ShotVerdict;
 }
 
+/** An operation before it has an id and a time. */
+export type Change = Unstamped<Operation>;
+type Unstamped<T> = T extends Operation ? Omit<T, 'id' | 'atMs'> : never;
+
+/** One thing a person did, and what takes it back. */
+export interface HistoryStep {
+  readonly label: string;
+  readonly forward: readonly Change[];
+  readonly inverse: readonly Change[];
+  /** Steps of one group that follow each other are one. */
+  readonly group?: string;
+}
+
+/** What was done in a hand-in, oldest first, and what was taken back, the next to do again last. */
+export interface StoredHistory {
+  readonly handInId: string;
+  readonly done: readonly HistoryStep[];
+  readonly undone: readonly HistoryStep[];
+}
+
 /** What waits to go up, in order. Bytes are named, not copied. */
 export type OutboxItem =
   | { readonly kind: 'original'; readonly originalId: string }
@@ -44,13 +64,15 @@ interface FotoplanSchema extends DBSchema {
   outbox: { key: number; value: OutboxItem };
   verdicts: { key: string; value: StoredVerdict };
   device: { key: 'key'; value: string };
+  histories: { key: string; value: StoredHistory };
+  seen: { key: 'pages'; value: readonly string[] };
 }
 
 export type LocalDatabase = IDBPDatabase<FotoplanSchema>;
 
 /** Opens the device's own store; everything is written here before the screen shows it as done. */
 export function openLocalDatabase(name = 'fotoplan'): Promise<LocalDatabase> {
-  return openDB<FotoplanSchema>(name, 2, {
+  return openDB<FotoplanSchema>(name, 3, {
     upgrade(db, from) {
       if (from < 1) {
         db.createObjectStore('handIns', { keyPath: 'id' });
@@ -61,6 +83,10 @@ export function openLocalDatabase(name = 'fotoplan'): Promise<LocalDatabase> {
       if (from < 2) {
         db.createObjectStore('verdicts', { keyPath: 'pageId' });
         db.createObjectStore('device');
+      }
+      if (from < 3) {
+        db.createObjectStore('histories', { keyPath: 'handInId' });
+        db.createObjectStore('seen');
       }
     },
   });

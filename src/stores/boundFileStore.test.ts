@@ -15,7 +15,7 @@ const handIn: HandIn = {
   createdAtMs: 1,
   changedAtMs: 1,
   removed: false,
-  pages: [{ id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 100, height: 141, pdfPage: null, removed: false, recipe: wholePhotoRecipe(100, 141, 'daylight') }],
+  pages: [{ id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 100, height: 141, pdfPage: null, takenAtMs: null, leftOut: false, removed: false, recipe: wholePhotoRecipe(100, 141, 'daylight') }],
 };
 const bound = { pdf: new Blob(['%PDF']), sha256: 'f'.repeat(64), pageBytes: [1234] };
 

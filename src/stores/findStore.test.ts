@@ -2,7 +2,8 @@ import { FotoplanError as mockFotoplanError } from '../../core/errors';
 import { boundPages } from '../../core/handIn/handIn';
 import { pendingRecipe, wholePhotoRecipe as mockWhole } from '../../core/recipe/startRecipe';
 import { startFinding, useFindStore } from './findStore';
-import { change, createHandIn, setRecipe, useHandInStore } from './handInStore';
+import { change, useHandInStore } from './handInStore';
+import { createHandIn, setRecipe } from './pageActions';
 import { useIntakeStore } from './intakeStore';
 
 const mockVerdict = { findings: ['blurred'] };

@@ -1,7 +1,9 @@
 import { PLAIN_LIGHT } from '../../core/finish/light';
 import { boundPages } from '../../core/handIn/handIn';
 import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
-import { change, createHandIn, movePageBy, removePage, renameHandIn, setLight, undo, useHandInStore } from './handInStore';
+import { change, useHandInStore } from './handInStore';
+import { undo } from './historyStore';
+import { createHandIn, movePageBy, removePages, renameHandIn, setLight } from './pageActions';
 import { services } from './services';
 
 const handIn = (id: string) => useHandInStore.getState().handIns[id]!;
@@ -34,7 +36,7 @@ describe('hand-ins on this device', () => {
     await movePageBy(handIn(id), 'page-3', -1);
     expect(order(id)).toEqual(['page-1', 'page-3', 'page-2']);
     await setLight(handIn(id), ['page-1', 'page-2', 'page-3'], { finish: 'asshot', light: PLAIN_LIGHT }, 'the light on 3 pages');
-    await removePage(id, 'page-1');
+    await removePages(id, ['page-1']);
     expect(order(id)).toEqual(['page-3', 'page-2']);
     await renameHandIn(handIn(id), 'Another name');
     for (let i = 0; i < 4; i++) await undo(id);
@@ -45,7 +47,7 @@ describe('hand-ins on this device', () => {
 
   it('move a page past one that was taken out', async () => {
     const id = await threePages();
-    await removePage(id, 'page-2');
+    await removePages(id, ['page-2']);
     await movePageBy(handIn(id), 'page-3', -1);
     expect(order(id)).toEqual(['page-3', 'page-1']);
     await movePageBy(handIn(id), 'page-3', 1);

@@ -1,6 +1,7 @@
 import { FotoplanError as mockFotoplanError } from '../../core/errors';
 import { boundPages } from '../../core/handIn/handIn';
-import { createHandIn, useHandInStore } from './handInStore';
+import { useHandInStore } from './handInStore';
+import { createHandIn } from './pageActions';
 import { dismissIntake, takeIn, useIntakeStore } from './intakeStore';
 
 jest.mock('../workers/pageWorkers', () => ({

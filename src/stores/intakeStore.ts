@@ -1,13 +1,14 @@
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
 import { FotoplanError } from '../../core/errors';
-import { boundPages, type HandIn } from '../../core/handIn/handIn';
+import { shownPages, type HandIn } from '../../core/handIn/handIn';
 import type { PageSource } from '../../core/handIn/operation';
 import type { PageKind, Recipe } from '../../core/recipe/recipe';
 import { pendingRecipe, usualFinish, wholePhotoRecipe } from '../../core/recipe/startRecipe';
 import { longWorker } from '../workers/pageWorkers';
 import { inNumberedOrder } from '../photos/inNumberedOrder';
-import { change, useHandInStore } from './handInStore';
+import { useHandInStore } from './handInStore';
+import { addPage } from './pageActions';
 
 /** A file on its way to being a page. */
 export interface Intake {
@@ -54,10 +55,11 @@ export function takeIn(handInId: string, chosen: readonly File[], options: TakeI
   const intakes = files.map((file) => startIntake(handInId, file.name));
   useIntakeStore.setState((s) => ({ intakes: [...s.intakes, ...intakes] }));
   let { afterPageId } = options;
+  const group = nanoid();
   queue = files.reduce(
     (before, file, i) =>
       before.then(async () => {
-        const last = await takeInOne(intakes[i]!, file, { ...options, ...(afterPageId === undefined ? {} : { afterPageId }) });
+        const last = await takeInOne(intakes[i]!, file, { ...options, ...(afterPageId === undefined ? {} : { afterPageId }) }, group);
         if (afterPageId !== undefined && last !== null) afterPageId = last;
       }),
     queue,
@@ -66,7 +68,7 @@ export function takeIn(handInId: string, chosen: readonly File[], options: TakeI
 }
 
 /** @returns the last page made of it, or null */
-async function takeInOne({ id, handInId, fileName }: Intake, file: File, options: TakeInOptions): Promise<string | null> {
+async function takeInOne({ id, handInId, fileName }: Intake, file: File, options: TakeInOptions, group: string): Promise<string | null> {
   patch(id, { state: 'working' });
   try {
     // read now: a file picked from a card or a cloud folder may be gone later
@@ -90,7 +92,7 @@ async function takeInOne({ id, handInId, fileName }: Intake, file: File, options
         ? { originalId, fileName, width, height, pdfPage, recipe: wholePhotoRecipe(width, height, 'asshot') }
         : { originalId, fileName, width, height, recipe: newPageRecipe(handInId, width, height, options.kind ?? 'sheet') };
       const pageId = nanoid();
-      await change({ kind: 'addPage', handInId, pageId, ...source, ...(afterPageId === null ? {} : { afterPageId }) }, { id: originalId, fileName, blob });
+      await addPage(handInId, pageId, { ...source, ...(file.lastModified > 0 ? { takenAtMs: file.lastModified } : {}) }, { id: originalId, fileName, blob }, { group, ...(afterPageId === null ? {} : { afterPageId }) });
       if (afterPageId !== null || pages.length > 1) afterPageId = pageId;
     }
     drop(id);
@@ -104,13 +106,13 @@ async function takeInOne({ id, handInId, fileName }: Intake, file: File, options
 /** The number of the page that shows this very file, or 0. */
 function placeOfTwin(handInId: string, originalId: string): number {
   const handIn = useHandInStore.getState().handIns[handInId];
-  return handIn === undefined ? 0 : boundPages(handIn).findIndex((page) => page.originalId === originalId) + 1;
+  return handIn === undefined ? 0 : shownPages(handIn).findIndex((page) => page.originalId === originalId) + 1;
 }
 
 /** The recipe of a photo not looked at yet: a new page is lit like the last of its kind in the hand-in; the first as suits it. */
 export function newPageRecipe(handInId: string, width: number, height: number, kind: PageKind): Recipe {
   const handIn: HandIn | undefined = useHandInStore.getState().handIns[handInId];
-  const before = handIn === undefined ? undefined : boundPages(handIn).findLast((page) => page.recipe.kind === kind && page.pdfPage === null);
+  const before = handIn === undefined ? undefined : shownPages(handIn).findLast((page) => page.recipe.kind === kind && page.pdfPage === null);
   const recipe = pendingRecipe(width, height, before?.recipe.finish ?? usualFinish(kind), kind);
   return before === undefined ? recipe : { ...recipe, light: before.recipe.light };
 }

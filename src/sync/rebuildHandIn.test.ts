@@ -5,7 +5,7 @@ import { rebuildHandIn } from './rebuildHandIn';
 
 describe('sending a whole hand-in again', () => {
   it('gives a server that does not know it the same hand-in, each original once', () => {
-    const page = (n: number, originalId: string, removed: boolean): HandIn['pages'][number] => ({ id: `page-${n}`, originalId, fileName: `${n}.jpg`, width: 100, height: 141, pdfPage: n === 3 ? 2 : null, recipe: wholePhotoRecipe(100, 141, 'daylight'), removed });
+    const page = (n: number, originalId: string, removed: boolean): HandIn['pages'][number] => ({ id: `page-${n}`, originalId, fileName: `${n}.jpg`, width: 100, height: 141, pdfPage: n === 3 ? 2 : null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(100, 141, 'daylight'), removed });
     const handIn: HandIn = { id: 'hand-in-1', title: 'Set 4', paper: 'a4', createdAtMs: 5, changedAtMs: 9, removed: false, pages: [page(1, 'a', false), page(2, 'b', true), page(3, 'a', false)] };
     const items = rebuildHandIn(handIn);
     expect(items.flatMap((item) => (item.kind === 'original' ? [item.originalId] : []))).toEqual(['a', 'b']);

@@ -1,6 +1,6 @@
 import { nanoid } from 'nanoid';
 import type { HandIn } from '../../core/handIn/handIn';
-import type { Operation } from '../../core/handIn/operation';
+import { sourceOfPage, type Operation } from '../../core/handIn/operation';
 import type { OutboxItem } from '../storage/localDatabase';
 
 /**
@@ -9,8 +9,10 @@ import type { OutboxItem } from '../storage/localDatabase';
  */
 export function rebuildHandIn({ id: handInId, title, paper, createdAtMs, changedAtMs, pages }: HandIn): OutboxItem[] {
   const operations: Operation[] = [{ kind: 'createHandIn', id: nanoid(), handInId, atMs: createdAtMs, title, paper }];
-  for (const { id: pageId, originalId, fileName, width, height, pdfPage, recipe, removed } of pages) {
-    operations.push({ kind: 'addPage', id: nanoid(), handInId, atMs: changedAtMs, pageId, originalId, fileName, width, height, recipe, ...(pdfPage === null ? {} : { pdfPage }) });
+  for (const page of pages) {
+    const { id: pageId, leftOut, removed } = page;
+    operations.push({ kind: 'addPage', id: nanoid(), handInId, atMs: changedAtMs, pageId, ...sourceOfPage(page) });
+    if (leftOut) operations.push({ kind: 'leaveOut', id: nanoid(), handInId, atMs: changedAtMs, pageId, leftOut });
     if (removed) operations.push({ kind: 'removePage', id: nanoid(), handInId, atMs: changedAtMs, pageId });
   }
   const originals = [...new Set(pages.map(({ originalId }) => originalId))].map((originalId): OutboxItem => ({ kind: 'original', originalId }));

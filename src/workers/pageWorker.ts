@@ -13,13 +13,15 @@ import { fitLongSide } from '../../core/raster/resizeByArea';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { applyFinish, type LitPage } from '../../core/finish/applyFinish';
 import { suggestFinish } from '../../core/finish/suggestFinish';
+import { PLAIN_LIGHT } from '../../core/finish/light';
+import { readFrameFacts } from '../../core/live/frameFacts';
 import { findBlemishes } from '../../core/mend/findBlemishes';
 import { preparePage, renderedSize, renderPage, scaleMends, scaleRecipe, shapeOf } from '../../core/recipe/renderPage';
 import { CHECK_EDGES_BELOW, isUntouched, type Recipe } from '../../core/recipe/recipe';
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodeBlob } from '../../platform/browser/decodeBlob';
 import { encodeJpeg } from '../../platform/browser/encodeJpeg';
-import type { BindRequest, BindResult, CheckRequest, CheckResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, ToWorker } from './pageWorkerProtocol';
+import type { BindRequest, BindResult, CheckRequest, CheckResult, FactsRequest, FactsResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, ToWorker } from './pageWorkerProtocol';
 
 const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker): void };
 
@@ -108,6 +110,24 @@ async function look({ original, recipe }: LookRequest): Promise<LookResult> {
   return { suggested: suggestFinish(lit), blemishes };
 }
 
+const FACTS_LONG_SIDE_PX = 1500;
+/** How much of the page's height its head and its foot are. */
+const STRIP_SHARE = 0.11;
+
+async function facts({ original, recipe }: FactsRequest): Promise<FactsResult> {
+  const lit = await litPage(original, recipe, FACTS_LONG_SIDE_PX);
+  const page = applyFinish(lit, 'daylight', PLAIN_LIGHT);
+  const { width, height, channels, data } = page;
+  const rows = Math.round(STRIP_SHARE * height);
+  const strip = (first: number): PixelImage => ({ width, height: rows, channels, data: data.slice(first * width * channels, (first + rows) * width * channels) });
+  return {
+    blank: suggestFinish(lit) === null,
+    fingerprint: readFrameFacts(page, null).fingerprint,
+    strips: await Promise.all([strip(0), strip(height - rows)].map((image) => encodeJpeg(image, STRIP_QUALITY))),
+  };
+}
+
+const STRIP_QUALITY = 0.9;
 const FUSED_QUALITY = 0.92;
 
 async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
@@ -157,11 +177,13 @@ async function answer(id: number, request: PageRequest): Promise<PageResult> {
       return find(request);
     case 'outlines':
       return outlines(request);
+    case 'facts':
+      return facts(request);
     case 'look':
       return look(request);
     case 'render': {
       const { original, recipe, longSidePx } = request;
-      const page = recipe === null ? fitLongSide((await previewOf(original)).image, longSidePx) : applyFinish(await litPage(original, recipe, longSidePx), recipe.finish, recipe.light);
+      const page = recipe === null ? fitLongSide((await previewOf(original)).image, longSidePx) : longSidePx > PREVIEW_LONG_SIDE_PX ? renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx) : applyFinish(await litPage(original, recipe, longSidePx), recipe.finish, recipe.light);
       return { picture: await encodeJpeg(page, PREVIEW_QUALITY), width: page.width, height: page.height };
     }
   }

@@ -76,6 +76,19 @@ export interface LookResult {
   readonly blemishes: readonly Blemish[];
 }
 
+/** What tells a page from others, and its head and foot for reading. */
+export interface FactsRequest {
+  readonly kind: 'facts';
+  readonly original: OriginalSource;
+  readonly recipe: Recipe;
+}
+export interface FactsResult {
+  readonly blank: boolean;
+  readonly fingerprint: Float32Array;
+  /** The strips along the top and the bottom, as JPEG. */
+  readonly strips: readonly Blob[];
+}
+
 /** Several frames of one scene into one picture. */
 export interface FuseRequest {
   readonly kind: 'fuse';
@@ -107,6 +120,7 @@ export interface PageWork {
   render: { request: RenderRequest; result: { readonly picture: Blob; readonly width: number; readonly height: number } };
   find: { request: FindRequest; result: FindResult };
   outlines: { request: OutlinesRequest; result: OutlinesResult };
+  facts: { request: FactsRequest; result: FactsResult };
   look: { request: LookRequest; result: LookResult };
   fuse: { request: FuseRequest; result: FuseResult };
   bind: { request: BindRequest; result: BindResult };

@@ -3,5 +3,5 @@ import { PageScreen } from '../../../../src/screens/PageScreen';
 
 export default function PageRoute() {
   const { handInId, pageId, from } = useLocalSearchParams<{ handInId: string; pageId: string; from?: string }>();
-  return <PageScreen handInId={handInId} pageId={pageId} fromShoot={from === 'shoot'} />;
+  return <PageScreen handInId={handInId} pageId={pageId} {...(from === undefined ? {} : { from })} />;
 }

@@ -1,0 +1,7 @@
+import { useLocalSearchParams } from 'expo-router';
+import { ReadScreen } from '../../../src/screens/ReadScreen';
+
+export default function ReadRoute() {
+  const { handInId, at } = useLocalSearchParams<{ handInId: string; at?: string }>();
+  return <ReadScreen handInId={handInId} {...(at === undefined ? {} : { startId: at })} />;
+}

@@ -1,0 +1,60 @@
+import { useEffect } from 'react';
+import { View } from 'react-native';
+import { shownPages, type HandIn } from '../../core/handIn/handIn';
+import { advise, type Advice } from '../../core/order/advise';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { dismissAdvice, factsKey, gatherFacts, stopGathering, useFactsStore } from '../stores/factsStore';
+import { leaveOut, setOrder } from '../stores/pageActions';
+
+/** What the pages themselves say about their order: one thing at a time, each with a way to take it up or wave it away. */
+export function OrderAdvice({ handIn }: { readonly handIn: HandIn }) {
+  const facts = useFactsStore((s) => s.facts);
+  const dismissed = useFactsStore((s) => s.dismissed);
+  useEffect(() => {
+    void gatherFacts(handIn);
+    return stopGathering;
+  }, [handIn]);
+  const pages = shownPages(handIn).filter((page) => !page.leftOut);
+  const known = pages.flatMap((page) => {
+    const own = facts[factsKey(page)];
+    return own === undefined ? [] : [{ id: page.id, ...own }];
+  });
+  // gaps and repeats only mean something once every page has been looked at
+  const advice = advise(known).filter((each) => (known.length === pages.length || each.kind === 'blank' || each.kind === 'alike') && !dismissed.includes(keyOf(handIn, each)));
+  const first = advice[0];
+  if (first === undefined) return null;
+  const number = (id: string): number => pages.findIndex((page) => page.id === id) + 1;
+  const drop = (id: string): void => void leaveOut(handIn.id, pages.filter((page) => page.id === id), true);
+  const { words, act } = say(first, number, drop, (ids) => void setOrder(handIn, withOthers(handIn, ids), 'the suggested order'));
+  return (
+    <View className="flex-row flex-wrap items-center gap-1 border-b border-rule-faint px-3 pb-1" testID="order-advice">
+      <View className="min-w-[180px] flex-1"><Flag kind="look" live>{words}</Flag></View>
+      {act === null ? null : <Action kind="quiet" label={act.label} onPress={act.onPress} />}
+      <Action kind="quiet" label="Leave it" spoken={`Leave it as it is: ${words}`} onPress={() => dismissAdvice(keyOf(handIn, first))} />
+    </View>
+  );
+}
+
+const keyOf = ({ id }: HandIn, advice: Advice): string => `${id} ${JSON.stringify(advice)}`;
+
+/** The advised order of pages in the file, with those left out where they were. */
+function withOthers(handIn: HandIn, ids: readonly string[]): readonly string[] {
+  const rest = [...ids];
+  return shownPages(handIn).map(({ id }) => (ids.includes(id) ? rest.shift()! : id));
+}
+
+function say(advice: Advice, number: (id: string) => number, drop: (id: string) => void, order: (ids: readonly string[]) => void): { readonly words: string; readonly act: { readonly label: string; readonly onPress: () => void } | null } {
+  switch (advice.kind) {
+    case 'blank':
+      return { words: `Page ${number(advice.id)} is blank.`, act: { label: 'Leave it out', onPress: () => drop(advice.id) } };
+    case 'alike':
+      return { words: `Pages ${number(advice.first)} and ${number(advice.second)} look the same.`, act: { label: `Leave ${number(advice.second)} out`, onPress: () => drop(advice.second) } };
+    case 'order':
+      return { words: 'The numbers on the pages ask for another order.', act: { label: 'Put in order', onPress: () => order(advice.ids) } };
+    case 'gap':
+      return { words: `After page number ${advice.after} comes ${advice.next}.`, act: null };
+    case 'repeat':
+      return { words: `Page number ${advice.number} is there twice.`, act: { label: `Leave ${number(advice.id)} out`, onPress: () => drop(advice.id) } };
+  }
+}

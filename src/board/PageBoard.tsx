@@ -1,0 +1,93 @@
+import { DndContext, DragOverlay, KeyboardSensor, MouseSensor, TouchSensor, useSensor, useSensors, type Announcements, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
+import { rectSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable';
+import { useState } from 'react';
+import { FlatList, View } from 'react-native';
+import { shownPages, type HandIn } from '../../core/handIn/handIn';
+import { setDown } from '../../core/handIn/operation';
+import { PageTile } from '../components/PageTile';
+import { Words } from '../components/Words';
+import { movePages } from '../stores/pageActions';
+import { pageNumber } from './pageNumber';
+import { SortableTile } from './SortableTile';
+
+interface PageBoardProps {
+  readonly handIn: HandIn;
+  readonly columns: number;
+  /** Pages that are chosen, by id; they are moved together. Null where pages are opened and not chosen. */
+  readonly chosen: readonly string[] | null;
+  /** The page that lies open beside the board. */
+  readonly openId?: string;
+  readonly onPress: (pageId: string) => void;
+}
+
+/** Enough rows stay drawn around what is seen that a page which is dragged along does not vanish. */
+const WINDOW = 5;
+const INSTRUCTIONS = 'To move this page, press the space bar, then the arrow keys. Press the space bar again to lay it down, or Escape to put it back.';
+
+/** The pages as on a contact sheet, to press, to choose and to lay in another order. */
+export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoardProps) {
+  const pages = shownPages(handIn);
+  const shownIds = pages.map(({ id }) => id);
+  const [lifted, setLifted] = useState<string | null>(null);
+  /** The order as it will be, until the hand-in says so itself: else the page would jump back for a moment. */
+  const [laid, setLaid] = useState<readonly string[] | null>(null);
+  const ids = laid !== null && laid.length === shownIds.length ? laid : shownIds;
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 220, tolerance: 8 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const groupOf = (id: string): readonly string[] => (chosen?.includes(id) === true ? chosen : [id]);
+  const place = (id: string | number): string => `${ids.indexOf(String(id)) + 1} of ${ids.length}`;
+  const announcements: Announcements = {
+    onDragStart: ({ active }) => `Lifted page ${place(active.id)}.`,
+    onDragOver: ({ over }) => (over === null ? 'Not over a place.' : `Over place ${place(over.id)}.`),
+    onDragEnd: ({ over }) => (over === null ? 'Put back.' : `Laid down at place ${place(over.id)}.`),
+    onDragCancel: () => 'Put back where it was.',
+  };
+  const end = ({ active, over }: DragEndEvent): void => {
+    setLifted(null);
+    if (over === null || over.id === active.id) return;
+    const id = String(active.id);
+    const group = groupOf(id);
+    setLaid(setDown(shownIds, group, id, String(over.id)));
+    void movePages(handIn, group, id, String(over.id)).finally(() => setLaid(null));
+  };
+  const byId = new Map(pages.map((page) => [page.id, page]));
+  const liftedPage = lifted === null ? undefined : byId.get(lifted);
+  const together = lifted === null ? 1 : groupOf(lifted).length;
+  return (
+    <DndContext sensors={sensors} accessibility={{ announcements, screenReaderInstructions: { draggable: INSTRUCTIONS } }} onDragStart={({ active }: DragStartEvent) => setLifted(String(active.id))} onDragEnd={end} onDragCancel={() => setLifted(null)}>
+      <SortableContext items={[...ids]} strategy={rectSortingStrategy}>
+        <FlatList
+          key={columns}
+          data={ids}
+          numColumns={columns}
+          keyExtractor={(id) => id}
+          windowSize={WINDOW}
+          contentContainerClassName="p-2"
+          aria-label="Pages"
+          testID="page-board"
+          renderItem={({ item, index }) => {
+            const page = byId.get(item);
+            return page === undefined ? null : (
+              <View style={{ width: `${100 / columns}%` }}>
+                <SortableTile id={item} place={index + 1} count={ids.length} dimmed={lifted !== null && groupOf(lifted).includes(item)}>
+                  <PageTile page={page} number={pageNumber(handIn, item)} place={index + 1} count={ids.length} selected={item === openId || chosen?.includes(item) === true} choosing={chosen !== null} onPress={() => onPress(item)} />
+                </SortableTile>
+              </View>
+            );
+          }}
+        />
+      </SortableContext>
+      <DragOverlay dropAnimation={null}>
+        {liftedPage === undefined ? null : (
+          <View className="rotate-1 bg-sheet shadow-sheet" aria-hidden>
+            <PageTile page={liftedPage} number={pageNumber(handIn, liftedPage.id)} place={0} count={ids.length} selected choosing={false} onPress={() => undefined} />
+            {together > 1 ? <Words as="strong" tone="onBeet" className="absolute right-2 top-2 bg-beet px-2">{together}</Words> : null}
+          </View>
+        )}
+      </DragOverlay>
+    </DndContext>
+  );
+}

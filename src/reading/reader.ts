@@ -1,0 +1,22 @@
+import type { Worker } from 'tesseract.js';
+import type { ReadLine } from '../../core/order/numberInText';
+
+/** Where the server keeps the engine and its English data; nothing comes from elsewhere. */
+const FROM = '/reading';
+
+let starting: Promise<Worker> | null = null;
+
+/** The OCR engine, loaded the first time something is to be read. */
+function engine(): Promise<Worker> {
+  starting ??= import('tesseract.js').then(({ createWorker }) => createWorker('eng', 1, { workerPath: `${FROM}/worker.min.js`, corePath: FROM, langPath: FROM, workerBlobURL: false, gzip: true, cacheMethod: 'none' }));
+  // a start that failed (no connection) is tried again the next time
+  starting.catch(() => (starting = null));
+  return starting;
+}
+
+/** Reads the lines of a picture. */
+export async function readLines(picture: Blob): Promise<readonly ReadLine[]> {
+  const worker = await engine();
+  const { data } = await worker.recognize(picture, {}, { blocks: true });
+  return (data.blocks ?? []).flatMap((block) => block.paragraphs.flatMap((paragraph) => paragraph.lines.map(({ text, confidence }) => ({ text, confidence }))));
+}

@@ -1,0 +1,117 @@
+import ArrowLeft from 'lucide-react-native/icons/arrow-left';
+import ChevronLeft from 'lucide-react-native/icons/chevron-left';
+import ChevronRight from 'lucide-react-native/icons/chevron-right';
+import CircleCheck from 'lucide-react-native/icons/circle-check';
+import Pencil from 'lucide-react-native/icons/pencil';
+import ZoomIn from 'lucide-react-native/icons/zoom-in';
+import ZoomOut from 'lucide-react-native/icons/zoom-out';
+import { useRouter } from 'expo-router';
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+import { boundPages, type HandIn } from '../../core/handIn/handIn';
+import { pageConcern } from '../components/pageConcern';
+import { NextBar } from '../components/NextBar';
+import { Words } from '../components/Words';
+import { useZoom } from '../mend/useZoom';
+import { ReadPaper } from '../read/ReadPaper';
+import { NightAction } from '../shoot/NightAction';
+import { useShotFindings } from '../stores/findStore';
+import { markSeen, useSeenStore } from '../stores/seenStore';
+import { Message } from './Message';
+import { withHandIn } from './withHandIn';
+
+/** The pages one by one as their reader will see them, ticked off as they are seen. */
+export const ReadScreen = withHandIn(function ReadScreen({ handIn, startId }: { readonly handIn: HandIn; readonly startId?: string }) {
+  const router = useRouter();
+  const pages = boundPages(handIn);
+  const [currentId, setCurrentId] = useState(startId ?? pages[0]?.id ?? '');
+  const at = Math.max(0, pages.findIndex(({ id }) => id === currentId));
+  const page = pages[at];
+  if (page === undefined) return <Message title="Nothing to read yet" text="Every page is left out, or there is none. Go back and add pages." />;
+  const go = (by: number): void => {
+    const to = pages[at + by];
+    if (to !== undefined) setCurrentId(to.id);
+  };
+  return (
+    <Reading
+      key={page.id}
+      handIn={handIn}
+      page={page}
+      at={at}
+      count={pages.length}
+      onGo={go}
+      onClose={() => router.replace(`/hand-in/${handIn.id}`)}
+      onMend={() => router.push(`/hand-in/${handIn.id}/page/${page.id}?from=read`)}
+      onBind={() => router.replace(`/hand-in/${handIn.id}/bind`)}
+    />
+  );
+});
+
+interface ReadingProps {
+  readonly handIn: HandIn;
+  readonly page: HandIn['pages'][number];
+  readonly at: number;
+  readonly count: number;
+  readonly onGo: (by: number) => void;
+  readonly onClose: () => void;
+  readonly onMend: () => void;
+  readonly onBind: () => void;
+}
+
+function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind }: ReadingProps) {
+  const zoom = useZoom();
+  const concern = pageConcern(page, useShotFindings(page));
+  const seen = useSeenStore((s) => s.seen);
+  const left = boundPages(handIn).filter((each) => !seen.includes(each.id)).length;
+  const isSeen = seen.includes(page.id);
+  useEffect(() => {
+    const press = (event: KeyboardEvent): void => {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      const does: Readonly<Record<string, () => void>> = {
+        ArrowRight: () => onGo(1),
+        PageDown: () => onGo(1),
+        ArrowLeft: () => onGo(-1),
+        PageUp: () => onGo(-1),
+        '+': () => zoom.by(1.4),
+        '-': () => zoom.by(1 / 1.4),
+        Escape: onClose,
+      };
+      const act = does[event.key];
+      if (act === undefined) return;
+      event.preventDefault();
+      act();
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  });
+  const next = (): void => {
+    void markSeen(page.id);
+    if (at + 1 < count) onGo(1);
+    else onBind();
+  };
+  return (
+    <View className="flex-1 bg-night">
+      <View role="banner" className="flex-row items-center gap-2 px-2">
+        <NightAction icon={ArrowLeft} label="Pages" spoken="Back to the pages" onPress={onClose} />
+        <View className="flex-1 items-center">
+          <Words as="head" tone="chalk" className="tabular-nums">{`${at + 1} of ${count}`}</Words>
+          <Words as="small" tone={concern === null ? 'chalk' : 'beetLight'}>{concern ?? (isSeen ? 'seen' : left === 1 ? 'last to be seen' : `${left} to be seen`)}</Words>
+        </View>
+        <NightAction icon={Pencil} label={concern === null ? 'Change' : 'Fix'} spoken={concern === null ? 'Change this page' : `Fix this page: ${concern}`} onPress={onMend} />
+      </View>
+      <View role="main" className="flex-1">
+        <ReadPaper page={page} label={`Page ${at + 1} as it will be read`} zoom={zoom} onSwipe={onGo} />
+      </View>
+      <View role="toolbar" aria-label="Reading" className="flex-row items-center justify-between px-2">
+        <NightAction icon={ChevronLeft} label="Back" spoken="Page before" disabled={at === 0} onPress={() => onGo(-1)} />
+        <NightAction icon={ZoomOut} label="Far" spoken="Zoom out" disabled={zoom.factor === 1} onPress={() => zoom.by(1 / 1.6)} />
+        <View className="w-[64px] items-center"><Words as="small" tone="chalk" aria-live="polite" className="tabular-nums">{`${Math.round(zoom.factor * 100)} %`}</Words></View>
+        <NightAction icon={ZoomIn} label="Near" spoken="Zoom in" disabled={zoom.factor >= 4} onPress={() => zoom.by(1.6)} />
+        <NightAction icon={ChevronRight} label="On" spoken="Page after" disabled={at === count - 1} onPress={() => onGo(1)} />
+      </View>
+      <View className="h-1" />
+      <NextBar label={at + 1 < count ? 'Seen, next page' : count === 1 ? 'Seen, bind 1 page' : `Seen, bind ${count} pages`} onPress={next} />
+      {isSeen ? <View aria-hidden className="pointer-events-none absolute right-3 top-16"><CircleCheck size={22} color="rgb(242 141 184)" /></View> : null}
+    </View>
+  );
+}

@@ -1,0 +1,134 @@
+import { nanoid } from 'nanoid';
+import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { setDown, sourceOfPage, type PageSource } from '../../core/handIn/operation';
+import type { Paper } from '../../core/pdf/paperSize';
+import { turnRecipe, type Recipe } from '../../core/recipe/recipe';
+import type { Change, StoredOriginal } from '../storage/localDatabase';
+import { change } from './handInStore';
+import { perform, remember } from './historyStore';
+
+/** What a person does with a hand-in and its pages: each a step that can be taken back. */
+
+export async function createHandIn(title: string): Promise<string> {
+  const handInId = nanoid();
+  await change({ kind: 'createHandIn', handInId, title, paper: 'auto' });
+  return handInId;
+}
+
+export const renameHandIn = ({ id: handInId, title: before }: HandIn, title: string): Promise<void> =>
+  perform(handInId, 'the new name', [{ kind: 'changeHandIn', handInId, title }], [{ kind: 'changeHandIn', handInId, title: before }]);
+
+export const setPaper = ({ id: handInId, paper: before }: HandIn, paper: Paper): Promise<void> =>
+  perform(handInId, 'the paper', [{ kind: 'changeHandIn', handInId, paper }], [{ kind: 'changeHandIn', handInId, paper: before }]);
+
+const setRecipes = (handInId: string, pages: readonly Page[], recipeOf: (page: Page) => Recipe, label: string): Promise<void> =>
+  perform(
+    handInId,
+    label,
+    pages.map((page) => ({ kind: 'setRecipe', handInId, pageId: page.id, recipe: recipeOf(page) })),
+    pages.map((page) => ({ kind: 'setRecipe', handInId, pageId: page.id, recipe: page.recipe })),
+  );
+
+export const setRecipe = (handInId: string, page: Page, recipe: Recipe, label: string): Promise<void> => setRecipes(handInId, [page], () => recipe, label);
+
+/** One light on some pages. */
+export function setLight(handIn: HandIn, pageIds: readonly string[], { finish, light }: Pick<Recipe, 'finish' | 'light'>, label: string): Promise<void> {
+  const same = (recipe: Recipe): boolean => recipe.finish === finish && JSON.stringify(recipe.light) === JSON.stringify(light);
+  const pages = handIn.pages.filter((page) => pageIds.includes(page.id) && !same(page.recipe));
+  return setRecipes(handIn.id, pages, ({ recipe }) => ({ ...recipe, finish, light }), label);
+}
+
+export const turnPages = (handIn: HandIn, pages: readonly Page[], turns: 1 | 2 | 3): Promise<void> => setRecipes(handIn.id, pages, ({ recipe }) => turnRecipe(recipe, turns), pages.length === 1 ? 'the turn' : `turning ${pages.length} pages`);
+
+/** Adds a page, and can take it out again. Pages of one group are one step. */
+export async function addPage(handInId: string, pageId: string, source: PageSource, original: StoredOriginal, options: { readonly afterPageId?: string; readonly group?: string }): Promise<void> {
+  const { afterPageId, group } = options;
+  await change({ kind: 'addPage', handInId, pageId, ...source, ...(afterPageId === undefined ? {} : { afterPageId }) }, original);
+  // doing it again finds the page still there, only taken out
+  await remember(handInId, { label: group === undefined ? 'adding a page' : 'adding pages', forward: [{ kind: 'restorePage', handInId, pageId }], inverse: [{ kind: 'removePage', handInId, pageId }], ...(group === undefined ? {} : { group }) });
+}
+
+/** Puts another shot in a page's place. */
+export const reshoot = (handInId: string, page: Page, shot: PageSource, original: StoredOriginal): Promise<void> =>
+  perform(handInId, 'shooting a page again', [{ kind: 'replaceOriginal', handInId, pageId: page.id, ...shot }], [{ kind: 'replaceOriginal', handInId, pageId: page.id, ...sourceOfPage(page) }], original);
+
+export const removePages = (handInId: string, pageIds: readonly string[]): Promise<void> =>
+  perform(
+    handInId,
+    pageIds.length === 1 ? 'removing a page' : `removing ${pageIds.length} pages`,
+    pageIds.map((pageId) => ({ kind: 'removePage', handInId, pageId })),
+    pageIds.map((pageId) => ({ kind: 'restorePage', handInId, pageId })),
+  );
+
+export const leaveOut = (handInId: string, pages: readonly Page[], leftOut: boolean): Promise<void> =>
+  perform(
+    handInId,
+    `${leftOut ? 'leaving out' : 'taking in'} ${pages.length === 1 ? 'a page' : `${pages.length} pages`}`,
+    pages.map((page) => ({ kind: 'leaveOut', handInId, pageId: page.id, leftOut })),
+    pages.map((page) => ({ kind: 'leaveOut', handInId, pageId: page.id, leftOut: page.leftOut })),
+  );
+
+const orderChange = (handInId: string, pageIds: readonly string[]): Change => ({ kind: 'orderPages', handInId, pageIds });
+
+/** Lays all pages in a new order, those taken out wherever they were. */
+export function setOrder(handIn: HandIn, shownIds: readonly string[], label: string): Promise<void> {
+  const before = handIn.pages.map(({ id }) => id);
+  if (shownIds.join() === shownPages(handIn).map(({ id }) => id).join()) return Promise.resolve();
+  return perform(handIn.id, label, [orderChange(handIn.id, shownIds)], [orderChange(handIn.id, before)]);
+}
+
+/** Moves pages together to where another page lies. */
+export function movePages(handIn: HandIn, moving: readonly string[], lifted: string, over: string): Promise<void> {
+  const ids = shownPages(handIn).map(({ id }) => id);
+  return setOrder(handIn, setDown(ids, moving, lifted, over), moving.length === 1 ? 'moving a page' : `moving ${moving.length} pages`);
+}
+
+/** Moves pages so that the first of them has this number, counted among all that are there. */
+export function movePagesTo(handIn: HandIn, moving: readonly string[], number: number): Promise<void> {
+  const ids = shownPages(handIn).map(({ id }) => id);
+  const rest = ids.filter((id) => !moving.includes(id));
+  const at = Math.min(rest.length, Math.max(0, number - 1));
+  const group = ids.filter((id) => moving.includes(id));
+  return setOrder(handIn, [...rest.slice(0, at), ...group, ...rest.slice(at)], moving.length === 1 ? 'moving a page' : `moving ${moving.length} pages`);
+}
+
+/** Moves a page by one place: -1 earlier, 1 later. */
+export function movePageBy(handIn: HandIn, pageId: string, by: -1 | 1): Promise<void> {
+  const ids = shownPages(handIn).map(({ id }) => id);
+  const over = ids[ids.indexOf(pageId) + by];
+  return over === undefined ? Promise.resolve() : movePages(handIn, [pageId], pageId, over);
+}
+
+export const reverseOrder = (handIn: HandIn): Promise<void> => setOrder(handIn, shownPages(handIn).map(({ id }) => id).reverse(), 'the reverse order');
+
+/** By when they were shot; pages whose files do not tell keep their place among the others. */
+export function sortByTimeTaken(handIn: HandIn): Promise<void> {
+  const pages = shownPages(handIn);
+  const timed = pages.filter(({ takenAtMs }) => takenAtMs !== null).sort((a, b) => a.takenAtMs! - b.takenAtMs!);
+  return setOrder(handIn, pages.map((page) => (page.takenAtMs === null ? page.id : timed.shift()!.id)), 'the order of shooting');
+}
+
+/** Lays a copy of each page behind it. */
+export async function duplicatePages(handIn: HandIn, pages: readonly Page[]): Promise<void> {
+  const copies = pages.map((page) => ({ page, id: nanoid() }));
+  for (const { page, id: pageId } of copies) await change({ kind: 'addPage', handInId: handIn.id, pageId, ...sourceOfPage(page), afterPageId: page.id });
+  await remember(handIn.id, {
+    label: pages.length === 1 ? 'copying a page' : `copying ${pages.length} pages`,
+    forward: copies.map(({ id: pageId }) => ({ kind: 'restorePage', handInId: handIn.id, pageId })),
+    inverse: copies.map(({ id: pageId }) => ({ kind: 'removePage', handInId: handIn.id, pageId })),
+  });
+}
+
+/** Lays copies of pages at the end of another hand-in, and takes them out of this one where they are to move. */
+export async function sendPages(from: HandIn, pages: readonly Page[], toId: string, keepHere: boolean): Promise<void> {
+  const copies = pages.map((page) => ({ page, id: nanoid() }));
+  for (const { page, id: pageId } of copies) await change({ kind: 'addPage', handInId: toId, pageId, ...sourceOfPage(page) });
+  const there = (kind: 'restorePage' | 'removePage'): Change[] => copies.map(({ id: pageId }) => ({ kind, handInId: toId, pageId }));
+  const here = (kind: 'restorePage' | 'removePage'): Change[] => (keepHere ? [] : pages.map(({ id: pageId }) => ({ kind, handInId: from.id, pageId })));
+  for (const each of here('removePage')) await change(each);
+  await remember(from.id, {
+    label: `${keepHere ? 'copying' : 'moving'} ${pages.length === 1 ? 'a page' : `${pages.length} pages`} to another hand-in`,
+    forward: [...there('restorePage'), ...here('removePage')],
+    inverse: [...there('removePage'), ...here('restorePage')],
+  });
+}
