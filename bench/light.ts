@@ -1,7 +1,8 @@
 import { mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { applyFinish, lightPage } from '../core/finish/applyFinish';
+import { applyFinish } from '../core/finish/applyFinish';
+import { lightPage } from '../core/finish/litPage';
 import { PLAIN_LIGHT } from '../core/finish/light';
 import { flattenPage, readShape } from '../core/flatten/flattenPage';
 import { createPixelImage, type PixelImage } from '../core/raster/pixelImage';

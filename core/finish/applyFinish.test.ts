@@ -1,5 +1,6 @@
 import type { PixelImage } from '../raster/pixelImage';
-import { applyFinish, lightPage } from './applyFinish';
+import { applyFinish } from './applyFinish';
+import { lightPage } from './litPage';
 import { FINISHES, PLAIN_LIGHT, type Finish, type LightSettings } from './light';
 
 const WIDTH = 420;

@@ -1,7 +1,7 @@
 import { estimatePaperField } from '../light/paperField';
 import { forEachGainRow, toneRow } from '../light/paperShare';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import type { LitPage } from './applyFinish';
+import type { LitPage } from './litPage';
 import type { LightSettings } from './light';
 
 /** A wiped board keeps ghosts of what was on it: down to this share of the board everything is white. */

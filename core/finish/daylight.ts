@@ -1,7 +1,7 @@
 import { forEachGainRow, toneRow } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import type { LitPage } from './applyFinish';
+import type { LitPage } from './litPage';
 import { smoothGrain } from './inkPlane';
 import { pictureWeight } from './pictureWeight';
 

@@ -11,28 +11,53 @@ import { boxBlur } from '../raster/boxBlur';
 const RULE_LENGTH = 0.048;
 /** No rule is darker than this share of the darkest ink, on the scale of a byte. */
 const DARKEST_RULE = 90;
+const FAINTEST_RULE = 2;
+/** Half of what a rule is narrower than, as a share of the long side: 0.9 mm of A4 in all. */
+const RULE_BREADTH = 0.0015;
+const BROAD_SHARE = 0.6;
 const KEPT = 0.12;
+/** Rules are looked for on a copy about this long. */
+const LOOK_LONG_SIDE_PX = 1300;
 
 /** Takes ruled lines and squares out of a plane of ink depth. */
 export function fadeRuledLines(depth: Uint8ClampedArray<ArrayBuffer>, width: number, height: number): Uint8ClampedArray<ArrayBuffer> {
-  const half = Math.max(4, Math.round((RULE_LENGTH / 2) * Math.max(width, height)));
-  const slack = Math.max(1, Math.round(Math.max(width, height) / 1800));
-  const plane = Float32Array.from(depth);
-  const out = depth.slice();
+  const step = Math.max(1, Math.round(Math.max(width, height) / LOOK_LONG_SIDE_PX));
+  const w = Math.ceil(width / step);
+  const h = Math.ceil(height / step);
+  const plane = meansOfBlocks(depth, width, height, step, w, h);
+  const half = Math.max(4, Math.round((RULE_LENGTH / 2) * Math.max(w, h)));
+  const breadth = Math.max(1, Math.round(RULE_BREADTH * Math.max(w, h)));
+  const isRule = new Uint8Array(plane.length);
   for (const across of [true, false]) {
     // grain would break the line: along it, means are as good
-    const calm = along(plane, width, height, Math.max(1, half >> 3), across, 'mean');
-    const thick = along(calm, width, height, slack, !across, 'largest');
-    const opened = along(along(thick, width, height, half, across, 'smallest'), width, height, half, across, 'largest');
-    for (let i = 0; i < out.length; i++) {
+    const calm = along(plane, w, h, Math.max(1, half >> 3), across, 'mean');
+    const thick = along(calm, w, h, 1, !across, 'largest');
+    const opened = along(along(thick, w, h, half, across, 'smallest'), w, h, half, across, 'largest');
+    // what is still there after an opening across it is broader than a rule
+    const broad = along(along(plane, w, h, breadth, !across, 'smallest'), w, h, breadth, !across, 'largest');
+    for (let i = 0; i < plane.length; i++) {
       const rule = opened[i]!;
-      if (rule < 2 || rule > DARKEST_RULE) continue;
+      if (broad[i]! > BROAD_SHARE * rule) continue;
       // ink that crosses a rule is much darker than it and stays
-      const own = plane[i]!;
-      if (own <= rule * 1.35 + 4) out[i] = Math.min(out[i]!, own * KEPT);
+      if (rule >= FAINTEST_RULE && rule <= DARKEST_RULE && plane[i]! <= rule * 1.35 + 4) isRule[i] = 1;
     }
   }
+  const out = depth.slice();
+  for (let y = 0, i = 0; y < height; y++) {
+    const row = Math.floor(y / step) * w;
+    for (let x = 0; x < width; x++, i++) if (out[i] !== 0 && isRule[row + Math.floor(x / step)] === 1) out[i] = out[i]! * KEPT;
+  }
   return out;
+}
+
+function meansOfBlocks(depth: Uint8ClampedArray, width: number, height: number, step: number, w: number, h: number): Float32Array {
+  const sums = new Float32Array(w * h);
+  for (let y = 0, i = 0; y < height; y++) {
+    const row = Math.floor(y / step) * w;
+    for (let x = 0; x < width; x++, i++) sums[row + Math.floor(x / step)]! += depth[i]!;
+  }
+  for (let i = 0; i < sums.length; i++) sums[i]! /= step * step;
+  return sums;
 }
 
 function along(plane: Float32Array, width: number, height: number, radius: number, rows: boolean, what: 'mean' | 'largest' | 'smallest'): Float32Array {

@@ -1,6 +1,7 @@
 import { createRandom } from '../../demo/random';
 import type { PixelImage } from '../raster/pixelImage';
-import { applyFinish, lightPage } from './applyFinish';
+import { applyFinish } from './applyFinish';
+import { lightPage } from './litPage';
 import { cleanRim } from './cleanRim';
 import { dropPepper } from './dropPepper';
 import { lightProblem, PLAIN_LIGHT, type Finish, type LightSettings } from './light';

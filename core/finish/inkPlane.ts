@@ -1,6 +1,6 @@
 import { lightnessShare, PAPER_LEVEL } from '../light/paperShare';
 import { fadeRuledLines } from './fadeRules';
-import type { LitPage } from './applyFinish';
+import type { LitPage } from './litPage';
 
 /** How dark each pixel is beside the paper: 0 for paper and what is brighter, PAPER_LEVEL for no light at all; one byte. */
 export interface InkPlane {

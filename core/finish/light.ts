@@ -9,7 +9,7 @@ export interface LightSettings {
   readonly contrast: number;
   readonly colour: number;
   readonly sharpness: number;
-  /** Ruled lines and squares go faint; Pencil and Press. */
+  /** Ruled lines and squares go faint; Pencil. */
   readonly fadeRules: boolean;
   /** A dark board is turned into dark writing on white; Board. */
   readonly invert: boolean;

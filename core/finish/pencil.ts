@@ -1,6 +1,6 @@
 import { PAPER_LEVEL } from '../light/paperShare';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import type { LitPage } from './applyFinish';
+import type { LitPage } from './litPage';
 import { inkPlane, smoothGrain } from './inkPlane';
 import type { LightSettings } from './light';
 

@@ -2,7 +2,7 @@ import { PAPER_LEVEL } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
 import { extremeFilter } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import type { LitPage } from './applyFinish';
+import type { LitPage } from './litPage';
 import { dropPepper } from './dropPepper';
 import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
 import type { LightSettings } from './light';
@@ -31,8 +31,9 @@ const NEAR_RADIUS = 0.0048;
 const BRIGHTNESS_SPAN = 0.3;
 
 /** Press: black and white only, strokes whole, no pepper. */
-export function press(lit: LitPage, { fadeRules, brightness }: LightSettings): PixelImage {
-  const small = inkPlane(lit, fadeRules);
+export function press(lit: LitPage, { brightness }: LightSettings): PixelImage {
+  // between two levels a faint rule would come out in dashes
+  const small = inkPlane(lit, true);
   const factor = Math.min(2, ENLARGE_TO_PX / Math.max(small.width, small.height));
   const smooth: InkPlane = { ...small, depth: smoothGrain(small) };
   const threshold = thresholdPlane(smooth, lit, EDGE_SHARE + brightness * BRIGHTNESS_SPAN);

@@ -1,6 +1,6 @@
 import { forEachGainRow } from '../light/paperShare';
 import { fitLongSide } from '../raster/resizeByArea';
-import type { LitPage } from './applyFinish';
+import type { LitPage } from './litPage';
 import type { Finish } from './light';
 
 const LOOK_LONG_SIDE_PX = 900;

@@ -2,7 +2,7 @@ import { toPageFrom, toPhotoFrom } from '../flatten/placeOnPage';
 import { readShape } from '../flatten/flattenPage';
 import type { Quad } from '../geometry/quad';
 import { wholePicture } from '../geometry/quad';
-import { lightPage } from '../finish/applyFinish';
+import { lightPage } from '../finish/litPage';
 import type { PixelImage } from '../raster/pixelImage';
 import { findBlemishes } from './findBlemishes';
 import { MOST_MENDS, mendsProblem, type Mend } from './mend';

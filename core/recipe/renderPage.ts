@@ -1,4 +1,5 @@
-import { applyFinish, lightPage, type LitPage } from '../finish/applyFinish';
+import { applyFinish } from '../finish/applyFinish';
+import { lightPage, type LitPage } from '../finish/litPage';
 import { flattenPage, limitLongSide, readShape, type FlatSize, type PageShape } from '../flatten/flattenPage';
 import { turnBends } from '../geometry/bentOutline';
 import { scalePoint } from '../geometry/point';

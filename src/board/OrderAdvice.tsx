@@ -7,13 +7,19 @@ import { Flag } from '../components/Flag';
 import { dismissAdvice, factsKey, gatherFacts, stopGathering, useFactsStore } from '../stores/factsStore';
 import { leaveOut, setOrder } from '../stores/pageActions';
 
+const GATHER_AFTER_MS = 3000;
+
 /** What the pages themselves say about their order: one thing at a time, each with a way to take it up or wave it away. */
 export function OrderAdvice({ handIn }: { readonly handIn: HandIn }) {
   const facts = useFactsStore((s) => s.facts);
   const dismissed = useFactsStore((s) => s.dismissed);
   useEffect(() => {
-    void gatherFacts(handIn);
-    return stopGathering;
+    // the eye comes first: pictures of the pages are made in the meantime
+    const later = setTimeout(() => void gatherFacts(handIn), GATHER_AFTER_MS);
+    return () => {
+      clearTimeout(later);
+      stopGathering();
+    };
   }, [handIn]);
   const pages = shownPages(handIn).filter((page) => !page.leftOut);
   const known = pages.flatMap((page) => {

@@ -73,7 +73,7 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
             return page === undefined ? null : (
               <View style={{ width: `${100 / columns}%` }}>
                 <SortableTile id={item} place={index + 1} count={ids.length} dimmed={lifted !== null && groupOf(lifted).includes(item)}>
-                  <PageTile page={page} number={pageNumber(handIn, item)} place={index + 1} count={ids.length} selected={item === openId || chosen?.includes(item) === true} choosing={chosen !== null} onPress={() => onPress(item)} />
+                  <PageTile page={page} number={pageNumber(handIn, item)} place={index + 1} count={ids.length} selected={chosen === null ? item === openId : chosen.includes(item)} choosing={chosen !== null} onPress={() => onPress(item)} />
                 </SortableTile>
               </View>
             );

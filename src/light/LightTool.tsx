@@ -67,7 +67,7 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
             <Action kind="quiet" label="Photo" spoken="Show the photo as it was shot" on={draft.view === 'before'} onPress={() => draft.setView(draft.view === 'before' ? 'after' : 'before')} />
             <Action kind="quiet" label="Half" spoken="Photo and page side by side, with a line to move" on={draft.view === 'both'} onPress={() => draft.setView(draft.view === 'both' ? 'after' : 'both')} />
             <Action kind="quiet" label="Reset" spoken="Reset the light" disabled={draft.reset === null} onPress={() => draft.reset?.()} />
-            {finish === 'pencil' || finish === 'press' ? <Action kind="quiet" label="Fade rules" spoken="Fade ruled lines and squares" on={draft.recipe.light.fadeRules} onPress={() => draft.change({ fadeRules: !draft.recipe.light.fadeRules })} /> : null}
+            {finish === 'pencil' ? <Action kind="quiet" label="Fade rules" spoken="Fade ruled lines and squares" on={draft.recipe.light.fadeRules} onPress={() => draft.change({ fadeRules: !draft.recipe.light.fadeRules })} /> : null}
             {finish === 'board' ? <Action kind="quiet" label="Invert" spoken="Turn a dark board into dark writing on white" on={draft.recipe.light.invert} onPress={() => draft.change({ invert: !draft.recipe.light.invert })} /> : null}
             {more ? <Action kind="quiet" label={unfolded ? 'Use on pages …' : 'Use on …'} spoken="Use this light on other pages" onPress={() => setChoosing(true)} /> : null}
           </View>

@@ -91,7 +91,7 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind }: Rea
   };
   return (
     <View className="flex-1 bg-night">
-      <View role="banner" className="flex-row items-center gap-2 px-2">
+      <View role="banner" className="min-h-[56px] flex-row items-center gap-2 px-2 py-1">
         <NightAction icon={ArrowLeft} label="Pages" spoken="Back to the pages" onPress={onClose} />
         <View className="flex-1 items-center">
           <Words as="head" tone="chalk" className="tabular-nums">{`${at + 1} of ${count}`}</Words>
@@ -109,7 +109,6 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind }: Rea
         <NightAction icon={ZoomIn} label="Near" spoken="Zoom in" disabled={zoom.factor >= 4} onPress={() => zoom.by(1.6)} />
         <NightAction icon={ChevronRight} label="On" spoken="Page after" disabled={at === count - 1} onPress={() => onGo(1)} />
       </View>
-      <View className="h-1" />
       <NextBar label={at + 1 < count ? 'Seen, next page' : count === 1 ? 'Seen, bind 1 page' : `Seen, bind ${count} pages`} onPress={next} />
       {isSeen ? <View aria-hidden className="pointer-events-none absolute right-3 top-16"><CircleCheck size={22} color="rgb(242 141 184)" /></View> : null}
     </View>
