@@ -2,12 +2,14 @@ import path from 'node:path';
 import { benchDim } from './dim';
 import { benchLight } from './light';
 import { benchLive } from './live';
+import { benchPress } from './press';
 import { benchSquare } from './square';
 
 /** Each by its name, so that one can be run alone. */
 const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>> = {
   square: (folder) => benchSquare(path.join(folder, 'square'), 'bench/out/square'),
   light: (folder) => benchLight(path.join(folder, 'square'), 'bench/out/light'),
+  press: (folder) => benchPress(path.join(folder, 'square')),
   live: (folder) => benchLive(path.join(folder, 'live')),
   dim: () => benchDim(),
 };

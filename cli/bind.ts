@@ -60,8 +60,8 @@ function renderAll(files: readonly string[], pdfs: ReadonlyMap<string, Rendered 
       try {
         const taken = pdfs.get(file);
         if (taken !== undefined && taken !== null) return taken;
-        const { bytes, width, height } = await crew.render({ task: 'render', file, finish, outline: 'auto', encode: { as: 'jpeg', dpi, quality, paper } });
-        return [{ jpeg: bytes, width, height }];
+        const { coding, bytes, width, height } = await crew.render({ task: 'render', file, finish, outline: 'auto', encode: { as: 'page', dpi, quality, paper } });
+        return [{ coding: coding === 'jbig2' ? coding : 'jpeg', bytes, width, height }];
       } catch (error) {
         return { error: error as Error };
       }

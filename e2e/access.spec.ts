@@ -8,6 +8,7 @@ async function nothingSerious(page: Page): Promise<void> {
 }
 
 test('axe finds nothing serious on any main view', async ({ page }) => {
+  test.setTimeout(240_000);
   await page.goto('/');
   await expect(page.getByRole('link', { name: /Set 4/ })).toBeVisible();
   await nothingSerious(page);
@@ -20,14 +21,14 @@ test('axe finds nothing serious on any main view', async ({ page }) => {
   await nothingSerious(page);
   await page.getByRole('button', { name: 'Done choosing' }).click();
   await page.getByRole('button', { name: 'Read the pages through' }).click();
-  await expect(page.getByRole('img', { name: /as it will be read/ })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('img', { name: /as it will be read/ })).toBeVisible({ timeout: 90_000 });
   await nothingSerious(page);
   await page.getByRole('button', { name: 'Back to the pages' }).click();
   await tiles(page).first().click();
   await page.getByRole('button', { name: 'Light' }).click();
   await nothingSerious(page);
   await page.getByRole('button', { name: 'Paint away thumbs, holes and stains' }).click();
-  await expect(page.getByRole('application')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('application')).toBeVisible({ timeout: 90_000 });
   await nothingSerious(page);
   await page.getByRole('button', { name: 'Leave the page as it was' }).click();
   await page.getByRole('button', { name: 'Edges', exact: true }).click();

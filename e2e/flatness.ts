@@ -3,8 +3,8 @@ import sharp from 'sharp';
 const WIDTH_PX = 700;
 const BLOCK_PX = 64;
 const REACH_PX = 24;
-/** Blocks with less ink than this have no place to be found by. */
-const LEAST_DEVIATION = 6;
+/** Blocks with less ink than this have no place to be found by: ruled squares alone look the same one square on. */
+const LEAST_DEVIATION = 14;
 
 /**
  * How far the ink of a rendered page lies from where it lies on the clean page, as the mean over blocks with ink.

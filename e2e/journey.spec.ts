@@ -110,13 +110,15 @@ test('what is done survives a reload, and each change can be taken back', async 
   await expect(tiles(page)).toHaveCount(2);
 
   await tiles(page).nth(0).click();
-  await page.getByRole('button', { name: 'Light' }).click();
+  await page.getByRole('button', { name: 'Light', exact: true }).click();
   await page.getByRole('button', { name: /^As shot/ }).click();
-  await page.getByRole('button', { name: 'Use As shot on every page' }).click();
+  await page.getByRole('button', { name: 'Use this light on other pages' }).click();
+  await page.getByRole('button', { name: 'Use this light on every page' }).click();
+  await expect(page.getByRole('button', { name: /^Undo the light on/ })).toBeVisible();
   await page.reload();
   await expect(page.getByText('Page 1 of 2')).toBeVisible();
   await page.getByRole('button', { name: 'Page after' }).click();
-  await page.getByRole('button', { name: 'Light' }).click();
+  await page.getByRole('button', { name: 'Light', exact: true }).click();
   await expect(page.getByRole('button', { name: /^As shot.*chosen/ })).toBeVisible();
 });
 

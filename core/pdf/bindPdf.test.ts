@@ -4,12 +4,15 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
+import { encodeJbig2 } from '../compress/jbig2';
+import { createPixelImage } from '../raster/pixelImage';
 import { bindPdf, type PagePicture, type PdfPage } from './bindPdf';
 import { measurePdf } from './openPdf';
 import { longSideAtDpi, placeOnSheet, sheetFor } from './paperSize';
 
 const picture = async (width: number, height: number): Promise<PagePicture> => ({
-  jpeg: await sharp({ create: { width, height, channels: 3, background: '#fff' } }).jpeg().toBuffer(),
+  coding: 'jpeg',
+  bytes: await sharp({ create: { width, height, channels: 3, background: '#fff' } }).jpeg().toBuffer(),
   width,
   height,
 });
@@ -29,6 +32,20 @@ async function lockedPdf(): Promise<Uint8Array> {
 }
 
 describe('bindPdf', () => {
+  it('takes bilevel pages in as JBIG2, which another reader gives back bit for bit', async () => {
+    const width = 347;
+    const height = 491;
+    const page = createPixelImage(width, height, 1);
+    for (let i = 0; i < page.data.length; i++) page.data[i] = (i % width) % 17 < 4 && Math.floor(i / width) % 11 < 5 ? 0 : 255;
+    const file = path.join(mkdtempSync(path.join(tmpdir(), 'fotoplan-')), 'press.pdf');
+    writeFileSync(file, await bindPdf(each([{ coding: 'jbig2', bytes: encodeJbig2(page), width, height }, await picture(500, 700)]), OPTIONS));
+    execFileSync('qpdf', ['--check', file]);
+    execFileSync('pdfimages', ['-f', '1', '-l', '1', '-png', file, file]);
+    const { data, info } = await sharp(`${file}-000.png`).greyscale().raw().toBuffer({ resolveWithObject: true });
+    expect([info.width, info.height]).toEqual([width, height]);
+    expect(data.equals(Buffer.from(page.data))).toBe(true);
+  });
+
   it('makes one sheet a page, in order, at its true size, turned as the page is', async () => {
     const bytes = await bindPdf(each([await picture(1000, 1414), await picture(1294, 1000), await picture(500, 500)]), OPTIONS);
     const pdf = await PDFDocument.load(bytes, { updateMetadata: false });

@@ -1,12 +1,14 @@
-import { degrees, PDFDocument } from '@cantoo/pdf-lib';
+import { concatTransformationMatrix, degrees, drawObject, PDFDocument, popGraphicsState, pushGraphicsState, type PDFPage } from '@cantoo/pdf-lib';
 import { FotoplanError } from '../errors';
 import type { PageKind } from '../recipe/recipe';
 import { openPdf } from './openPdf';
 import { placeOnSheet, POINTS_PER_MM, sheetFor, type Paper } from './paperSize';
 
-/** A finished page as a JPEG file with its size in px. */
+/** A finished page, coded, with its size in px. */
 export interface PagePicture {
-  readonly jpeg: Uint8Array;
+  /** A JPEG file, or the segments of encodeJbig2. */
+  readonly coding: 'jpeg' | 'jbig2';
+  readonly bytes: Uint8Array;
   readonly width: number;
   readonly height: number;
   /** What was photographed, where that says how large it truly is. */
@@ -46,16 +48,13 @@ export async function bindPdf(pages: AsyncIterable<PagePicture | PdfPage>, { tit
       pdf.addPage(copy);
       continue;
     }
-    const { jpeg, width, height, kind } = each;
+    const { width, height, kind } = each;
     const sheet = sheetFor(width, height, paper, kind);
     const place = placeOnSheet(width, height, sheet, kind);
     const page = pdf.addPage([sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM]);
-    page.drawImage(await pdf.embedJpg(jpeg), {
-      x: place.xMm * POINTS_PER_MM,
-      y: place.yMm * POINTS_PER_MM,
-      width: place.widthMm * POINTS_PER_MM,
-      height: place.heightMm * POINTS_PER_MM,
-    });
+    const area = { x: place.xMm * POINTS_PER_MM, y: place.yMm * POINTS_PER_MM, width: place.widthMm * POINTS_PER_MM, height: place.heightMm * POINTS_PER_MM };
+    if (each.coding === 'jpeg') page.drawImage(await pdf.embedJpg(each.bytes), area);
+    else drawBilevel(pdf, page, each, area);
   }
   if (pdf.getPageCount() === 0) throw new FotoplanError('NO_PAGES', 'There is no page to bind. Add photos first.');
   pdf.setTitle(title, { showInWindowTitleBar: true });
@@ -65,4 +64,11 @@ export async function bindPdf(pages: AsyncIterable<PagePicture | PdfPage>, { tit
   pdf.setCreationDate(new Date(nowMs));
   pdf.setModificationDate(new Date(nowMs));
   return pdf.save();
+}
+
+/** Lays a JBIG2 picture on a page: the library knows no such images, so its object is written here. */
+function drawBilevel(pdf: PDFDocument, page: PDFPage, { bytes, width, height }: PagePicture, area: { readonly x: number; readonly y: number; readonly width: number; readonly height: number }): void {
+  const image = pdf.context.stream(bytes, { Type: 'XObject', Subtype: 'Image', Width: width, Height: height, ColorSpace: 'DeviceGray', BitsPerComponent: 1, Filter: 'JBIG2Decode' });
+  const name = page.node.newXObject('Image', pdf.context.register(image));
+  page.pushOperators(pushGraphicsState(), concatTransformationMatrix(area.width, 0, 0, area.height, area.x, area.y), drawObject(name), popGraphicsState());
 }

@@ -14,7 +14,7 @@ export interface RenderTask {
   readonly file: string;
   readonly finish: Finish;
   readonly outline: 'auto' | 'whole' | Quad;
-  readonly encode: { readonly as: 'png'; readonly dpi: number | null } | { readonly as: 'jpeg'; readonly dpi: number; readonly quality: number; readonly paper: Paper };
+  readonly encode: { readonly as: 'png'; readonly dpi: number | null } | { readonly as: 'page'; readonly dpi: number; readonly quality: number; readonly paper: Paper };
 }
 export type PageTask = DetectTask | RenderTask;
 
@@ -29,6 +29,8 @@ export interface DetectAnswer {
   readonly ms: number;
 }
 export interface RenderAnswer {
+  /** Press pages to be bound are JBIG2. */
+  readonly coding: 'png' | 'jpeg' | 'jbig2';
   readonly bytes: Uint8Array;
   readonly width: number;
   readonly height: number;

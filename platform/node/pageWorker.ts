@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
+import { encodeJbig2 } from '../../core/compress/jbig2';
 import { detectOutline } from '../../core/detect/detectOutline';
 import { FotoplanError, toWireError } from '../../core/errors';
 import { ALL_STRAIGHT, mostBent, ringOf, turnBends } from '../../core/geometry/bentOutline';
@@ -50,12 +51,14 @@ async function render({ file, finish, outline, encode }: RenderTask): Promise<Re
   const image = await load(file);
   const recipe = recipeFor(image, finish, outline, file);
   const size = renderedSize(image.width, image.height, recipe);
-  const paper = encode.as === 'jpeg' ? encode.paper : 'auto';
+  const paper = encode.as === 'page' ? encode.paper : 'auto';
   const longSide = encode.dpi === null ? Infinity : longSideAtDpi(size.width, size.height, paper, encode.dpi);
   const page = renderPage(image, recipe, longSide);
-  const picture = sharp(page.data, { raw: { width: page.width, height: page.height, channels: page.channels } });
-  const bytes = encode.as === 'png' ? await picture.png().toBuffer() : await picture.jpeg({ quality: encode.quality, mozjpeg: true }).toBuffer();
-  return { bytes, width: page.width, height: page.height };
+  const { width, height } = page;
+  if (encode.as === 'page' && finish === 'press') return { coding: 'jbig2', bytes: encodeJbig2(page), width, height };
+  const picture = sharp(page.data, { raw: { width, height, channels: page.channels } });
+  if (encode.as === 'png') return { coding: 'png', bytes: await picture.png().toBuffer(), width, height };
+  return { coding: 'jpeg', bytes: await picture.jpeg({ quality: encode.quality, mozjpeg: true }).toBuffer(), width, height };
 }
 
 function recipeFor({ width, height, ...rest }: PixelImage, finish: RenderTask['finish'], outline: RenderTask['outline'], file: string): Recipe {

@@ -7,7 +7,7 @@ import { Flag } from '../components/Flag';
 import { dismissAdvice, factsKey, gatherFacts, stopGathering, useFactsStore } from '../stores/factsStore';
 import { leaveOut, setOrder } from '../stores/pageActions';
 
-const GATHER_AFTER_MS = 3000;
+const GATHER_AFTER_MS = 6000;
 
 /** What the pages themselves say about their order: one thing at a time, each with a way to take it up or wave it away. */
 export function OrderAdvice({ handIn }: { readonly handIn: HandIn }) {

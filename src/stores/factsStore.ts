@@ -7,6 +7,7 @@ import { isPending } from '../../core/recipe/recipe';
 import { loadOriginal } from '../pictures/loadOriginal';
 import { readLines } from '../reading/reader';
 import { longWorker } from '../workers/pageWorkers';
+import { useIntakeStore } from './intakeStore';
 
 /*
  * What each page shows, for advice on the order. Worked out one page after another while the board is looked at, and only in
@@ -45,7 +46,13 @@ export async function gatherFacts(handIn: HandIn): Promise<void> {
 
 export const stopGathering = (): void => void (wanted = null);
 
-const nextUnknown = (): Page | null => (wanted === null ? null : (shownPages(wanted).find((page) => !isPending(page.recipe) && useFactsStore.getState().facts[factsKey(page)] === undefined) ?? null));
+/** While pages still arrive or are looked for, that work comes first. */
+function nextUnknown(): Page | null {
+  if (wanted === null || useIntakeStore.getState().intakes.some(({ state }) => state === 'waiting' || state === 'working')) return null;
+  const pages = shownPages(wanted);
+  if (pages.some(({ recipe }) => isPending(recipe))) return null;
+  return pages.find((page) => useFactsStore.getState().facts[factsKey(page)] === undefined) ?? null;
+}
 
 async function lookAt(page: Page): Promise<void> {
   const known = await longWorker

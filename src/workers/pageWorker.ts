@@ -1,5 +1,6 @@
 import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
+import { encodeJbig2 } from '../../core/compress/jbig2';
 import { proposeOutlines } from '../../core/detect/detectOutline';
 import { FotoplanError, toWireError } from '../../core/errors';
 import { scaleQuad } from '../../core/geometry/quad';
@@ -156,10 +157,11 @@ async function bind({ title, paper, nowMs, pages }: BindRequest, id: number): Pr
       const photo = await decodeBlob(blob, original.fileName, pdfPage);
       const size = renderedSize(photo.width, photo.height, recipe);
       const page = renderPage(photo, recipe, longSideAtDpi(size.width, size.height, paper, BIND_DPI, recipe.kind));
-      const jpeg = new Uint8Array(await (await encodeJpeg(page, BIND_QUALITY)).arrayBuffer());
-      pageBytes.push(jpeg.length);
+      const coding = recipe.finish === 'press' ? 'jbig2' : 'jpeg';
+      const coded = coding === 'jbig2' ? encodeJbig2(page) : new Uint8Array(await (await encodeJpeg(page, BIND_QUALITY)).arrayBuffer());
+      pageBytes.push(coded.length);
       scope.postMessage({ id, progress: pageBytes.length / pages.length });
-      yield { jpeg, width: page.width, height: page.height, kind: recipe.kind };
+      yield { coding, bytes: coded, width: page.width, height: page.height, kind: recipe.kind };
     }
   };
   const bytes = await bindPdf(pictures(), { title, paper, nowMs });
