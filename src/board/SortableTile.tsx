@@ -25,7 +25,7 @@ export function SortableTile({ id, place, count, dimmed, children }: SortableTil
         type="button"
         aria-label={`Move page ${place} of ${count}`}
         onKeyDown={onKeyDown}
-        style={{ position: 'absolute', right: 8, bottom: 2, width: 44, height: 44, display: 'flex', alignItems: 'center', justifyContent: 'center', background: 'none', border: 'none', padding: 0, cursor: 'grab', touchAction: 'none' }}
+        style={{ position: 'absolute', right: 8, bottom: 16, width: 44, height: 44, display: 'flex', alignItems: 'center', justifyContent: 'center', background: 'none', border: 'none', padding: 0, cursor: 'grab', touchAction: 'none' }}
       >
         <GripHorizontal size={18} strokeWidth={1.75} color="rgb(var(--ink-soft))" aria-hidden />
       </button>
