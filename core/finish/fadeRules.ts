@@ -9,8 +9,8 @@ import { boxBlur } from '../raster/boxBlur';
 
 /** Length of the line of the opening, as a share of the page's long side: 14 mm of A4. */
 const RULE_LENGTH = 0.048;
-/** No rule is darker than this share of the darkest ink, on the scale of a byte. */
-const DARKEST_RULE = 90;
+/** No rule is darker than this, on the scale of a byte: a thin printed line of a table is, and stays. */
+const DARKEST_RULE = 34;
 const FAINTEST_RULE = 2;
 /** Half of what a rule is narrower than, as a share of the long side: 0.9 mm of A4 in all. */
 const RULE_BREADTH = 0.0015;
