@@ -53,7 +53,7 @@ export class LightBody {
 }
 
 export class MendBody {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(600) @ValidateNested({ each: true }) @Type(() => PointBody) points!: PointBody[];
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(200) @ValidateNested({ each: true }) @Type(() => PointBody) points!: PointBody[];
   @IsNumber() @Min(0.1) @Max(30_000) radius!: number;
 }
 

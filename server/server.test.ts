@@ -91,9 +91,34 @@ describe('operations', () => {
     ['a doubt that is no chance', withRecipe(good, { uprightConfidence: 7 }), 'uprightConfidence'],
     ['a text where a number belongs', { ...newHandIn('hand-in-1'), atMs: 'now' }, 'atMs'],
     ['null', null, 'kind must be one of'],
+    ['light out of bounds', withRecipe(good, { light: { ...recipeIn(good).light, contrast: 4 } }), 'contrast'],
+    ['no light', withRecipe(good, { light: undefined }), 'light'],
+    ['a mend without points', withRecipe(good, { mends: [{ points: [], radius: 4 }] }), 'points'],
+    ['more mends than anybody paints', withRecipe(good, { mends: Array.from({ length: 401 }, () => ({ points: [{ x: 1, y: 1 }], radius: 4 })) }), 'mends'],
+    ['an order that names no pages', { id: 'operation-order', handInId: 'hand-in-1', atMs: 3, kind: 'orderPages', pageIds: ['<script>'] }, 'pageIds'],
+    ['leaving out without saying which way', { id: 'operation-out', handInId: 'hand-in-1', atMs: 3, kind: 'leaveOut', pageId: 'page-one' }, 'leftOut'],
   ];
   it('are refused where today’s recipe lacks what earlier ones did not have', async () => {
     expect(await codeOf(await sendOperations(mira, withRecipe(good, { outline: { ...recipeIn(good).outline, bends: undefined } })))).toEqual([400, 'RECIPE_INVALID']);
+  });
+
+  it('keep what is left out, the order, the light and the mends for the next request', async () => {
+    const photo = await samplePhoto(47);
+    await sendOriginal(mira, photo);
+    const pages = ['page-one', 'page-two', 'page-three'].map((id) => newPage('hand-in-5', id, sha256(photo)));
+    const stamp = { handInId: 'hand-in-5', atMs: 9 };
+    const light = { ...recipeIn(pages[0]!).light, contrast: 0.4, fadeRules: true };
+    const mends = [{ points: [{ x: 10, y: 12 }], radius: 6 }];
+    const changes = [
+      { ...stamp, id: 'operation-order', kind: 'orderPages', pageIds: ['page-three', 'page-one', 'page-two'] },
+      { ...stamp, id: 'operation-out', kind: 'leaveOut', pageId: 'page-one', leftOut: true },
+      { ...stamp, id: 'operation-light', kind: 'setRecipe', pageId: 'page-two', recipe: { ...recipeIn(pages[1]!), finish: 'pencil', light, mends } },
+    ];
+    expect((await sendOperations(mira, newHandIn('hand-in-5'), ...pages, ...changes)).status).toBe(200);
+    const { handIns } = (await (await mira('/api/hand-ins')).json()) as { handIns: { id: string; pages: { id: string; leftOut: boolean; recipe: { finish: string; light: object; mends: object } }[] }[] };
+    const kept = handIns.find(({ id }) => id === 'hand-in-5')!.pages;
+    expect(kept.map(({ id, leftOut }) => [id, leftOut])).toEqual([['page-three', false], ['page-one', true], ['page-two', false]]);
+    expect(kept[2]!.recipe).toMatchObject({ finish: 'pencil', light, mends });
   });
 
   it('are refused where a side is bent further than a sheet can be laid flat', async () => {

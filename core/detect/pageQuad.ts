@@ -1,5 +1,6 @@
 import { cross, distanceToLine, lineCrossing, type Point } from '../geometry/point';
 import { polygonArea } from '../geometry/quad';
+import { connectedRegions } from '../raster/connectedRegions';
 import type { PageMap } from './pageNetwork';
 
 /** Sides of the network's page, as point pairs in map pixels; those along the picture's border are left out. */
@@ -52,23 +53,8 @@ export function sidesOfPage({ width, height, page }: PageMap): MapSide[] {
 
 /** Marks the largest connected piece of places that are more likely page than not; null where it is too small. */
 function largestPiece(page: Float32Array, width: number, height: number): Uint8Array | null {
-  const seen = new Uint8Array(page.length);
-  let largest: number[] = [];
-  for (let start = 0; start < page.length; start++) {
-    if (seen[start] === 1 || page[start]! < 0.5) continue;
-    const piece = [start];
-    seen[start] = 1;
-    for (const at of piece) {
-      const x = at % width;
-      const neighbours = [x > 0 ? at - 1 : -1, x < width - 1 ? at + 1 : -1, at - width, at + width];
-      for (const next of neighbours) {
-        if (next < 0 || next >= page.length || seen[next] === 1 || page[next]! < 0.5) continue;
-        seen[next] = 1;
-        piece.push(next);
-      }
-    }
-    if (piece.length > largest.length) largest = piece;
-  }
+  const pieces = connectedRegions(Uint8Array.from(page, (share) => (share >= 0.5 ? 1 : 0)), width, height);
+  const largest = pieces.reduce<readonly number[]>((most, { pixels }) => (pixels.length > most.length ? pixels : most), []);
   if (largest.length < LEAST_SHARE * width * height) return null;
   const out = new Uint8Array(page.length);
   for (const at of largest) out[at] = 1;

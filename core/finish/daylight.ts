@@ -40,6 +40,10 @@ const toCoded = (linear: number): number => (linear <= 0.0031308 ? linear * 12.9
 const LINEAR = Float32Array.from({ length: 256 }, (_, v) => toLinear(v / 255));
 const CODED = Uint8ClampedArray.from({ length: LINEAR_STEPS + 1 }, (_, i) => 255 * toCoded(i / LINEAR_STEPS));
 
+/**
+ * Lights a page as Daylight.
+ * @returns RGB (grey stays grey), the page's size
+ */
 export function daylight({ page, field, detail }: LitPage): PixelImage {
   const { width, height, channels, data } = page;
   const colours = channels === 1 ? 1 : 3;

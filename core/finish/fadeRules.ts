@@ -19,7 +19,10 @@ const KEPT = 0.12;
 /** Rules are looked for on a copy about this long. */
 const LOOK_LONG_SIDE_PX = 1300;
 
-/** Takes ruled lines and squares out of a plane of ink depth. */
+/**
+ * Takes ruled lines and squares out of a plane of ink depth.
+ * @param depth - width × height bytes, 0 for paper; left as it is
+ */
 export function fadeRuledLines(depth: Uint8ClampedArray<ArrayBuffer>, width: number, height: number): Uint8ClampedArray<ArrayBuffer> {
   const step = Math.max(1, Math.round(Math.max(width, height) / LOOK_LONG_SIDE_PX));
   const w = Math.ceil(width / step);
@@ -27,25 +30,28 @@ export function fadeRuledLines(depth: Uint8ClampedArray<ArrayBuffer>, width: num
   const plane = meansOfBlocks(depth, width, height, step, w, h);
   const half = Math.max(4, Math.round((RULE_LENGTH / 2) * Math.max(w, h)));
   const breadth = Math.max(1, Math.round(RULE_BREADTH * Math.max(w, h)));
-  const isRule = new Uint8Array(plane.length);
+  // what outlasts an opening with a small square is broader than a rule; where two rules cross it is not
+  const broad = extremeFilter(extremeFilter(plane, w, h, breadth, 'smallest'), w, h, breadth, 'largest');
+  // where rules cross, both darken the paper
+  const rules = new Float32Array(plane.length);
   for (const across of [true, false]) {
     // grain would break the line: along it, means are as good
     const calm = along(plane, w, h, Math.max(1, half >> 3), across, 'mean');
     const thick = along(calm, w, h, 1, !across, 'largest');
     const opened = along(along(thick, w, h, half, across, 'smallest'), w, h, half, across, 'largest');
-    // what is still there after an opening across it is broader than a rule
-    const broad = along(along(plane, w, h, breadth, !across, 'smallest'), w, h, breadth, !across, 'largest');
     for (let i = 0; i < plane.length; i++) {
       const rule = opened[i]!;
-      if (broad[i]! > BROAD_SHARE * rule) continue;
-      // ink that crosses a rule is much darker than it and stays
-      if (rule >= FAINTEST_RULE && rule <= DARKEST_RULE && plane[i]! <= rule * 1.35 + 4) isRule[i] = 1;
+      if (rule >= FAINTEST_RULE && rule <= DARKEST_RULE && broad[i]! <= BROAD_SHARE * rule) rules[i]! += rule;
     }
   }
   const out = depth.slice();
   for (let y = 0, i = 0; y < height; y++) {
     const row = Math.floor(y / step) * w;
-    for (let x = 0; x < width; x++, i++) if (out[i] !== 0 && isRule[row + Math.floor(x / step)] === 1) out[i] = out[i]! * KEPT;
+    for (let x = 0; x < width; x++, i++) {
+      const at = row + Math.floor(x / step);
+      // ink that crosses a rule is much darker than it and stays
+      if (rules[at]! > 0 && plane[at]! <= rules[at]! * 1.35 + 4) out[i] = out[i]! * KEPT;
+    }
   }
   return out;
 }

@@ -86,6 +86,14 @@ describe('Press', () => {
     }
   });
 
+  it('takes squared paper’s rules out, where they cross too, and leaves a thin printed line', () => {
+    const page = finish(paint((x, y) => (y === 450 || y === 451 ? [60, 58, 55] : x % 30 < 2 || y % 30 < 2 ? (x % 30 < 2 && y % 30 < 2 ? [166, 168, 170] : [182, 182, 182]) : PAPER), 1), 'press');
+    const factor = page.height / HEIGHT;
+    const inkIn = (top: number, bottom: number): number => page.data.subarray(top * factor * page.width, bottom * factor * page.width).reduce((n, v) => n + (v === 0 ? 1 : 0), 0);
+    expect(inkIn(60, 440) / (380 * factor * page.width)).toBeLessThan(0.0005);
+    expect(inkIn(448, 454)).toBeGreaterThan(page.width * factor);
+  });
+
   it('takes grain for grain: single spots go, a full stop stays', () => {
     const page: PixelImage = { width: 1000, height: 1400, channels: 1, data: new Uint8ClampedArray(1_400_000).fill(255) };
     page.data[500_500] = 0;

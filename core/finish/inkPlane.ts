@@ -9,6 +9,7 @@ export interface InkPlane {
   readonly depth: Uint8ClampedArray<ArrayBuffer>;
 }
 
+/** @param fadeRules - without ruled lines and squares */
 export function inkPlane({ page, field }: LitPage, fadeRules: boolean): InkPlane {
   const depth = lightnessShare(page, field);
   for (let i = 0; i < depth.length; i++) depth[i] = PAPER_LEVEL - depth[i]!;

@@ -1,6 +1,9 @@
 export const FINISHES = ['asshot', 'daylight', 'pencil', 'press', 'board'] as const;
 export type Finish = (typeof FINISHES)[number];
 
+/** Whether a finish has two levels only, and is coded as such. */
+export const isBilevel = (finish: Finish): boolean => finish === 'press';
+
 /** How a finish is set; all but the switches run from -1 to 1, strength and sharpness from 0 to 1. */
 export interface LightSettings {
   /** How far from the photo's light to the finish's. */

@@ -14,7 +14,10 @@ const BLACKEST = 0.8;
 /** Below 1 lifts faint strokes more than dark ones. */
 const LIFT = 0.62;
 
-/** Pencil: grey, faint strokes lifted and paper grain left where it is. */
+/**
+ * Pencil: grey, faint strokes lifted and paper grain left where it is.
+ * @returns grey, the page's size
+ */
 export function pencil(lit: LitPage, { fadeRules }: LightSettings): PixelImage {
   const ink = inkPlane(lit, fadeRules);
   const smooth = smoothGrain(ink);

@@ -30,7 +30,10 @@ const NEAR_RADIUS = 0.0048;
 /** Brightness moves the edge by up to this. */
 const BRIGHTNESS_SPAN = 0.3;
 
-/** Press: black and white only, strokes whole, no pepper. */
+/**
+ * Press: black and white only, strokes whole, no pepper.
+ * @returns grey with values 0 and 255, enlarged up to twice towards 3600 px
+ */
 export function press(lit: LitPage, { brightness }: LightSettings): PixelImage {
   // between two levels a faint rule would come out in dashes
   const small = inkPlane(lit, true);

@@ -8,7 +8,7 @@ export interface Mend {
 
 /** More than anybody paints by hand; what comes from elsewhere is held to it. */
 export const MOST_MENDS = 400;
-export const MOST_MEND_POINTS = 600;
+export const MOST_MEND_POINTS = 200;
 
 /** What is wrong with mends that came from elsewhere, or null. */
 export function mendsProblem(mends: unknown): string | null {

@@ -1,4 +1,5 @@
 import { placeOnQuad, type Quad } from '../geometry/quad';
+import { connectedRegions } from '../raster/connectedRegions';
 import type { PixelImage } from '../raster/pixelImage';
 
 /*
@@ -65,32 +66,8 @@ export function isSkin([r, g, b]: readonly [number, number, number], white: read
 
 /** Whether one connected patch of skin begins at the rim and is as large and as deep as a fingertip. */
 function reachesIn(skin: Uint8Array): boolean {
-  const seen = new Uint8Array(skin.length);
-  for (let start = 0; start < SIDE_CELLS * 2; start++) {
-    if (skin[start] === 0 || seen[start] === 1) continue;
-    const waiting = [start];
-    seen[start] = 1;
-    let cells = 0;
-    let deepest = 0;
-    let from = SIDE_CELLS;
-    let to = 0;
-    while (waiting.length > 0) {
-      const at = waiting.pop()!;
-      const s = at % SIDE_CELLS;
-      const d = Math.floor(at / SIDE_CELLS);
-      cells++;
-      deepest = Math.max(deepest, d);
-      from = Math.min(from, s);
-      to = Math.max(to, s);
-      for (const [ds, dd] of [[1, 0], [-1, 0], [0, 1], [0, -1]] as const) {
-        const next = (d + dd) * SIDE_CELLS + s + ds;
-        if (s + ds < 0 || s + ds >= SIDE_CELLS || d + dd < 0 || d + dd >= DEEP_CELLS || skin[next] === 0 || seen[next] === 1) continue;
-        seen[next] = 1;
-        waiting.push(next);
-      }
-    }
+  return connectedRegions(skin, SIDE_CELLS, DEEP_CELLS).some(({ pixels, top, bottom, left, right }) => {
     // a strip of desk along a misplaced side is wide and shallow; a finger is not
-    if (cells >= LEAST_CELLS && deepest >= LEAST_DEPTH && to - from + 1 < 5 * (deepest + 1)) return true;
-  }
-  return false;
+    return top < 2 && pixels.length >= LEAST_CELLS && bottom >= LEAST_DEPTH && right - left + 1 < 5 * (bottom + 1);
+  });
 }

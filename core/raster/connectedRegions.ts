@@ -7,7 +7,10 @@ export interface Region {
   readonly bottom: number;
 }
 
-/** The 4-connected regions of a mask, in reading order of their first samples. */
+/**
+ * The 4-connected regions of a mask, in reading order of their first samples.
+ * @param mask - width × height, anything but 0 is in
+ */
 export function connectedRegions(mask: Uint8Array, width: number, height: number): Region[] {
   const seen = new Uint8Array(mask.length);
   const regions: Region[] = [];

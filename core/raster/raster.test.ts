@@ -1,5 +1,9 @@
 import fc from 'fast-check';
 import { halveImage } from './halveImage';
+import { createRandom } from '../../demo/random';
+import { connectedRegions } from './connectedRegions';
+import { enlargePlane } from './enlargePlane';
+import { guidedSmooth } from './guidedSmooth';
 import { closePlane, extremeFilter } from './morphology';
 import { pixelImageFrom, type PixelImage } from './pixelImage';
 import { fitLongSide, resizeByArea } from './resizeByArea';
@@ -74,5 +78,49 @@ describe('morphology', () => {
     expect(closed[5 * width + 10]).toBe(200);
     expect(closed[5 * width + 29]).toBe(200);
     expect(closed[5 * width + 30]).toBe(90);
+  });
+
+  it('along rows or columns alone looks no further, and the smallest mirrors the largest', () => {
+    const random = createRandom(5);
+    const plane = Float32Array.from({ length: 23 * 31 }, () => Math.floor(255 * random.next()));
+    const both = extremeFilter(extremeFilter(plane, 23, 31, 3, 'largest', 'rows'), 23, 31, 3, 'largest', 'columns');
+    expect(both).toEqual(extremeFilter(plane, 23, 31, 3, 'largest'));
+    const rows = extremeFilter(plane, 23, 31, 2, 'smallest', 'rows');
+    for (const [x, y] of [[0, 0], [11, 15], [22, 30]] as const) {
+      const from = Math.max(0, x - 2);
+      expect(rows[y * 23 + x]).toBe(Math.min(...plane.subarray(y * 23 + from, y * 23 + Math.min(23, x + 3))));
+    }
+  });
+});
+
+describe('enlarging', () => {
+  it('keeps a slope a slope and the ends where they are', () => {
+    const slope = Float32Array.from({ length: 6 * 4 }, (_, i) => 10 * (i % 6));
+    const large = enlargePlane(slope, 6, 4, 24, 9);
+    expect([large[0], large[23]]).toEqual([0, 50]);
+    for (let x = 3; x < 20; x++) expect(large[4 * 24 + x + 1]! - large[4 * 24 + x]!).toBeCloseTo(2.5, 4);
+  });
+});
+
+describe('guided smoothing', () => {
+  it('takes noise out of an even field and leaves a step where it is', () => {
+    const random = createRandom(8);
+    const plane = Float32Array.from({ length: 60 * 40 }, (_, i) => (i % 60 < 30 ? 200 : 120) + 2 * random.gauss());
+    const smooth = guidedSmooth(plane, 60, 40, 3, 0.03);
+    const spread = (values: Float32Array): number => {
+      const part = Array.from({ length: 400 }, (_, k) => values[(10 + Math.floor(k / 20)) * 60 + 5 + (k % 20)]!);
+      const mean = part.reduce((a, b) => a + b) / part.length;
+      return Math.sqrt(part.reduce((sum, v) => sum + (v - mean) ** 2, 0) / part.length);
+    };
+    expect(spread(smooth)).toBeLessThan(0.5 * spread(plane));
+    for (let y = 5; y < 35; y++) expect(smooth[y * 60 + 28]! - smooth[y * 60 + 31]!).toBeGreaterThan(65);
+  });
+});
+
+describe('connected regions', () => {
+  it('are told apart where they touch at corners only, each with its box', () => {
+    const picture = ['##..#', '##.#.', '...#.', '#....'].join('');
+    const regions = connectedRegions(Uint8Array.from(picture, (c) => (c === '#' ? 1 : 0)), 5, 4);
+    expect(regions.map(({ pixels, left, top, right, bottom }) => [pixels.length, left, top, right, bottom])).toEqual([[4, 0, 0, 1, 1], [1, 4, 0, 4, 0], [2, 3, 1, 3, 2], [1, 0, 3, 0, 3]]);
   });
 });

@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import { encodeJbig2 } from '../../core/compress/jbig2';
 import { detectOutline } from '../../core/detect/detectOutline';
 import { FotoplanError, toWireError } from '../../core/errors';
+import { isBilevel } from '../../core/finish/light';
 import { ALL_STRAIGHT, mostBent, ringOf, turnBends } from '../../core/geometry/bentOutline';
 import { turnQuad, wholePicture, type Quad } from '../../core/geometry/quad';
 import { longSideAtDpi } from '../../core/pdf/paperSize';
@@ -55,7 +56,7 @@ async function render({ file, finish, outline, encode }: RenderTask): Promise<Re
   const longSide = encode.dpi === null ? Infinity : longSideAtDpi(size.width, size.height, paper, encode.dpi);
   const page = renderPage(image, recipe, longSide);
   const { width, height } = page;
-  if (encode.as === 'page' && finish === 'press') return { coding: 'jbig2', bytes: encodeJbig2(page), width, height };
+  if (encode.as === 'page' && isBilevel(finish)) return { coding: 'jbig2', bytes: encodeJbig2(page), width, height };
   const picture = sharp(page.data, { raw: { width, height, channels: page.channels } });
   if (encode.as === 'png') return { coding: 'png', bytes: await picture.png().toBuffer(), width, height };
   return { coding: 'jpeg', bytes: await picture.jpeg({ quality: encode.quality, mozjpeg: true }).toBuffer(), width, height };

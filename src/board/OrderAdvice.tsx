@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
 import { View } from 'react-native';
 import { shownPages, type HandIn } from '../../core/handIn/handIn';
 import { advise, type Advice } from '../../core/order/advise';
@@ -21,13 +21,17 @@ export function OrderAdvice({ handIn }: { readonly handIn: HandIn }) {
       stopGathering();
     };
   }, [handIn]);
-  const pages = shownPages(handIn).filter((page) => !page.leftOut);
-  const known = pages.flatMap((page) => {
-    const own = facts[factsKey(page)];
-    return own === undefined ? [] : [{ id: page.id, ...own }];
-  });
-  // gaps and repeats only mean something once every page has been looked at
-  const advice = advise(known).filter((each) => (known.length === pages.length || each.kind === 'blank' || each.kind === 'alike') && !dismissed.includes(keyOf(handIn, each)));
+  const pages = useMemo(() => shownPages(handIn).filter((page) => !page.leftOut), [handIn]);
+  // every page is compared with every other: only when one of them has changed
+  const all = useMemo(() => {
+    const known = pages.flatMap((page) => {
+      const own = facts[factsKey(page)];
+      return own === undefined ? [] : [{ id: page.id, ...own }];
+    });
+    // what the numbers say only means something once every page has been looked at
+    return advise(known).filter(({ kind }) => known.length === pages.length || kind === 'blank' || kind === 'alike');
+  }, [pages, facts]);
+  const advice = all.filter((each) => !dismissed.includes(keyOf(handIn, each)));
   const first = advice[0];
   if (first === undefined) return null;
   const number = (id: string): number => pages.findIndex((page) => page.id === id) + 1;

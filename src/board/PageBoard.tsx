@@ -7,7 +7,7 @@ import { setDown } from '../../core/handIn/operation';
 import { PageTile } from '../components/PageTile';
 import { Words } from '../components/Words';
 import { movePages } from '../stores/pageActions';
-import { pageNumber } from './pageNumber';
+import { pageNumbers } from './pageNumber';
 import { SortableTile } from './SortableTile';
 
 interface PageBoardProps {
@@ -53,6 +53,7 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
     setLaid(setDown(shownIds, group, id, String(over.id)));
     void movePages(handIn, group, id, String(over.id)).finally(() => setLaid(null));
   };
+  const numbers = pageNumbers(handIn);
   const byId = new Map(pages.map((page) => [page.id, page]));
   const liftedPage = lifted === null ? undefined : byId.get(lifted);
   const together = lifted === null ? 1 : groupOf(lifted).length;
@@ -73,7 +74,7 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
             return page === undefined ? null : (
               <View style={{ width: `${100 / columns}%` }}>
                 <SortableTile id={item} place={index + 1} count={ids.length} dimmed={lifted !== null && groupOf(lifted).includes(item)}>
-                  <PageTile page={page} number={pageNumber(handIn, item)} place={index + 1} count={ids.length} selected={chosen === null ? item === openId : chosen.includes(item)} choosing={chosen !== null} onPress={() => onPress(item)} />
+                  <PageTile page={page} number={numbers.get(item) ?? null} place={index + 1} count={ids.length} selected={chosen === null ? item === openId : chosen.includes(item)} choosing={chosen !== null} onPress={() => onPress(item)} />
                 </SortableTile>
               </View>
             );
@@ -83,7 +84,7 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
       <DragOverlay dropAnimation={null}>
         {liftedPage === undefined ? null : (
           <View className="rotate-1 bg-sheet shadow-sheet" aria-hidden>
-            <PageTile page={liftedPage} number={pageNumber(handIn, liftedPage.id)} place={0} count={ids.length} selected choosing={false} onPress={() => undefined} />
+            <PageTile page={liftedPage} number={numbers.get(liftedPage.id) ?? null} place={0} count={ids.length} selected choosing={false} onPress={() => undefined} />
             {together > 1 ? <Words as="strong" tone="onBeet" className="absolute right-2 top-2 bg-beet px-2">{together}</Words> : null}
           </View>
         )}

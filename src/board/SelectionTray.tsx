@@ -71,7 +71,7 @@ function MoveTray({ handIn, chosen, onDone }: { readonly handIn: HandIn; readonl
       <Words as="soft" className="pt-2">The whole hand-in</Words>
       <View className="flex-row flex-wrap gap-2 pt-1">
         <Action label="Back to front" spoken="Reverse the order of all pages" onPress={() => void reverseOrder(handIn)} />
-        <Action label="As shot" spoken="Order all pages by when they were shot" onPress={() => void sortByTimeTaken(handIn)} />
+        <Action label="By time shot" spoken="Order all pages by when they were shot" onPress={() => void sortByTimeTaken(handIn)} />
       </View>
       {targets.length > 0 && chosen.length > 0 ? (
         <>

@@ -53,19 +53,21 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
             sliders.map((each) => <LabelledSlider key={each} slider={each} draft={draft} labelled />)
           ) : (
             <>
-              <View role="group" aria-label="What to set" className="flex-row px-1">
-                {sliders.map((each) => (
-                  <View key={each} className="flex-1">
-                    <Action kind="verb" label={SLIDER_SHORT[each]} spoken={`Set ${SLIDER_WORDS[each].toLowerCase()}`} on={each === slider} onPress={() => setSlider(each)} />
-                  </View>
-                ))}
-              </View>
-              <View className="px-4"><LabelledSlider slider={slider} draft={draft} labelled={false} /></View>
+              {sliders.length === 1 ? null : (
+                <View role="group" aria-label="What to set" className="flex-row px-1">
+                  {sliders.map((each) => (
+                    <View key={each} className="flex-1">
+                      <Action kind="verb" label={SLIDER_SHORT[each]} spoken={`Set ${SLIDER_WORDS[each].toLowerCase()}`} on={each === slider} onPress={() => setSlider(each)} />
+                    </View>
+                  ))}
+                </View>
+              )}
+              <View className="px-4"><LabelledSlider slider={slider} draft={draft} labelled={sliders.length === 1} /></View>
             </>
           )}
           <View role="group" aria-label="Compare" className="flex-row flex-wrap px-1">
             <Action kind="quiet" label="Photo" spoken="Show the photo as it was shot" on={draft.view === 'before'} onPress={() => draft.setView(draft.view === 'before' ? 'after' : 'before')} />
-            <Action kind="quiet" label="Half" spoken="Photo and page side by side, with a line to move" on={draft.view === 'both'} onPress={() => draft.setView(draft.view === 'both' ? 'after' : 'both')} />
+            <Action kind="quiet" label="Compare" spoken="Photo and page side by side, with a line to move" on={draft.view === 'both'} onPress={() => draft.setView(draft.view === 'both' ? 'after' : 'both')} />
             <Action kind="quiet" label="Reset" spoken="Reset the light" disabled={draft.reset === null} onPress={() => draft.reset?.()} />
             {finish === 'pencil' ? <Action kind="quiet" label="Fade rules" spoken="Fade ruled lines and squares" on={draft.recipe.light.fadeRules} onPress={() => draft.change({ fadeRules: !draft.recipe.light.fadeRules })} /> : null}
             {finish === 'board' ? <Action kind="quiet" label="Invert" spoken="Turn a dark board into dark writing on white" on={draft.recipe.light.invert} onPress={() => draft.change({ invert: !draft.recipe.light.invert })} /> : null}

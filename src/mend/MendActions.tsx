@@ -13,7 +13,7 @@ import { RangeSlider } from '../components/RangeSlider';
 import { Words } from '../components/Words';
 import { usePageLook } from '../light/usePageLook';
 import type { MendDraft } from './useMendDraft';
-import type { Zoom } from './useZoom';
+import type { Zoom } from '../zoom/useZoom';
 
 /** The verbs of the mending tool, and what it found by itself. */
 export function MendActions({ page, draft, zoom, wide }: { readonly page: Page; readonly draft: MendDraft; readonly zoom: Zoom; readonly wide: boolean }) {
@@ -38,14 +38,16 @@ export function MendActions({ page, draft, zoom, wide }: { readonly page: Page; 
           <RangeSlider label="Size of the brush" value={draft.brush} least={0.004} most={0.08} step={0.002} valueText={`${Math.round(draft.brush * 2000) / 10} % of the page’s width`} onChange={draft.setBrush} />
         </View>
       </View>
-      <View role="toolbar" aria-label="Mending" className="flex-row">
+      <View role="toolbar" aria-label="Steps" className="flex-row">
         <Action kind="verb" icon={Undo2} label="Undo" spoken="Undo the last stroke" disabled={!draft.canUndo} onPress={draft.undo} />
         <Action kind="verb" icon={Redo2} label="Redo" spoken="Redo the stroke" disabled={!draft.canRedo} onPress={draft.redo} />
+        <Action kind="verb" icon={Trash} label="Clear" spoken="Take all mends off this page" disabled={draft.recipe.mends.length === 0} onPress={draft.clear} />
+        <Action kind="verb" icon={X} label="Cancel" spoken="Leave the page as it was" onPress={draft.leave} />
+      </View>
+      <View role="toolbar" aria-label="View" className="flex-row">
         <Action kind="verb" icon={ZoomIn} label="Near" spoken="Zoom in" onPress={() => zoom.by(1.6)} />
         <Action kind="verb" icon={ZoomOut} label="Far" spoken="Zoom out" disabled={zoom.factor === 1} onPress={() => zoom.by(1 / 1.6)} />
         <Action kind="verb" icon={Hand} label="Move" spoken="Move the page instead of painting" on={zoom.moving} disabled={zoom.factor === 1} onPress={zoom.toggleMoving} />
-        <Action kind="verb" icon={Trash} label="Clear" spoken="Take all mends off this page" disabled={draft.recipe.mends.length === 0} onPress={draft.clear} />
-        <Action kind="verb" icon={X} label="Cancel" spoken="Leave the page as it was" onPress={draft.leave} />
       </View>
     </View>
   );

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Image, PanResponder, View, type GestureResponderEvent, type LayoutChangeEvent, type ViewProps } from 'react-native';
+import { Image, PanResponder, View, type GestureResponderEvent, type ViewProps } from 'react-native';
 import Svg, { Circle, Polyline } from 'react-native-svg';
 import type { Point } from '../../core/geometry/point';
 import type { Page } from '../../core/handIn/handIn';
@@ -7,10 +7,10 @@ import { Flag } from '../components/Flag';
 import { useUndoKeys } from '../components/useUndoKeys';
 import { Words } from '../components/Words';
 import { useLatestPicture } from '../pictures/useLatestPicture';
+import type { Zoom } from '../zoom/useZoom';
+import { useZoomedPage } from '../zoom/useZoomedPage';
 import type { MendDraft } from './useMendDraft';
-import type { Zoom } from './useZoom';
 
-const PICTURE_LONG_SIDE_PX = 1700;
 const MARGIN_PX = 16;
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
@@ -18,22 +18,18 @@ interface MendEditorProps {
   readonly page: Page;
   readonly draft: MendDraft;
   readonly zoom: Zoom;
+  /** As the page was shown before the tool was opened: its flat copy is then at hand. */
+  readonly longSidePx: number;
   readonly wide: boolean;
 }
 
 /** The flat page under the mending brush: painted with a finger or the mouse, or with arrow keys and the space bar. */
-export function MendEditor({ page, draft, zoom, wide }: MendEditorProps) {
-  const picture = useLatestPicture(page, draft.recipe, PICTURE_LONG_SIDE_PX, true);
-  const [box, setBox] = useState({ width: 0, height: 0 });
+export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorProps) {
+  const picture = useLatestPicture(page, draft.recipe, longSidePx, true);
+  const { measure, width, height, held } = useZoomedPage(picture, zoom, MARGIN_PX);
   const [stroke, setStroke] = useState<readonly Point[]>([]);
   const [cursor, setCursor] = useState<Point | null>(null);
   useUndoKeys(draft.undo, draft.redo);
-  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setBox({ width: layout.width, height: layout.height });
-  const fit = picture === null ? 0 : Math.max(0, Math.min((box.width - 2 * MARGIN_PX) / picture.width, (box.height - 2 * MARGIN_PX) / picture.height));
-  const width = (picture?.width ?? 0) * fit * zoom.factor;
-  const height = (picture?.height ?? 0) * fit * zoom.factor;
-  const limit = { x: Math.max(0, (width - box.width) / 2 + MARGIN_PX), y: Math.max(0, (height - box.height) / 2 + MARGIN_PX) };
-  const held = { x: clamp(zoom.offset.x, limit.x), y: clamp(zoom.offset.y, limit.y) };
 
   const sheet = useRef<View>(null);
   const begun = useRef<{ rect: DOMRect; offset: Point; places: Point[] } | null>(null);
@@ -97,7 +93,7 @@ export function MendEditor({ page, draft, zoom, wide }: MendEditorProps) {
     <View className="flex-1 select-none bg-night">
       <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
         {picture === null ? <Words tone="chalk">Working …</Words> : null}
-        {picture !== null && fit > 0 ? (
+        {picture !== null && width > 0 ? (
           <View
             ref={sheet}
             {...responder.panHandlers}
@@ -132,5 +128,3 @@ export function MendEditor({ page, draft, zoom, wide }: MendEditorProps) {
     </View>
   );
 }
-
-const clamp = (value: number, most: number): number => Math.min(most, Math.max(-most, value));

@@ -14,17 +14,27 @@ export interface PagePicture {
 export type PagePictureState = { readonly state: 'working' } | { readonly state: 'ready'; readonly picture: PagePicture } | { readonly state: 'failed'; readonly problem: string };
 
 const KEPT = 240;
+/** Pictures longer than this are megabytes each: only the last few stay. */
+const LARGE_PX = 2000;
+const LARGE_KEPT = 4;
 /** Finished pictures by what they show; a rendered picture may be thrown away at any time. */
 const finished = new Map<string, PagePicture>();
 const underWay = new Map<string, Promise<PagePicture>>();
 
-function keep(key: string, picture: PagePicture): PagePicture {
-  finished.set(key, picture);
-  for (const [oldest, { url }] of finished) {
-    if (finished.size <= KEPT) break;
-    finished.delete(oldest);
+/** Throws the oldest away until no more than these are left of those meant. */
+function forgetOldest(most: number, meant: (picture: PagePicture) => boolean): void {
+  const kept = [...finished].filter(([, picture]) => meant(picture));
+  for (const [key, { url }] of kept.slice(0, Math.max(0, kept.length - most))) {
+    finished.delete(key);
     URL.revokeObjectURL(url);
   }
+}
+
+function keep(key: string, picture: PagePicture): PagePicture {
+  finished.set(key, picture);
+  const isLarge = ({ width, height }: PagePicture): boolean => Math.max(width, height) > LARGE_PX;
+  forgetOldest(KEPT, () => true);
+  forgetOldest(LARGE_KEPT, isLarge);
   return picture;
 }
 

@@ -1,16 +1,18 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { Image, PanResponder, View, type GestureResponderEvent, type LayoutChangeEvent, type ViewProps } from 'react-native';
+import { useEffect, useMemo, useRef } from 'react';
+import { Image, PanResponder, View, type GestureResponderEvent, type ViewProps } from 'react-native';
 import type { Point } from '../../core/geometry/point';
 import type { Page } from '../../core/handIn/handIn';
 import { Words } from '../components/Words';
-import type { Zoom } from '../mend/useZoom';
 import { usePagePicture } from '../pictures/usePagePicture';
+import type { Zoom } from '../zoom/useZoom';
+import { useZoomedPage } from '../zoom/useZoomedPage';
 
 const FIRST_LONG_SIDE_PX = 1400;
 /** All the detail a page has, for reading closer. */
 const FULL_LONG_SIDE_PX = 6000;
 const FULL_FROM = 1.2;
 const SWIPE_PX = 60;
+const MARGIN_PX = 8;
 
 interface ReadPaperProps {
   readonly page: Page;
@@ -25,14 +27,8 @@ export function ReadPaper({ page, label, zoom, onSwipe }: ReadPaperProps) {
   const first = usePagePicture(page, page.recipe, FIRST_LONG_SIDE_PX);
   const full = usePagePicture(page, page.recipe, close ? FULL_LONG_SIDE_PX : FIRST_LONG_SIDE_PX, close);
   const shown = close && full.state === 'ready' ? full : first;
-  const [box, setBox] = useState({ width: 0, height: 0 });
-  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setBox({ width: layout.width, height: layout.height });
   const picture = shown.state === 'ready' ? shown.picture : null;
-  const fit = picture === null ? 0 : Math.min((box.width - 16) / picture.width, (box.height - 16) / picture.height);
-  const width = (picture?.width ?? 0) * fit * zoom.factor;
-  const height = (picture?.height ?? 0) * fit * zoom.factor;
-  const limit = { x: Math.max(0, (width - box.width) / 2 + 8), y: Math.max(0, (height - box.height) / 2 + 8) };
-  const held = { x: clamp(zoom.offset.x, limit.x), y: clamp(zoom.offset.y, limit.y) };
+  const { measure, width, height, held } = useZoomedPage(picture, zoom, MARGIN_PX);
 
   const begun = useRef<{ offset: Point; apart: number | null } | null>(null);
   // the responder is made once; it reads what is current through this
@@ -64,7 +60,7 @@ export function ReadPaper({ page, label, zoom, onSwipe }: ReadPaperProps) {
   const wheel = { onWheel: ({ nativeEvent }: { nativeEvent: WheelEvent }) => zoom.by(nativeEvent.deltaY < 0 ? 1.15 : 1 / 1.15) } as ViewProps;
   return (
     <View className="flex-1 select-none items-center justify-center overflow-hidden" onLayout={measure} {...responder.panHandlers} {...wheel} style={{ ...({ touchAction: 'none' } as object) }}>
-      {picture !== null && fit > 0 ? (
+      {picture !== null && width > 0 ? (
         <View className="pointer-events-none" style={{ width, height, flexShrink: 0, transform: [{ translateX: held.x }, { translateY: held.y }] }}>
           <Image source={{ uri: picture.url }} accessibilityLabel={label} resizeMode="stretch" style={{ width, height }} testID={close && full.state === 'ready' ? 'full-detail' : 'first-look'} />
         </View>
@@ -76,5 +72,3 @@ export function ReadPaper({ page, label, zoom, onSwipe }: ReadPaperProps) {
     </View>
   );
 }
-
-const clamp = (value: number, most: number): number => Math.min(most, Math.max(-most, value));

@@ -1,7 +1,7 @@
-import { useEffect } from 'react';
 import { Modal, ScrollView, View } from 'react-native';
 import { Action } from '../components/Action';
 import { Words } from '../components/Words';
+import { usePageKeys } from './usePageKeys';
 
 const KEYS: readonly (readonly [string, string])[] = [
   ['Page Up, Page Down', 'the page before, the page after'],
@@ -23,13 +23,7 @@ const KEYS: readonly (readonly [string, string])[] = [
 
 /** All keys, on a wide screen. */
 export function KeySheet({ onClose }: { readonly onClose: () => void }) {
-  useEffect(() => {
-    const press = (event: KeyboardEvent): void => {
-      if (event.key === 'Escape') onClose();
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  }, [onClose]);
+  usePageKeys({ Escape: onClose }, true);
   return (
     <Modal transparent onRequestClose={onClose} aria-label="Keys">
       <View className="flex-1 items-center justify-center bg-night/60 p-6">

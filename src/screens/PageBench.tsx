@@ -24,6 +24,8 @@ import { usePageKeys } from './usePageKeys';
 import { useNextThing } from './useNextThing';
 import { usePageTools } from './usePageTools';
 
+const PAGE_LONG_SIDE_PX = 1600;
+
 interface PageBenchProps {
   readonly handIn: HandIn;
   readonly page: Page;
@@ -81,9 +83,9 @@ function Bench({ handIn, page, from }: PageBenchProps) {
           {editing.editingEdges ? (
             <EdgesEditor page={page} editing={editing} wide />
           ) : mending.open ? (
-            <MendEditor page={page} draft={mending} zoom={zoom} wide />
+            <MendEditor page={page} draft={mending} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} wide />
           ) : (
-            <View className="flex-1 p-6"><LitPaper page={page} longSidePx={1600} label={`Page ${at + 1}`} light={light} /></View>
+            <View className="flex-1 p-6"><LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={`Page ${at + 1}`} light={light} /></View>
           )}
         </View>
         <View className="w-[300px] border-l border-rule-faint">

@@ -20,6 +20,8 @@ import { useNextThing } from './useNextThing';
 import { usePageTools } from './usePageTools';
 import { withHandIn } from './withHandIn';
 
+const PAGE_LONG_SIDE_PX = 1400;
+
 /** One page, large, with what can be done with it. */
 export const PageScreen = withHandIn(function PageScreen({ handIn, pageId, from }: { readonly handIn: HandIn; readonly pageId: string; readonly from?: string }) {
   const wide = useWide();
@@ -48,7 +50,7 @@ function OnePage({ handIn, page, from }: { readonly handIn: HandIn; readonly pag
         </>
       ) : mending.open ? (
         <>
-          <MendEditor page={page} draft={mending} zoom={zoom} wide={false} />
+          <MendEditor page={page} draft={mending} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} wide={false} />
           <MendActions page={page} draft={mending} zoom={zoom} wide={false} />
         </>
       ) : (
@@ -62,7 +64,7 @@ function OnePage({ handIn, page, from }: { readonly handIn: HandIn; readonly pag
             <Action kind="quiet" icon={ChevronRight} label="On" spoken="Page after" disabled={at === pages.length - 1} onPress={() => go(1)} />
           </View>
           <View className="flex-1 px-4 pb-3">
-            <LitPaper page={page} longSidePx={1400} label={`Page ${at + 1}`} light={light} />
+            <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={`Page ${at + 1}`} light={light} />
           </View>
           <PageTools handIn={handIn} page={page} light={light} onEdges={editing.openEdges} onMend={mending.start} unfolded={false} />
         </>

@@ -6,18 +6,19 @@ import Pencil from 'lucide-react-native/icons/pencil';
 import ZoomIn from 'lucide-react-native/icons/zoom-in';
 import ZoomOut from 'lucide-react-native/icons/zoom-out';
 import { useRouter } from 'expo-router';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { pageConcern } from '../components/pageConcern';
 import { NextBar } from '../components/NextBar';
 import { Words } from '../components/Words';
-import { useZoom } from '../mend/useZoom';
+import { useZoom } from '../zoom/useZoom';
 import { ReadPaper } from '../read/ReadPaper';
 import { NightAction } from '../shoot/NightAction';
 import { useShotFindings } from '../stores/findStore';
 import { markSeen, useSeenStore } from '../stores/seenStore';
 import { Message } from './Message';
+import { usePageKeys } from './usePageKeys';
 import { withHandIn } from './withHandIn';
 
 /** The pages one by one as their reader will see them, ticked off as they are seen. */
@@ -64,26 +65,18 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind }: Rea
   const seen = useSeenStore((s) => s.seen);
   const left = boundPages(handIn).filter((each) => !seen.includes(each.id)).length;
   const isSeen = seen.includes(page.id);
-  useEffect(() => {
-    const press = (event: KeyboardEvent): void => {
-      if (event.ctrlKey || event.metaKey || event.altKey) return;
-      const does: Readonly<Record<string, () => void>> = {
-        ArrowRight: () => onGo(1),
-        PageDown: () => onGo(1),
-        ArrowLeft: () => onGo(-1),
-        PageUp: () => onGo(-1),
-        '+': () => zoom.by(1.4),
-        '-': () => zoom.by(1 / 1.4),
-        Escape: onClose,
-      };
-      const act = does[event.key];
-      if (act === undefined) return;
-      event.preventDefault();
-      act();
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  });
+  usePageKeys(
+    {
+      ArrowRight: () => onGo(1),
+      PageDown: () => onGo(1),
+      ArrowLeft: () => onGo(-1),
+      PageUp: () => onGo(-1),
+      '+': () => zoom.by(1.4),
+      '-': () => zoom.by(1 / 1.4),
+      Escape: onClose,
+    },
+    true,
+  );
   const next = (): void => {
     void markSeen(page.id);
     if (at + 1 < count) onGo(1);

@@ -1,7 +1,7 @@
 import type { HandIn, Page } from '../../core/handIn/handIn';
 import { useLightDraft, type LightDraft } from '../light/useLightDraft';
 import { useMendDraft, type MendDraft } from '../mend/useMendDraft';
-import { useZoom, type Zoom } from '../mend/useZoom';
+import { useZoom, type Zoom } from '../zoom/useZoom';
 import { usePageEditing, type PageEditing } from './usePageEditing';
 
 export interface OpenTools {

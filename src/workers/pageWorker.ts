@@ -15,7 +15,7 @@ import type { PixelImage } from '../../core/raster/pixelImage';
 import { applyFinish } from '../../core/finish/applyFinish';
 import type { LitPage } from '../../core/finish/litPage';
 import { suggestFinish } from '../../core/finish/suggestFinish';
-import { PLAIN_LIGHT } from '../../core/finish/light';
+import { isBilevel, PLAIN_LIGHT } from '../../core/finish/light';
 import { readFrameFacts } from '../../core/live/frameFacts';
 import { findBlemishes } from '../../core/mend/findBlemishes';
 import { preparePage, renderedSize, renderPage, scaleMends, scaleRecipe, shapeOf } from '../../core/recipe/renderPage';
@@ -23,7 +23,7 @@ import { CHECK_EDGES_BELOW, isUntouched, type Recipe } from '../../core/recipe/r
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodeBlob } from '../../platform/browser/decodeBlob';
 import { encodeJpeg } from '../../platform/browser/encodeJpeg';
-import type { BindRequest, BindResult, CheckRequest, CheckResult, FactsRequest, FactsResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, ToWorker } from './pageWorkerProtocol';
+import type { BindRequest, BindResult, CheckRequest, CheckResult, FactsRequest, FactsResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, RenderRequest, ToWorker } from './pageWorkerProtocol';
 
 const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker): void };
 
@@ -157,7 +157,7 @@ async function bind({ title, paper, nowMs, pages }: BindRequest, id: number): Pr
       const photo = await decodeBlob(blob, original.fileName, pdfPage);
       const size = renderedSize(photo.width, photo.height, recipe);
       const page = renderPage(photo, recipe, longSideAtDpi(size.width, size.height, paper, BIND_DPI, recipe.kind));
-      const coding = recipe.finish === 'press' ? 'jbig2' : 'jpeg';
+      const coding = isBilevel(recipe.finish) ? 'jbig2' : 'jpeg';
       const coded = coding === 'jbig2' ? encodeJbig2(page) : new Uint8Array(await (await encodeJpeg(page, BIND_QUALITY)).arrayBuffer());
       pageBytes.push(coded.length);
       scope.postMessage({ id, progress: pageBytes.length / pages.length });
@@ -166,6 +166,13 @@ async function bind({ title, paper, nowMs, pages }: BindRequest, id: number): Pr
   };
   const bytes = await bindPdf(pictures(), { title, paper, nowMs });
   return { pdf: new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'application/pdf' }), sha256: bytesToHex(sha256(bytes)), pageBytes };
+}
+
+async function show({ original, recipe, longSidePx }: RenderRequest): Promise<PixelImage> {
+  if (recipe === null) return fitLongSide((await previewOf(original)).image, longSidePx);
+  // closer than the copy that is kept: all the photo has
+  if (longSidePx > PREVIEW_LONG_SIDE_PX) return renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx);
+  return applyFinish(await litPage(original, recipe, longSidePx), recipe.finish, recipe.light);
 }
 
 async function answer(id: number, request: PageRequest): Promise<PageResult> {
@@ -185,8 +192,7 @@ async function answer(id: number, request: PageRequest): Promise<PageResult> {
     case 'look':
       return look(request);
     case 'render': {
-      const { original, recipe, longSidePx } = request;
-      const page = recipe === null ? fitLongSide((await previewOf(original)).image, longSidePx) : longSidePx > PREVIEW_LONG_SIDE_PX ? renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx) : applyFinish(await litPage(original, recipe, longSidePx), recipe.finish, recipe.light);
+      const page = await show(request);
       return { picture: await encodeJpeg(page, PREVIEW_QUALITY), width: page.width, height: page.height };
     }
   }
