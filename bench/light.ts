@@ -13,7 +13,7 @@ import { loadOpenCv, type OpenCv } from './classicChain';
 import { trueSheet } from './flatness';
 import { backgroundOf, hueErrors, maskScore, type HueError } from './lightScores';
 import { plainLight } from './plainLight';
-import { openReader, type Reader } from './readText';
+import { openTextJudge, type TextJudge } from './readText';
 import { loadScoredPhotos, type ScoredPhoto } from './scoredPhotos';
 import { mean, percent, quantile } from './statistics';
 
@@ -43,7 +43,7 @@ const SHOWN_LONG_SIDE_PX = 1400;
 /** Scores the finishes on simulated photos laid flat by the simulator's own geometry, so that only the light is judged. */
 export async function benchLight(photoFolder: string, outFolder: string, only: (name: string) => boolean = () => true): Promise<void> {
   const { cv } = await loadOpenCv();
-  const reader = await openReader();
+  const reader = await openTextJudge();
   const scores: LightScore[] = [];
   for await (const photo of loadScoredPhotos(photoFolder)) {
     const { scene, corners, width, height } = photo.truth;
@@ -61,7 +61,7 @@ export async function benchLight(photoFolder: string, outFolder: string, only: (
   console.log(`\nThe worst ${worst.length} are drawn in ${outFolder} (as shot, Daylight, Press).`);
 }
 
-async function score({ name, image, truth }: ScoredPhoto, cv: OpenCv, reader: Reader): Promise<LightScore> {
+async function score({ name, image, truth }: ScoredPhoto, cv: OpenCv, reader: TextJudge): Promise<LightScore> {
   const { scene } = truth;
   const { size } = readShape(truth.corners, image.width, image.height);
   const started = performance.now();

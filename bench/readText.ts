@@ -1,29 +1,21 @@
-import { createRequire } from 'node:module';
-import path from 'node:path';
 import sharp from 'sharp';
-import { createWorker } from 'tesseract.js';
 import type { PixelImage } from '../core/raster/pixelImage';
+import { openReader } from '../platform/node/reader';
 
-const DATA = path.join(path.dirname(createRequire(import.meta.url).resolve('@tesseract.js-data/eng')), '4.0.0_best_int');
-
-export interface Reader {
+export interface TextJudge {
   /** Share of the text's characters that were read wrongly, left out or put in. */
   errors(page: PixelImage, text: string): Promise<number>;
   close(): Promise<void>;
 }
 
-/** An OCR engine with English data, all from packages. */
-export async function openReader(): Promise<Reader> {
-  const worker = await createWorker('eng', 1, { langPath: DATA, gzip: true, cacheMethod: 'none' });
+export async function openTextJudge(): Promise<TextJudge> {
+  const reader = await openReader();
   return {
     errors: async ({ width, height, channels, data }, text) => {
-      const png = await sharp(data, { raw: { width, height, channels } }).png().toBuffer();
-      const read = await worker.recognize(png);
-      return editDistance(plain(read.data.text), plain(text)) / Math.max(1, plain(text).length);
+      const read = plain(await reader.text(await sharp(data, { raw: { width, height, channels } }).png().toBuffer()));
+      return editDistance(read, plain(text)) / Math.max(1, plain(text).length);
     },
-    close: async () => {
-      await worker.terminate();
-    },
+    close: () => reader.close(),
   };
 }
 

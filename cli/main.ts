@@ -3,16 +3,18 @@ import { FotoplanError } from '../core/errors';
 import { createPageCrew } from '../platform/node/pageCrew';
 import { bind } from './bind';
 import { detect } from './detect';
+import { inspect } from './inspect';
 import { render } from './render';
 import { UsageError } from './usageError';
 
-const COMMANDS = { detect, render, bind } as const;
+const COMMANDS = { detect, render, bind, inspect } as const;
 
 const USAGE = `fotoplan: photos of paper pages in, one PDF out
 
   fotoplan detect IMG... --json
-  fotoplan render IMG -o OUT.png [--finish asshot|daylight] [--outline whole|auto|x,y,x,y,x,y,x,y] [--dpi N]
-  fotoplan bind IMG... -o OUT.pdf [--finish asshot|daylight] [--paper auto|a4|letter] [--max-bytes N]
+  fotoplan render IMG -o OUT.png [--finish asshot|daylight|pencil|press|board] [--outline whole|auto|x,y,x,y,x,y,x,y] [--dpi N]
+  fotoplan bind IMG... -o OUT.pdf [--finish F] [--paper auto|a4|letter|a5|asshot] [--max-bytes N] [--text] [--name PATTERN]
+  fotoplan inspect IMG... --json
 `;
 
 async function main(): Promise<number> {

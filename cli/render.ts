@@ -14,13 +14,13 @@ export async function render(args: readonly string[], crew: PageCrew): Promise<n
   const [file, ...more] = readFiles(positionals);
   if (more.length > 0) throw new UsageError('render takes one photo. Call it once for each.');
   const output = readOutput(values.output, '.png');
-  const { bytes } = await crew.render({
+  const answer = await crew.render({
     task: 'render',
     file: file!,
     finish: readFinish(values.finish),
     outline: readOutline(values.outline),
     encode: { as: 'png', dpi: readCount(values.dpi, '--dpi') },
   });
-  await writeWhole(output, bytes);
+  if (answer.as === 'png') await writeWhole(output, answer.bytes);
   return 0;
 }

@@ -57,9 +57,20 @@ export class MendBody {
   @IsNumber() @Min(0.1) @Max(30_000) radius!: number;
 }
 
+export class MarkBody {
+  @Matches(/^[\w-]{1,40}$/, { message: 'a mark needs an id of its own' }) id!: string;
+  @IsIn(['pen', 'highlighter', 'signature', 'note']) kind!: string;
+  @Matches(/^#[0-9a-f]{6}$/, { message: 'colour must be #rrggbb' }) colour!: string;
+  @ValidateIf((mark: MarkBody) => mark.kind !== 'note') @IsNumber() @Min(0.0001) @Max(0.1) width?: number;
+  @ValidateIf((mark: MarkBody) => mark.kind !== 'note') @IsArray() @ArrayMinSize(1) @ArrayMaxSize(2000) @ValidateNested({ each: true }) @Type(() => PointBody) points?: PointBody[];
+  @IsOptional() @Matches(/^[\w-]{1,40}$/, { message: 'group must be an id' }) group?: string;
+  @ValidateIf((mark: MarkBody) => mark.kind === 'note') @IsDefined() @ValidateNested() @Type(() => PointBody) at?: PointBody;
+  @ValidateIf((mark: MarkBody) => mark.kind === 'note') @IsString() @Length(1, 500) text?: string;
+}
+
 export class RecipeBody {
   /** Earlier versions may still wait on a device that was offline; the server brings them up to date. */
-  @IsIn([1, 2, 3, 4]) version!: 1 | 2 | 3 | 4;
+  @IsIn([1, 2, 3, 4, 5]) version!: 1 | 2 | 3 | 4 | 5;
   @ValidateIf((body: RecipeBody) => body.version !== 1) @IsIn(['sheet', 'spread', 'board', 'card', 'picture']) kind?: string;
   @IsDefined() @ValidateNested() @Type(() => OutlineBody) outline!: OutlineBody;
   @ValidateIf((body: RecipeBody) => body.version >= 3) @IsIn(['auto', 'a', 'letter', 'card', 'free']) sheet?: string;
@@ -68,6 +79,7 @@ export class RecipeBody {
   @IsIn(['asshot', 'daylight', 'pencil', 'press', 'board']) finish!: string;
   @ValidateIf((body: RecipeBody) => body.version >= 4) @IsDefined() @ValidateNested() @Type(() => LightBody) light?: LightBody;
   @ValidateIf((body: RecipeBody) => body.version >= 4) @IsArray() @ArrayMaxSize(400) @ValidateNested({ each: true }) @Type(() => MendBody) mends?: MendBody[];
+  @ValidateIf((body: RecipeBody) => body.version >= 5) @IsArray() @ArrayMaxSize(600) @ValidateNested({ each: true }) @Type(() => MarkBody) marks?: MarkBody[];
 }
 
 class OperationBody {
@@ -81,14 +93,40 @@ class PageOperationBody extends OperationBody {
   @Matches(ID, { message: 'pageId must be 8 to 40 letters, digits, - or _' }) pageId!: string;
 }
 
+const PAPERS = ['auto', 'a4', 'letter', 'a5', 'asshot'];
+
+export class NamePieceBody {
+  @IsIn(['family', 'first', 'initial', 'number', 'course', 'assignment', 'title', 'date', 'attempt', 'words']) kind!: string;
+  @IsOptional() @IsString() @Length(0, 60) text?: string;
+  @IsOptional() @IsIn(['2026-11-24', '24-11-2026', '20261124']) form?: string;
+}
+
+export class NamePatternBody {
+  @IsArray() @ArrayMaxSize(12) @ValidateNested({ each: true }) @Type(() => NamePieceBody) pieces!: NamePieceBody[];
+  @IsIn(['_', '-', ' ', '.']) separator!: string;
+}
+
+export class BindSettingsBody {
+  @IsNumber() @Min(0) @Max(30) marginMm!: number;
+  @IsBoolean() sameWidth!: boolean;
+  @IsBoolean() cover!: boolean;
+  @IsBoolean() searchable!: boolean;
+  @IsBoolean() showMarks!: boolean;
+  @IsBoolean() author!: boolean;
+  @ValidateIf((body: BindSettingsBody) => body.maxBytes !== null) @IsInt() @Min(20_000) @Max(2_000_000_000) maxBytes!: number | null;
+  @ValidateIf((body: BindSettingsBody) => body.name !== null) @IsDefined() @ValidateNested() @Type(() => NamePatternBody) name!: NamePatternBody | null;
+}
+
 export class CreateHandInBody extends OperationBody {
   @IsString() @Length(1, 120) title!: string;
-  @IsIn(['auto', 'a4', 'letter']) paper!: string;
+  @IsIn(PAPERS) paper!: string;
 }
 
 export class ChangeHandInBody extends OperationBody {
   @IsOptional() @IsString() @Length(1, 120) title?: string;
-  @IsOptional() @IsIn(['auto', 'a4', 'letter']) paper?: string;
+  @IsOptional() @IsIn(PAPERS) paper?: string;
+  @IsOptional() @ValidateNested() @Type(() => BindSettingsBody) binding?: BindSettingsBody;
+  @IsOptional() @Matches(ID, { message: 'assignmentId must be an assignment of the course office, or null' }) assignmentId?: string | null;
   @IsOptional() @IsBoolean() removed?: boolean;
 }
 

@@ -48,3 +48,17 @@ export function recoverProportions(quad: Quad, width: number, height: number, fo
   }
   return { aspect: best.aspect, focalShare: best.focalShare };
 }
+
+/**
+ * How far the camera was tilted against a page, in degrees: the angle between the page's normal and the line of sight, with
+ * the focal length of recoverProportions.
+ * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
+ */
+export function recoverTilt(quad: Quad, width: number, height: number): number {
+  const h = homographyBetween(wholePicture(1, 1), mapQuad(quad, (p) => ({ x: p.x - width / 2, y: p.y - height / 2 })));
+  const f = recoverProportions(quad, width, height).focalShare * Math.max(width, height);
+  const [ax, ay, az] = [h[0] / f, h[3] / f, h[6]];
+  const [bx, by, bz] = [h[1] / f, h[4] / f, h[7]];
+  const normal = [ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx] as const;
+  return (Math.acos(Math.min(1, Math.abs(normal[2]) / Math.hypot(...normal))) * 180) / Math.PI;
+}

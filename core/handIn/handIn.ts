@@ -1,3 +1,4 @@
+import type { BindSettings } from './bindSettings';
 import type { Paper } from '../pdf/paperSize';
 import type { Recipe } from '../recipe/recipe';
 
@@ -26,6 +27,9 @@ export interface HandIn {
   readonly id: string;
   readonly title: string;
   readonly paper: Paper;
+  readonly binding: BindSettings;
+  /** What it is handed in for, at the course office; null while it stands alone. */
+  readonly assignmentId: string | null;
   readonly createdAtMs: number;
   readonly changedAtMs: number;
   readonly removed: boolean;

@@ -1,3 +1,4 @@
+import { PLAIN_BINDING, type BindSettings } from './bindSettings';
 import type { Paper } from '../pdf/paperSize';
 import type { Recipe } from '../recipe/recipe';
 import type { HandIn, Page } from './handIn';
@@ -18,6 +19,10 @@ export interface ChangeHandIn extends OperationBase {
   readonly kind: 'changeHandIn';
   readonly title?: string;
   readonly paper?: Paper;
+  /** All settings together: the last edit wins. */
+  readonly binding?: BindSettings;
+  /** Null takes it off its assignment. */
+  readonly assignmentId?: string | null;
   readonly removed?: boolean;
 }
 /** What a page shows: an original, or one page of it, with its recipe. */
@@ -92,6 +97,8 @@ const created = ({ handInId, title, paper, atMs }: CreateHandIn): HandIn => ({
   id: handInId,
   title,
   paper,
+  binding: PLAIN_BINDING,
+  assignmentId: null,
   createdAtMs: atMs,
   changedAtMs: atMs,
   removed: false,
@@ -101,7 +108,7 @@ const created = ({ handInId, title, paper, atMs }: CreateHandIn): HandIn => ({
 function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn>): HandIn {
   switch (operation.kind) {
     case 'changeHandIn':
-      return { ...handIn, title: operation.title ?? handIn.title, paper: operation.paper ?? handIn.paper, removed: operation.removed ?? handIn.removed };
+      return { ...handIn, title: operation.title ?? handIn.title, paper: operation.paper ?? handIn.paper, binding: operation.binding ?? handIn.binding, assignmentId: operation.assignmentId === undefined ? handIn.assignmentId : operation.assignmentId, removed: operation.removed ?? handIn.removed };
     case 'addPage': {
       if (handIn.pages.some((page) => page.id === operation.pageId)) return handIn;
       const after = handIn.pages.findIndex((page) => page.id === operation.afterPageId);

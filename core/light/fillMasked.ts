@@ -8,8 +8,14 @@ import { enlargePlane } from '../raster/enlargePlane';
  */
 export function fillMasked(plane: Float32Array, mask: Uint8Array, width: number, height: number): Float32Array {
   if (!mask.includes(1)) return plane;
-  const known = Float32Array.from(mask, (m) => 1 - m);
-  return pushPull(plane.map((v, i) => v * known[i]!), known, width, height);
+  const known = new Float32Array(mask.length);
+  const sum = new Float32Array(mask.length);
+  for (let i = 0; i < mask.length; i++) {
+    if (mask[i] !== 0) continue;
+    known[i] = 1;
+    sum[i] = plane[i]!;
+  }
+  return pushPull(sum, known, width, height);
 }
 
 function pushPull(sum: Float32Array, weight: Float32Array, width: number, height: number): Float32Array {

@@ -1,74 +1,98 @@
-import { concatTransformationMatrix, degrees, drawObject, PDFDocument, popGraphicsState, pushGraphicsState, type PDFPage } from '@cantoo/pdf-lib';
+import { degrees, PDFDocument, StandardFonts, type PDFFont } from '@cantoo/pdf-lib';
+import fontkit from '@pdf-lib/fontkit';
+import { bytesToHex } from '@noble/hashes/utils';
+import { sha256 } from '@noble/hashes/sha2';
 import { FotoplanError } from '../errors';
-import type { PageKind } from '../recipe/recipe';
+import type { Area, BoundPage, PdfPage } from './boundPage';
+import { addCoverSheet, type CoverSheet } from './coverSheet';
+import { describeFile } from './describeFile';
+import { drawCoded } from './drawCoded';
+import { turnMarks } from '../marks/marks';
+import { drawMarks } from './drawMarks';
+import { drawWords } from './drawWords';
 import { openPdf } from './openPdf';
-import { placeOnSheet, POINTS_PER_MM, sheetFor, type Paper } from './paperSize';
-
-/** A finished page, coded, with its size in px. */
-export interface PagePicture {
-  /** A JPEG file, or the segments of encodeJbig2. */
-  readonly coding: 'jpeg' | 'jbig2';
-  readonly bytes: Uint8Array;
-  readonly width: number;
-  readonly height: number;
-  /** What was photographed, where that says how large it truly is. */
-  readonly kind?: PageKind;
-}
-
-/** A page of a PDF that goes into the file as it is: text stays text. */
-export interface PdfPage {
-  readonly pdf: Uint8Array;
-  /** From 0. */
-  readonly pdfPage: number;
-  /** Clockwise, on top of what the PDF says. */
-  readonly quarterTurns: number;
-}
+import { placeOnSheet, POINTS_PER_MM, sheetFor, sheetOfWidth, type Paper, type SheetSizeMm } from './paperSize';
 
 export interface BindOptions {
   readonly title: string;
+  readonly author?: string;
   readonly paper: Paper;
-  /** Written as the file's creation time; the same pages and time give the same bytes. */
-  readonly nowMs: number;
+  readonly marginMm?: number;
+  /** All sheets as wide as A4, or Letter where that is the paper, whichever way they are turned. */
+  readonly sameWidth?: boolean;
+  readonly cover?: CoverSheet;
+  /** A TrueType font for the cover and for notes; needed where there are any. */
+  readonly font?: Uint8Array;
 }
+
+const SAME_WIDTH_MM: Readonly<Partial<Record<Paper, number>>> = { letter: 215.9, a5: 148 };
+const A4_WIDTH_MM = 210;
 
 /**
- * Makes the PDF: one sheet a page, in the order given, each picture at its true physical size.
+ * Makes the PDF: one sheet a page, in the order given, each picture at its true physical size. The same pages and options give
+ * the same bytes.
  * @param pages - asked for one after another, so that only one page need be in memory beside the file
- * @throws FotoplanError NO_PAGES when there are none
+ * @throws FotoplanError NO_PAGES when there are none; PDF_UNREADABLE for a PDF page that cannot be taken over
  */
-export async function bindPdf(pages: AsyncIterable<PagePicture | PdfPage>, { title, paper, nowMs }: BindOptions): Promise<Uint8Array> {
-  const pdf = await PDFDocument.create();
-  let source = null as { bytes: Uint8Array; document: PDFDocument } | null;
-  for await (const each of pages) {
-    if ('pdf' in each) {
-      // pages of one PDF follow each other: it is read once
-      if (source?.bytes !== each.pdf) source = { bytes: each.pdf, document: await openPdf(each.pdf) };
-      const [copy] = await pdf.copyPages(source.document, [each.pdfPage]);
-      if (each.quarterTurns !== 0) copy!.setRotation(degrees((copy!.getRotation().angle + 90 * each.quarterTurns) % 360));
-      pdf.addPage(copy);
-      continue;
+export async function bindPdf(pages: AsyncIterable<BoundPage> | Iterable<BoundPage>, options: BindOptions): Promise<Uint8Array> {
+  const pdf = await PDFDocument.create({ updateMetadata: false });
+  const fonts = fontsOf(pdf, options.font);
+  const source = pdfReader();
+  const fingerprint = sha256.create().update(new TextEncoder().encode(JSON.stringify([options.title, options.paper, options.cover ?? null])));
+  let archival = true;
+  for await (const { content, kind, words = [], marks = [] } of pages) {
+    let area: Area;
+    let page;
+    if ('pdf' in content) {
+      archival = false;
+      [page] = await pdf.copyPages(await source(content.pdf), [content.pdfPage]);
+      page!.setRotation(degrees((page!.getRotation().angle + 90 * content.quarterTurns) % 360));
+      pdf.addPage(page);
+      area = page!.getCropBox();
+      fingerprint.update(new TextEncoder().encode(`${content.pdfPage} of ${content.pdf.length}`));
+    } else {
+      const { width, height } = content;
+      const sheet = sheetIn(options, sheetFor(width, height, options.paper, kind));
+      const place = placeOnSheet(width, height, sheet, kind, options.marginMm);
+      page = pdf.addPage([sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM]);
+      area = { x: place.xMm * POINTS_PER_MM, y: place.yMm * POINTS_PER_MM, width: place.widthMm * POINTS_PER_MM, height: place.heightMm * POINTS_PER_MM };
+      await drawCoded(pdf, page, content, area);
+      for (const bytes of content.coding === 'layers' ? content.inks.map((ink) => ink.bytes) : [content.bytes]) fingerprint.update(bytes);
     }
-    const { width, height, kind } = each;
-    const sheet = sheetFor(width, height, paper, kind);
-    const place = placeOnSheet(width, height, sheet, kind);
-    const page = pdf.addPage([sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM]);
-    const area = { x: place.xMm * POINTS_PER_MM, y: place.yMm * POINTS_PER_MM, width: place.widthMm * POINTS_PER_MM, height: place.heightMm * POINTS_PER_MM };
-    if (each.coding === 'jpeg') page.drawImage(await pdf.embedJpg(each.bytes), area);
-    else drawBilevel(pdf, page, each, area);
+    if (words.length > 0) drawWords(page!, words, await fonts.reading(), area);
+    // a page taken over may be shown turned: what is written on it is placed as it is read
+    if (marks.length > 0) await drawMarks(page!, turnMarks(marks, -page!.getRotation().angle / 90), () => fonts.own(), area);
   }
-  if (pdf.getPageCount() === 0) throw new FotoplanError('NO_PAGES', 'There is no page to bind. Add photos first.');
-  pdf.setTitle(title, { showInWindowTitleBar: true });
-  pdf.setCreator('Fotoplan');
-  pdf.setProducer('Fotoplan');
-  pdf.setLanguage('en');
-  pdf.setCreationDate(new Date(nowMs));
-  pdf.setModificationDate(new Date(nowMs));
-  return pdf.save();
+  const pageCount = pdf.getPageCount();
+  if (pageCount === 0) throw new FotoplanError('NO_PAGES', 'There is no page to bind. Add photos first.');
+  const { cover } = options;
+  if (cover !== undefined) addCoverSheet(pdf, cover, pageCount, sheetFor(A4_WIDTH_MM, 297, options.paper === 'asshot' ? 'auto' : options.paper), await fonts.own());
+  describeFile(pdf, { title: options.title, ...(options.author === undefined ? {} : { author: options.author }), archival, fingerprint: bytesToHex(fingerprint.digest()).slice(0, 32), firstPage: cover === undefined ? 0 : 1 });
+  return pdf.save({ addDefaultPage: false });
 }
 
-/** Lays a JBIG2 picture on a page: the library knows no such images, so its object is written here. */
-function drawBilevel(pdf: PDFDocument, page: PDFPage, { bytes, width, height }: PagePicture, area: { readonly x: number; readonly y: number; readonly width: number; readonly height: number }): void {
-  const image = pdf.context.stream(bytes, { Type: 'XObject', Subtype: 'Image', Width: width, Height: height, ColorSpace: 'DeviceGray', BitsPerComponent: 1, Filter: 'JBIG2Decode' });
-  const name = page.node.newXObject('Image', pdf.context.register(image));
-  page.pushOperators(pushGraphicsState(), concatTransformationMatrix(area.width, 0, 0, area.height, area.x, area.y), drawObject(name), popGraphicsState());
+const sheetIn = ({ sameWidth = false, paper }: BindOptions, sheet: SheetSizeMm): SheetSizeMm => (sameWidth ? sheetOfWidth(sheet, SAME_WIDTH_MM[paper] ?? A4_WIDTH_MM) : sheet);
+
+/** Fonts are put into the file only when something is written in them. */
+function fontsOf(pdf: PDFDocument, bytes: Uint8Array | undefined): { reading(): Promise<PDFFont>; own(): Promise<PDFFont> } {
+  let reading: Promise<PDFFont> | null = null;
+  let own: Promise<PDFFont> | null = null;
+  return {
+    // never drawn, so it need not be in the file
+    reading: () => (reading ??= pdf.embedFont(StandardFonts.Helvetica)),
+    own: () => {
+      if (bytes === undefined) throw new Error('bindPdf: a cover or a note needs a font');
+      pdf.registerFontkit(fontkit);
+      return (own ??= pdf.embedFont(bytes));
+    },
+  };
+}
+
+/** Pages of one PDF follow each other: it is read once. */
+function pdfReader(): (bytes: PdfPage['pdf']) => Promise<PDFDocument> {
+  let last = null as { bytes: Uint8Array; document: Promise<PDFDocument> } | null;
+  return (bytes) => {
+    if (last?.bytes !== bytes) last = { bytes, document: openPdf(bytes) };
+    return last.document;
+  };
 }

@@ -1,10 +1,10 @@
 import type { PageKind } from '../recipe/recipe';
 
-/** Paper a hand-in can be bound on; auto takes each page's own proportions to the sheet they belong to. */
-export const PAPERS = ['auto', 'a4', 'letter'] as const;
+/** Paper a hand-in can be bound on: auto takes each page's own proportions to the sheet they belong to, asshot keeps them whatever they are. */
+export const PAPERS = ['auto', 'a4', 'letter', 'a5', 'asshot'] as const;
 export type Paper = (typeof PAPERS)[number];
 
-const SHEETS_MM = { a4: [210, 297], letter: [215.9, 279.4] } as const;
+const SHEETS_MM = { a4: [210, 297], letter: [215.9, 279.4], a5: [148, 210] } as const;
 
 /** ISO/IEC 7810 ID-1, the size of a student card. */
 export const CARD_LONG_SIDE_MM = 85.6;
@@ -33,26 +33,41 @@ export function sheetFor(width: number, height: number, paper: Paper, kind?: Pag
   const landscape = width > height;
   const turned = ([short, long]: readonly [number, number]): SheetSizeMm =>
     landscape ? { widthMm: long, heightMm: short } : { widthMm: short, heightMm: long };
-  if (paper !== 'auto') return turned(SHEETS_MM[paper]);
   const ratio = Math.max(width, height) / Math.min(width, height);
+  if (paper === 'asshot') return turned([SHEETS_MM.a4[1] / ratio, SHEETS_MM.a4[1]]);
+  if (paper !== 'auto') return turned(SHEETS_MM[paper]);
   if (kind === 'card') return turned([CARD_LONG_SIDE_MM / ratio, CARD_LONG_SIDE_MM]);
   const miss = (sheet: readonly [number, number]): number => Math.abs(ratio / (sheet[1] / sheet[0]) - 1);
   const nearest = miss(SHEETS_MM.a4) <= miss(SHEETS_MM.letter) ? SHEETS_MM.a4 : SHEETS_MM.letter;
   return miss(nearest) < SHEET_TOLERANCE ? turned(nearest) : turned([SHEETS_MM.a4[1] / ratio, SHEETS_MM.a4[1]]);
 }
 
-/** Where the picture lies on its sheet, in mm from the lower left: filled where the proportions agree, else centred. */
-export function placeOnSheet(width: number, height: number, sheet: SheetSizeMm, kind?: PageKind): { xMm: number; yMm: number; widthMm: number; heightMm: number } {
+export interface PlaceMm {
+  readonly xMm: number;
+  readonly yMm: number;
+  readonly widthMm: number;
+  readonly heightMm: number;
+}
+
+/**
+ * Where the picture lies on its sheet, in mm from the lower left: filled where the proportions agree, else centred.
+ * @param marginMm - paper left free on all sides
+ */
+export function placeOnSheet(width: number, height: number, sheet: SheetSizeMm, kind?: PageKind, marginMm = 0): PlaceMm {
   if (kind === 'card') return placeCard(width, height, sheet);
-  const off = width / height / (sheet.widthMm / sheet.heightMm);
-  if (Math.abs(off - 1) < FILL_TOLERANCE) return { xMm: 0, yMm: 0, ...sheet };
-  const widthMm = off > 1 ? sheet.widthMm : sheet.heightMm * (width / height);
-  const heightMm = off > 1 ? sheet.widthMm / (width / height) : sheet.heightMm;
+  const room = { widthMm: sheet.widthMm - 2 * marginMm, heightMm: sheet.heightMm - 2 * marginMm };
+  const off = width / height / (room.widthMm / room.heightMm);
+  if (marginMm === 0 && Math.abs(off - 1) < FILL_TOLERANCE) return { xMm: 0, yMm: 0, ...sheet };
+  const widthMm = off > 1 ? room.widthMm : room.heightMm * (width / height);
+  const heightMm = off > 1 ? room.widthMm / (width / height) : room.heightMm;
   return { xMm: (sheet.widthMm - widthMm) / 2, yMm: (sheet.heightMm - heightMm) / 2, widthMm, heightMm };
 }
 
+/** The same sheet, made larger or smaller so that it is this wide. */
+export const sheetOfWidth = ({ widthMm, heightMm }: SheetSizeMm, toMm: number): SheetSizeMm => ({ widthMm: toMm, heightMm: (heightMm * toMm) / widthMm });
+
 /** A card keeps its true size, in the middle of whatever paper it is put on. */
-function placeCard(width: number, height: number, { widthMm, heightMm }: SheetSizeMm): { xMm: number; yMm: number; widthMm: number; heightMm: number } {
+function placeCard(width: number, height: number, { widthMm, heightMm }: SheetSizeMm): PlaceMm {
   const perPx = CARD_LONG_SIDE_MM / Math.max(width, height);
   return { xMm: (widthMm - width * perPx) / 2, yMm: (heightMm - height * perPx) / 2, widthMm: width * perPx, heightMm: height * perPx };
 }

@@ -3,9 +3,10 @@ import { FINISHES, isPlainLight, lightProblem, PLAIN_LIGHT, type Finish, type Li
 import { SHEETS, type Sheet } from '../flatten/standardAspect';
 import { ALL_STRAIGHT, mostBent, type Bends } from '../geometry/bentOutline';
 import { cornerClearancePx, isConvexQuad, mapQuad, polygonArea, type Quad } from '../geometry/quad';
+import { marksProblem, turnMarks, type Mark } from '../marks/marks';
 import { mendsProblem, type Mend } from '../mend/mend';
 
-export const RECIPE_VERSION = 4;
+export const RECIPE_VERSION = 5;
 
 /** What was photographed; a spread is a page only until its two halves have been found. */
 export const PAGE_KINDS = ['sheet', 'spread', 'board', 'card', 'picture'] as const;
@@ -37,6 +38,8 @@ export interface Recipe {
   readonly light: LightSettings;
   /** What is painted away, in the order it was painted. */
   readonly mends: readonly Mend[];
+  /** What is written on top of the page. */
+  readonly marks: readonly Mark[];
 }
 
 /** Below this a found outline is shown to the person as "check edges". */
@@ -94,6 +97,7 @@ export function readRecipe(stored: unknown): Recipe {
   if ((recipe.version as number) === 1) return readRecipe(from1to2(recipe));
   if ((recipe.version as number) === 2) return readRecipe(from2to3(recipe));
   if ((recipe.version as number) === 3) return readRecipe(from3to4(recipe));
+  if ((recipe.version as number) === 4) return readRecipe({ ...recipe, version: 5, marks: [] });
   const { outline, quarterTurns, finish } = recipe;
   const corners = outline?.corners as unknown;
   const isPoint = (p: unknown): boolean => typeof (p as { x?: unknown } | null)?.x === 'number' && typeof (p as { y?: unknown }).y === 'number';
@@ -105,7 +109,7 @@ export function readRecipe(stored: unknown): Recipe {
   if (![0, 1, 2, 3].includes(quarterTurns as number)) return invalid('The turn must be 0, 1, 2 or 3 quarter turns.');
   if (!FINISHES.includes(finish as Finish)) return invalid(`The finish must be one of ${FINISHES.join(', ')}.`);
   if (!PAGE_KINDS.includes(recipe.kind as PageKind)) return invalid(`What is shown must be one of ${PAGE_KINDS.join(', ')}.`);
-  const problem = lightProblem(recipe.light) ?? mendsProblem(recipe.mends);
+  const problem = lightProblem(recipe.light) ?? mendsProblem(recipe.mends) ?? marksProblem(recipe.marks);
   if (problem !== null) return invalid(problem);
   return recipe as Recipe;
 }
@@ -124,6 +128,7 @@ export const turnRecipe = (recipe: Recipe, turns: number): Recipe => ({
   ...recipe,
   quarterTurns: ((((recipe.quarterTurns + turns) % 4) + 4) % 4) as Recipe['quarterTurns'],
   uprightConfidence: 1,
+  marks: turnMarks(recipe.marks, turns),
 });
 
 /** The same page with its outline set by hand. */

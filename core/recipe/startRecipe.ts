@@ -24,6 +24,7 @@ const recipeOf = (corners: Quad, by: Outline['by'], confidence: number, finish: 
   finish,
   light: PLAIN_LIGHT,
   mends: [],
+  marks: [],
 });
 
 /** The recipe of the whole photo, untouched but for its finish. */

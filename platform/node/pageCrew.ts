@@ -1,10 +1,11 @@
 import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
 import { fromWireError } from '../../core/errors';
-import type { Answer, DetectAnswer, DetectTask, RenderAnswer, RenderTask } from './pageTasks';
+import type { Answer, DetectAnswer, DetectTask, InspectAnswer, InspectTask, PageTask, RenderAnswer, RenderTask } from './pageTasks';
 
 export interface PageCrew {
   detect(task: DetectTask): Promise<DetectAnswer>;
+  inspect(task: InspectTask): Promise<InspectAnswer>;
   render(task: RenderTask): Promise<RenderAnswer>;
   close(): Promise<void>;
 }
@@ -15,10 +16,10 @@ export interface PageCrew {
  */
 export function createPageCrew(workerFile: string): PageCrew {
   const pool = new Piscina({ filename: workerFile, maxThreads: availableParallelism(), minThreads: 1 });
-  const ask = async <T>(task: DetectTask | RenderTask): Promise<T> => {
+  const ask = async <T>(task: PageTask): Promise<T> => {
     const answer = (await pool.run(task)) as Answer<T>;
     if (!answer.ok) throw fromWireError(answer.error);
     return answer.value;
   };
-  return { detect: (task) => ask<DetectAnswer>(task), render: (task) => ask<RenderAnswer>(task), close: () => pool.destroy() };
+  return { detect: (task) => ask<DetectAnswer>(task), inspect: (task) => ask<InspectAnswer>(task), render: (task) => ask<RenderAnswer>(task), close: () => pool.destroy() };
 }

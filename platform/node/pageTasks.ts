@@ -1,8 +1,11 @@
+import type { CodedPage } from '../../core/compress/codePage';
 import type { WireError } from '../../core/errors';
 import type { Finish } from '../../core/finish/light';
 import type { Quad } from '../../core/geometry/quad';
 import type { Point } from '../../core/geometry/point';
+import type { ShotVerdict } from '../../core/quality/inspectShot';
 import type { Paper } from '../../core/pdf/paperSize';
+import type { Recipe } from '../../core/recipe/recipe';
 
 /** What the worker threads of the command line are asked, and what they answer. */
 export interface DetectTask {
@@ -13,10 +16,23 @@ export interface RenderTask {
   readonly task: 'render';
   readonly file: string;
   readonly finish: Finish;
-  readonly outline: 'auto' | 'whole' | Quad;
-  readonly encode: { readonly as: 'png'; readonly dpi: number | null } | { readonly as: 'page'; readonly dpi: number; readonly quality: number; readonly paper: Paper };
+  readonly outline: 'auto' | 'whole' | Quad | Recipe;
+  readonly encode: { readonly as: 'png'; readonly dpi: number | null } | CodedPageWanted;
 }
-export type PageTask = DetectTask | RenderTask;
+/** A page for a file. */
+export interface CodedPageWanted {
+  readonly as: 'coded';
+  /** Which of CODINGS. */
+  readonly coding: number;
+  readonly paper: Paper;
+  /** A picture of it is wanted too, to be read. */
+  readonly toRead: boolean;
+}
+export interface InspectTask {
+  readonly task: 'inspect';
+  readonly file: string;
+}
+export type PageTask = DetectTask | RenderTask | InspectTask;
 
 export interface DetectAnswer {
   readonly width: number;
@@ -28,12 +44,17 @@ export interface DetectAnswer {
   readonly upright: boolean;
   readonly ms: number;
 }
-export interface RenderAnswer {
-  /** Press pages to be bound are JBIG2. */
-  readonly coding: 'png' | 'jpeg' | 'jbig2';
-  readonly bytes: Uint8Array;
+export type RenderAnswer = { readonly as: 'png'; readonly bytes: Uint8Array } | { readonly as: 'coded'; readonly page: CodedPage; readonly recipe: Recipe; readonly toRead: Uint8Array | null };
+
+/** What the ready check sees on a page. */
+export interface InspectAnswer {
   readonly width: number;
   readonly height: number;
+  readonly confidence: number;
+  readonly upright: boolean;
+  /** Degrees the camera was tilted against the page. */
+  readonly tilt: number | null;
+  readonly verdict: ShotVerdict;
 }
 
 /** Errors cross threads as data: structured cloning would strip their code. */

@@ -1,24 +1,26 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import { encodeJbig2 } from '../../core/compress/jbig2';
+import { codePage, CODINGS, type EncodeJpeg } from '../../core/compress/codePage';
+import { renderForFile } from '../../core/compress/renderCoded';
 import { detectOutline } from '../../core/detect/detectOutline';
 import { FotoplanError, toWireError } from '../../core/errors';
-import { isBilevel } from '../../core/finish/light';
+import { recoverTilt } from '../../core/geometry/aspectRatio';
 import { ALL_STRAIGHT, mostBent, ringOf, turnBends } from '../../core/geometry/bentOutline';
 import { turnQuad, wholePicture, type Quad } from '../../core/geometry/quad';
-import { longSideAtDpi } from '../../core/pdf/paperSize';
+import { A4_LONG_SIDE_MM, longSideAtDpi } from '../../core/pdf/paperSize';
 import { renderedSize, renderPage } from '../../core/recipe/renderPage';
-import { CHECK_TURN_BELOW, outlineProblem, outlineRecipe, type Recipe } from '../../core/recipe/recipe';
+import { inspectShot } from '../../core/quality/inspectShot';
+import { CHECK_EDGES_BELOW, CHECK_TURN_BELOW, outlineProblem, outlineRecipe, type Recipe } from '../../core/recipe/recipe';
 import { recipeFromOutline, startRecipes, wholePhotoRecipe } from '../../core/recipe/startRecipe';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { decodePhoto } from './decodePhoto';
-import type { Answer, DetectAnswer, DetectTask, PageTask, RenderAnswer, RenderTask } from './pageTasks';
+import type { Answer, DetectAnswer, DetectTask, InspectAnswer, InspectTask, PageTask, RenderAnswer, RenderTask } from './pageTasks';
 
 /** The entry of a worker thread: one page's work from file to result. */
-export default async function work(task: PageTask): Promise<Answer<DetectAnswer | RenderAnswer>> {
+export default async function work(task: PageTask): Promise<Answer<DetectAnswer | RenderAnswer | InspectAnswer>> {
   try {
-    return { ok: true, value: task.task === 'detect' ? await detect(task) : await render(task) };
+    return { ok: true, value: task.task === 'detect' ? await detect(task) : task.task === 'inspect' ? await inspect(task) : await render(task) };
   } catch (error) {
     return { ok: false, error: toWireError(error, `“${path.basename(task.file)}” could not be worked on. Try another photo.`) };
   }
@@ -51,19 +53,38 @@ const BOUNDARY_STEPS = 16;
 async function render({ file, finish, outline, encode }: RenderTask): Promise<RenderAnswer> {
   const image = await load(file);
   const recipe = recipeFor(image, finish, outline, file);
-  const size = renderedSize(image.width, image.height, recipe);
-  const paper = encode.as === 'page' ? encode.paper : 'auto';
-  const longSide = encode.dpi === null ? Infinity : longSideAtDpi(size.width, size.height, paper, encode.dpi);
-  const page = renderPage(image, recipe, longSide);
-  const { width, height } = page;
-  if (encode.as === 'page' && isBilevel(finish)) return { coding: 'jbig2', bytes: encodeJbig2(page), width, height };
-  const picture = sharp(page.data, { raw: { width, height, channels: page.channels } });
-  if (encode.as === 'png') return { coding: 'png', bytes: await picture.png().toBuffer(), width, height };
-  return { coding: 'jpeg', bytes: await picture.jpeg({ quality: encode.quality, mozjpeg: true }).toBuffer(), width, height };
+  if (encode.as === 'png') {
+    const size = renderedSize(image.width, image.height, recipe);
+    const { width, height, channels, data } = renderPage(image, recipe, encode.dpi === null ? Infinity : longSideAtDpi(size.width, size.height, 'auto', encode.dpi));
+    return { as: 'png', bytes: await sharp(data, { raw: { width, height, channels } }).png().toBuffer() };
+  }
+  const page = renderForFile(image, recipe, encode.coding, encode.paper);
+  return { as: 'coded', recipe, page: await codePage(page, finish, CODINGS[encode.coding]!, encodeJpeg), toRead: encode.toRead ? await encodeJpeg(page, READ_QUALITY) : null };
+}
+
+const READ_QUALITY = 0.9;
+
+const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>
+  new Uint8Array(await sharp(data, { raw: { width, height, channels } }).jpeg({ quality: Math.round(100 * quality), mozjpeg: true }).toBuffer());
+
+async function inspect({ file }: InspectTask): Promise<InspectAnswer> {
+  const image = await load(file);
+  const { outline, uprightConfidence } = startRecipes(image, 'daylight', 'sheet')[0];
+  const { corners, confidence } = outline;
+  const wholePicture = confidence < CHECK_EDGES_BELOW;
+  return {
+    width: image.width,
+    height: image.height,
+    confidence,
+    upright: (uprightConfidence ?? 0) >= CHECK_TURN_BELOW,
+    tilt: wholePicture ? null : recoverTilt(corners, image.width, image.height),
+    verdict: inspectShot(image, corners, { wholePicture, longSideMm: A4_LONG_SIDE_MM }),
+  };
 }
 
 function recipeFor({ width, height, ...rest }: PixelImage, finish: RenderTask['finish'], outline: RenderTask['outline'], file: string): Recipe {
   if (outline === 'auto') return startRecipes({ width, height, ...rest }, finish, 'sheet')[0];
+  if (typeof outline === 'object' && 'version' in outline) return outline;
   const corners: Quad = outline === 'whole' ? wholePicture(width, height) : outline;
   const problem = outlineProblem(corners, width, height);
   if (problem !== null) throw new FotoplanError('OUTLINE_DEGENERATE', `“${path.basename(file)}”: ${problem}`);

@@ -1,3 +1,4 @@
+import { PLAIN_BINDING, type BindSettings } from '../../core/handIn/bindSettings';
 import type { HandIn, Page } from '../../core/handIn/handIn';
 import type { Paper } from '../../core/pdf/paperSize';
 import { readRecipe } from '../../core/recipe/recipe';
@@ -7,6 +8,8 @@ interface HandInRow {
   id: string;
   title: string;
   paper: Paper;
+  binding: string;
+  assignment_id: string | null;
   removed: number;
   created_at_ms: number;
   changed_at_ms: number;
@@ -31,9 +34,9 @@ export function createHandInRepository(db: Database) {
   const all = db.prepare<[string], HandInRow>('SELECT * FROM hand_in WHERE owner_id = ? AND removed = 0 ORDER BY changed_at_ms DESC');
   const one = db.prepare<[string, string], HandInRow>('SELECT * FROM hand_in WHERE owner_id = ? AND id = ?');
   const pagesOf = db.prepare<[string, string], PageRow>('SELECT * FROM page WHERE owner_id = ? AND hand_in_id = ? ORDER BY position');
-  const upsert = db.prepare<[string, string, string, string, number, number, number]>(
-    `INSERT INTO hand_in (id, owner_id, title, paper, removed, created_at_ms, changed_at_ms) VALUES (?, ?, ?, ?, ?, ?, ?)
-     ON CONFLICT (id) DO UPDATE SET title = excluded.title, paper = excluded.paper, removed = excluded.removed, changed_at_ms = excluded.changed_at_ms
+  const upsert = db.prepare<[string, string, string, string, string, string | null, number, number, number]>(
+    `INSERT INTO hand_in (id, owner_id, title, paper, binding, assignment_id, removed, created_at_ms, changed_at_ms) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+     ON CONFLICT (id) DO UPDATE SET title = excluded.title, paper = excluded.paper, binding = excluded.binding, assignment_id = excluded.assignment_id, removed = excluded.removed, changed_at_ms = excluded.changed_at_ms
      WHERE owner_id = excluded.owner_id`,
   );
   const upsertPage = db.prepare<[string, string, string, number, string, string, number, number, number | null, string, number | null, number, number]>(
@@ -58,6 +61,8 @@ export function createHandInRepository(db: Database) {
     id: row.id,
     title: row.title,
     paper: row.paper,
+    binding: { ...PLAIN_BINDING, ...(JSON.parse(row.binding) as Partial<BindSettings>) },
+    assignmentId: row.assignment_id,
     removed: row.removed === 1,
     createdAtMs: row.created_at_ms,
     changedAtMs: row.changed_at_ms,
@@ -71,8 +76,8 @@ export function createHandInRepository(db: Database) {
     },
     /** Writes the hand-in as it is now; false when the id is another owner's. Call inside a transaction. */
     save(ownerId: string, handIn: HandIn, before: HandIn | null): boolean {
-      const { id, title, paper, removed, createdAtMs, changedAtMs } = handIn;
-      if (upsert.run(id, ownerId, title, paper, removed ? 1 : 0, createdAtMs, changedAtMs).changes === 0) return false;
+      const { id, title, paper, binding, assignmentId, removed, createdAtMs, changedAtMs } = handIn;
+      if (upsert.run(id, ownerId, title, paper, JSON.stringify(binding), assignmentId, removed ? 1 : 0, createdAtMs, changedAtMs).changes === 0) return false;
       handIn.pages.forEach((page, position) => {
         if (before?.pages[position] === page) return;
         upsertPage.run(page.id, id, ownerId, position, page.originalId, page.fileName, page.width, page.height, page.pdfPage, JSON.stringify(page.recipe), page.takenAtMs, page.leftOut ? 1 : 0, page.removed ? 1 : 0);

@@ -1,5 +1,7 @@
 import type { Worker } from 'tesseract.js';
 import type { ReadLine } from '../../core/order/numberInText';
+import type { PageWord } from '../../core/pdf/boundPage';
+import { wordsOf } from '../../core/reading/wordsOf';
 
 /** Where the server keeps the engine and its English data; nothing comes from elsewhere. */
 const FROM = '/reading';
@@ -19,4 +21,11 @@ export async function readLines(picture: Blob): Promise<readonly ReadLine[]> {
   const worker = await engine();
   const { data } = await worker.recognize(picture, {}, { blocks: true });
   return (data.blocks ?? []).flatMap((block) => block.paragraphs.flatMap((paragraph) => paragraph.lines.map(({ text, confidence }) => ({ text, confidence }))));
+}
+
+/** Reads the words of a page, in shares of its size. */
+export async function readWords(picture: Blob, width: number, height: number): Promise<readonly PageWord[]> {
+  const worker = await engine();
+  const { data } = await worker.recognize(picture, {}, { blocks: true });
+  return wordsOf(data.blocks, width, height);
 }

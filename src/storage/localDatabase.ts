@@ -1,6 +1,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { HandIn } from '../../core/handIn/handIn';
 import type { Operation } from '../../core/handIn/operation';
+import type { PageWord } from '../../core/pdf/boundPage';
 import type { ShotVerdict } from '../../core/quality/inspectShot';
 
 /** A photo kept on this device. */
@@ -10,14 +11,25 @@ export interface StoredOriginal {
   readonly blob: Blob;
 }
 
+/** What was read on a page, by what the page shows. */
+export interface StoredReading {
+  readonly key: string;
+  readonly words: readonly PageWord[];
+}
+
 /** The file made last for a hand-in. */
 export interface StoredBoundFile {
   readonly handInId: string;
   readonly id: string;
+  /** What it was called when it was made; it can be renamed without being made again. */
   readonly name: string;
   readonly blob: Blob;
   readonly sha256: string;
+  /** Where the limit took several files: all of them, the one above first. */
+  readonly parts: readonly Blob[];
   readonly pageBytes: readonly number[];
+  /** Which of CODINGS each page got. */
+  readonly codings: readonly number[];
   readonly boundAtMs: number;
   /** What it was made from; another key means it is out of date. */
   readonly madeFrom: string;
@@ -66,14 +78,15 @@ interface FotoplanSchema extends DBSchema {
   device: { key: 'key'; value: string };
   histories: { key: string; value: StoredHistory };
   seen: { key: 'pages'; value: readonly string[] };
+  readings: { key: string; value: StoredReading };
 }
 
 export type LocalDatabase = IDBPDatabase<FotoplanSchema>;
 
 /** Opens the device's own store; everything is written here before the screen shows it as done. */
 export function openLocalDatabase(name = 'fotoplan'): Promise<LocalDatabase> {
-  return openDB<FotoplanSchema>(name, 3, {
-    upgrade(db, from) {
+  return openDB<FotoplanSchema>(name, 4, {
+    upgrade(db, from, _to, tx) {
       if (from < 1) {
         db.createObjectStore('handIns', { keyPath: 'id' });
         db.createObjectStore('originals', { keyPath: 'id' });
@@ -87,6 +100,11 @@ export function openLocalDatabase(name = 'fotoplan'): Promise<LocalDatabase> {
       if (from < 3) {
         db.createObjectStore('histories', { keyPath: 'handInId' });
         db.createObjectStore('seen');
+      }
+      if (from < 4) {
+        db.createObjectStore('readings', { keyPath: 'key' });
+        // files of before say less about themselves; they are quickly made again
+        void tx.objectStore('boundFiles').clear();
       }
     },
   });

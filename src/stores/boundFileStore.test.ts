@@ -1,35 +1,44 @@
 import { FotoplanError as mockError } from '../../core/errors';
+import { PLAIN_BINDING } from '../../core/handIn/bindSettings';
 import type { HandIn } from '../../core/handIn/handIn';
 import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
 import { bindHandIn, loadBoundFile, madeFromKey, useBoundFileStore } from './boundFileStore';
 import { services } from './services';
 
 const mockRun = jest.fn();
-jest.mock('../workers/pageWorkers', () => ({ longWorker: { run: (...args: unknown[]) => mockRun(...args) as unknown } }));
+jest.mock('../workers/pageWorkers', () => ({ longWorker: { run: (...args: unknown[]) => mockRun(...args) as unknown }, secondWorker: { run: (...args: unknown[]) => mockRun(...args) as unknown } }));
 jest.mock('../pictures/loadOriginal', () => ({ loadOriginal: () => Promise.resolve(new Blob(['photo'])) }));
 
 const handIn: HandIn = {
   id: 'hand-in-1',
   title: 'Set 4: heights',
   paper: 'auto',
+  binding: PLAIN_BINDING,
+  assignmentId: null,
   createdAtMs: 1,
   changedAtMs: 1,
   removed: false,
   pages: [{ id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 100, height: 141, pdfPage: null, takenAtMs: null, leftOut: false, removed: false, recipe: wholePhotoRecipe(100, 141, 'daylight') }],
 };
-const bound = { pdf: new Blob(['%PDF']), sha256: 'f'.repeat(64), pageBytes: [1234] };
+const assembled = { pdf: new Blob(['%PDF']), sha256: 'f'.repeat(64) };
+const coded = { coding: 'jpeg', bytes: new Uint8Array(1234), width: 100, height: 141 };
+const answer = (request: { kind: string }): Promise<unknown> => Promise.resolve(request.kind === 'code' ? coded : assembled);
 
 describe('binding', () => {
   it('keeps the file on this device under a safe name and sends it up behind the rest', async () => {
-    mockRun.mockResolvedValueOnce(bound);
+    mockRun.mockImplementation(answer);
     await bindHandIn(handIn);
     const file = useBoundFileStore.getState().files['hand-in-1']!;
     expect(file).toMatchObject({ name: 'Set 4 heights.pdf', pageBytes: [1234], madeFrom: madeFromKey(handIn) });
     const { db } = await services();
     expect((await db.getAll('outbox')).at(-1)).toEqual({ kind: 'boundFile', handInId: 'hand-in-1' });
+    // binding again codes nothing again
+    const before = mockRun.mock.calls.length;
+    await bindHandIn(handIn);
+    expect(mockRun.mock.calls.slice(before).map(([request]) => (request as { kind: string }).kind)).toEqual(['assemble']);
     useBoundFileStore.setState({ files: {} });
     await loadBoundFile('hand-in-1');
-    expect(useBoundFileStore.getState().files['hand-in-1']!.id).toBe(file.id);
+    expect(useBoundFileStore.getState().files['hand-in-1']!.sha256).toBe(file.sha256);
   });
 
   it('knows when its file is out of date: a turn, the paper or the name change it, a removed page too', () => {
@@ -42,11 +51,12 @@ describe('binding', () => {
   });
 
   it('shows why it failed, and shows nothing when it was stopped', async () => {
-    mockRun.mockRejectedValueOnce(new mockError('PHOTO_UNREADABLE', '“a.jpg” is damaged inside.'));
-    await bindHandIn(handIn);
-    expect(useBoundFileStore.getState().bindings['hand-in-1']).toEqual({ state: 'failed', problem: '“a.jpg” is damaged inside.' });
+    const other = { ...handIn, paper: 'letter' as const };
+    mockRun.mockImplementation(answer).mockRejectedValueOnce(new mockError('PHOTO_UNREADABLE', '“a.jpg” is damaged inside.'));
+    await bindHandIn(other);
+    expect(useBoundFileStore.getState().bindings['hand-in-1']).toEqual({ state: 'failed', problem: '“a.jpg” is damaged inside.', parts: 0 });
     mockRun.mockRejectedValueOnce(new mockError('CANCELLED', 'stopped'));
-    await bindHandIn(handIn);
+    await bindHandIn(other);
     expect(useBoundFileStore.getState().bindings['hand-in-1']).toEqual({ state: 'idle' });
   });
 });

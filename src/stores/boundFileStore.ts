@@ -1,15 +1,26 @@
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
+import { bytesOf, type CodedPage } from '../../core/compress/codePage';
+import { bindWithin, type WeighedPage } from '../../core/compress/bindWithin';
 import { FotoplanError } from '../../core/errors';
-import { boundPages, type HandIn } from '../../core/handIn/handIn';
-import { fileNameFor } from '../../core/naming/fileNameFor';
+import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import type { BindOptions } from '../../core/pdf/bindPdf';
+import { isUntouched, type Recipe } from '../../core/recipe/recipe';
 import { loadOriginal } from '../pictures/loadOriginal';
 import type { StoredBoundFile } from '../storage/localDatabase';
-import { longWorker } from '../workers/pageWorkers';
+import type { PageForFile } from '../workers/pageWorkerProtocol';
+import { longWorker, secondWorker } from '../workers/pageWorkers';
+import { fileNameOf } from './fileName';
+import { useProfileStore } from './profileStore';
 import { services } from './services';
 import { wakeSync } from './syncStore';
+import { pageWords } from './wordsStore';
 
-export type Binding = { readonly state: 'idle' } | { readonly state: 'binding'; readonly share: number; readonly stop: () => void } | { readonly state: 'failed'; readonly problem: string };
+export type Binding =
+  | { readonly state: 'idle' }
+  | { readonly state: 'binding'; readonly share: number; readonly stop: () => void }
+  /** parts: how many numbered files it would take; 0 where that is no way on. */
+  | { readonly state: 'failed'; readonly problem: string; readonly parts: number };
 
 interface BoundFileState {
   readonly files: Readonly<Record<string, StoredBoundFile>>;
@@ -18,11 +29,13 @@ interface BoundFileState {
 
 export const useBoundFileStore = create<BoundFileState>(() => ({ files: {}, bindings: {} }));
 
-/** What a bound file depends on; a change to any of it makes the file out of date. */
-export const madeFromKey = (handIn: HandIn): string =>
-  JSON.stringify([handIn.title, handIn.paper, boundPages(handIn).map(({ originalId, pdfPage, recipe }) => [originalId, pdfPage, recipe])]);
+/** What a bound file depends on; a change to any of it makes the file out of date. Its name is given when it leaves. */
+export function madeFromKey(handIn: HandIn): string {
+  const { name: _name, ...binding } = handIn.binding;
+  return JSON.stringify([handIn.title, handIn.paper, binding, boundPages(handIn).map(({ originalId, pdfPage, recipe }) => [originalId, pdfPage, recipe])]);
+}
 
-const setBinding = (handInId: string, binding: Binding): void => useBoundFileStore.setState((s) => ({ bindings: { ...s.bindings, [handInId]: binding } }));
+const setBindingState = (handInId: string, binding: Binding): void => useBoundFileStore.setState((s) => ({ bindings: { ...s.bindings, [handInId]: binding } }));
 
 export async function loadBoundFile(handInId: string): Promise<void> {
   const { db } = await services();
@@ -30,26 +43,127 @@ export async function loadBoundFile(handInId: string): Promise<void> {
   if (file !== undefined) useBoundFileStore.setState((s) => ({ files: { ...s.files, [handInId]: file } }));
 }
 
+/** Coded pages by what they were made from, so that binding again costs only what changed; the oldest go first. */
+const codedPages = new Map<string, CodedPage>();
+const MOST_KEPT_BYTES = 60_000_000;
+
+async function codedPage(page: Page, handIn: HandIn, coding: number): Promise<CodedPage> {
+  const { marks: _marks, ...recipe } = page.recipe;
+  const key = JSON.stringify([page.originalId, page.pdfPage, recipe, handIn.paper, coding]);
+  const kept = codedPages.get(key);
+  if (kept !== undefined) return kept;
+  const coded = await onFreeWorker(async (worker) => worker.run({ kind: 'code', original: await loadOriginal(page), recipe: page.recipe, coding, paper: handIn.paper }));
+  codedPages.set(key, coded);
+  let bytes = [...codedPages.values()].reduce((sum, each) => sum + bytesOf(each), 0);
+  for (const [oldest, each] of codedPages) {
+    if (bytes <= MOST_KEPT_BYTES) break;
+    bytes -= bytesOf(each);
+    codedPages.delete(oldest);
+  }
+  return coded;
+}
+
+/** One page a worker at a time, so that one page each is all there is in memory. */
+const free = [longWorker, secondWorker];
+const waiting: (() => void)[] = [];
+
+async function onFreeWorker<T>(work: (worker: typeof longWorker) => Promise<T>): Promise<T> {
+  while (free.length === 0) await new Promise<void>((resolve) => waiting.push(resolve));
+  const worker = free.pop()!;
+  try {
+    return await work(worker);
+  } finally {
+    free.push(worker);
+    waiting.shift()?.();
+  }
+}
+
+/** What a PDF's own pages share: how many of them go into the file. */
+const takenAsIs = ({ pdfPage, recipe }: { readonly pdfPage: number | null; readonly recipe: Recipe }): boolean => pdfPage !== null && isUntouched(recipe);
+
+async function pageForFile(page: Page, handIn: HandIn, coding: number): Promise<PageForFile> {
+  const { recipe } = page;
+  const { searchable, showMarks } = handIn.binding;
+  const marks = showMarks ? recipe.marks : [];
+  if (takenAsIs(page)) {
+    const pagesTaken = boundPages(handIn).filter((other) => other.originalId === page.originalId && takenAsIs(other)).length;
+    const { blob } = await loadOriginal(page);
+    return { content: { blob, pdfPage: page.pdfPage!, quarterTurns: recipe.quarterTurns, pagesTaken }, kind: recipe.kind, words: [], marks };
+  }
+  const content = await codedPage(page, handIn, coding);
+  return { content, kind: recipe.kind, words: searchable ? await pageWords(page) : [], marks };
+}
+
+function weigh(page: PageForFile): WeighedPage<PageForFile> {
+  const { content } = page;
+  return 'blob' in content ? { page, bytes: Math.round(content.blob.size / content.pagesTaken), fixed: true } : { page, bytes: bytesOf(content), fixed: false };
+}
+
+function optionsFor(handIn: HandIn, part: { number: number; of: number } | null): Omit<BindOptions, 'font'> {
+  const { marginMm, sameWidth, cover, author } = handIn.binding;
+  const profile = useProfileStore.getState();
+  const name = [profile.first, profile.family].filter((each) => each !== '').join(' ');
+  const title = part === null ? handIn.title : `${handIn.title} (part ${part.number} of ${part.of})`;
+  const lines = [
+    ['Name', name],
+    ['Number', profile.number],
+    ['Date', new Date().toLocaleDateString(undefined, { dateStyle: 'long' })],
+  ] as const;
+  return {
+    title,
+    paper: handIn.paper,
+    marginMm,
+    sameWidth,
+    ...(author && name !== '' ? { author: name } : {}),
+    ...(cover ? { cover: { title, lines: lines.filter(([, value]) => value !== '') } } : {}),
+  };
+}
+
 /** Makes the PDF on this device, keeps it, and sends it up behind everything else. */
-export async function bindHandIn(handIn: HandIn): Promise<void> {
+export async function bindHandIn(handIn: HandIn, inParts = false): Promise<void> {
   const stopper = new AbortController();
-  const show = (share: number): void => setBinding(handIn.id, { state: 'binding', share, stop: () => stopper.abort() });
+  const { signal } = stopper;
+  const show = (share: number): void => setBindingState(handIn.id, { state: 'binding', share, stop: () => stopper.abort() });
+  const stopped = new Promise<never>((_, reject) => signal.addEventListener('abort', () => reject(new FotoplanError('CANCELLED', 'Binding was stopped. Nothing was changed.')), { once: true }));
+  // nobody may be waiting for it
+  stopped.catch(() => undefined);
   show(0);
   try {
-    const pages = await Promise.all(
-      boundPages(handIn).map(async (page) => ({ original: await loadOriginal(page), recipe: page.recipe })),
+    const pages = boundPages(handIn);
+    const work = bindWithin(
+      {
+        pages: pages.length,
+        code: async (i, coding) => {
+          if (signal.aborted) throw new FotoplanError('CANCELLED', 'Binding was stopped. Nothing was changed.');
+          return weigh(await pageForFile(pages[i]!, handIn, coding));
+        },
+        assemble: async (bound: readonly PageForFile[], part) => {
+          const file = await longWorker.run({ kind: 'assemble', options: optionsFor(handIn, part), pages: bound });
+          return { file, bytes: file.pdf.size };
+        },
+        onProgress: (share) => signal.aborted || show(share),
+      },
+      handIn.binding.maxBytes,
+      inParts,
     );
-    const nowMs = Date.now();
-    const { pdf, sha256, pageBytes } = await longWorker.run({ kind: 'bind', title: handIn.title, paper: handIn.paper, nowMs, pages }, { onProgress: show, signal: stopper.signal });
-    const file: StoredBoundFile = { handInId: handIn.id, id: nanoid(), name: fileNameFor(handIn.title), blob: pdf, sha256, pageBytes, boundAtMs: nowMs, madeFrom: madeFromKey(handIn) };
-    const { db } = await services();
-    const tx = db.transaction(['boundFiles', 'outbox'], 'readwrite');
-    await Promise.all([tx.objectStore('boundFiles').put(file), tx.objectStore('outbox').add({ kind: 'boundFile', handInId: handIn.id }), tx.done]);
-    useBoundFileStore.setState((s) => ({ files: { ...s.files, [handIn.id]: file } }));
-    setBinding(handIn.id, { state: 'idle' });
+    const { files, pageBytes, codings } = await Promise.race([work, stopped]);
+    await keep(handIn, { ...files[0]!.file, parts: files.length > 1 ? files.map(({ file }) => file.pdf) : [], pageBytes, codings });
+    setBindingState(handIn.id, { state: 'idle' });
     wakeSync();
   } catch (error) {
-    const stopped = error instanceof FotoplanError && error.code === 'CANCELLED';
-    setBinding(handIn.id, stopped ? { state: 'idle' } : { state: 'failed', problem: error instanceof FotoplanError ? error.message : 'The file could not be kept on this device. Free some space and bind again.' });
+    setBindingState(handIn.id, failureOf(error));
   }
+}
+
+function failureOf(error: unknown): Binding {
+  if (!(error instanceof FotoplanError)) return { state: 'failed', problem: 'The file could not be kept on this device. Free some space and bind again.', parts: 0 };
+  return error.code === 'CANCELLED' ? { state: 'idle' } : { state: 'failed', problem: error.message, parts: Number(error.facts.parts ?? 0) };
+}
+
+async function keep(handIn: HandIn, { pdf, ...made }: { readonly pdf: Blob } & Pick<StoredBoundFile, 'sha256' | 'parts' | 'pageBytes' | 'codings'>): Promise<void> {
+  const file: StoredBoundFile = { handInId: handIn.id, id: nanoid(), name: fileNameOf(handIn), blob: pdf, boundAtMs: Date.now(), madeFrom: madeFromKey(handIn), ...made };
+  const { db } = await services();
+  const tx = db.transaction(['boundFiles', 'outbox'], 'readwrite');
+  await Promise.all([tx.objectStore('boundFiles').put(file), tx.objectStore('outbox').add({ kind: 'boundFile', handInId: handIn.id }), tx.done]);
+  useBoundFileStore.setState((s) => ({ files: { ...s.files, [handIn.id]: file } }));
 }

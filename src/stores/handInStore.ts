@@ -1,6 +1,7 @@
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
 import { FotoplanError } from '../../core/errors';
+import { PLAIN_BINDING, type BindSettings } from '../../core/handIn/bindSettings';
 import type { HandIn } from '../../core/handIn/handIn';
 import { applyOperation, type Operation } from '../../core/handIn/operation';
 import { readRecipe } from '../../core/recipe/recipe';
@@ -100,6 +101,6 @@ function mergeRemote(remote: readonly HandIn[]): Promise<void> {
 }
 
 /** What this device kept may have been written by an older Fotoplan. */
-const withTodaysRecipes = (handIn: HandIn): HandIn => ({ ...handIn, pages: handIn.pages.map((page) => ({ ...page, pdfPage: page.pdfPage ?? null, takenAtMs: page.takenAtMs ?? null, leftOut: page.leftOut ?? false, recipe: readRecipe(page.recipe) })) });
+const withTodaysRecipes = (handIn: HandIn): HandIn => ({ ...handIn, binding: { ...PLAIN_BINDING, ...(handIn.binding as Partial<BindSettings> | undefined) }, assignmentId: handIn.assignmentId ?? null, pages: handIn.pages.map((page) => ({ ...page, pdfPage: page.pdfPage ?? null, takenAtMs: page.takenAtMs ?? null, leftOut: page.leftOut ?? false, recipe: readRecipe(page.recipe) })) });
 
 const byId = (handIns: readonly HandIn[]): Record<string, HandIn> => Object.fromEntries(handIns.map((handIn) => [handIn.id, handIn]));

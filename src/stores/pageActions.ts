@@ -1,4 +1,5 @@
 import { nanoid } from 'nanoid';
+import type { BindSettings } from '../../core/handIn/bindSettings';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { setDown, sourceOfPage, type PageSource } from '../../core/handIn/operation';
 import type { Paper } from '../../core/pdf/paperSize';
@@ -20,6 +21,10 @@ export const renameHandIn = ({ id: handInId, title: before }: HandIn, title: str
 
 export const setPaper = ({ id: handInId, paper: before }: HandIn, paper: Paper): Promise<void> =>
   perform(handInId, 'the paper', [{ kind: 'changeHandIn', handInId, paper }], [{ kind: 'changeHandIn', handInId, paper: before }]);
+
+/** Changes how it is bound; naming each step, so that it can be taken back. */
+export const setBinding = ({ id: handInId, binding: before }: HandIn, changes: Partial<BindSettings>, label: string): Promise<void> =>
+  perform(handInId, label, [{ kind: 'changeHandIn', handInId, binding: { ...before, ...changes } }], [{ kind: 'changeHandIn', handInId, binding: before }]);
 
 const setRecipes = (handInId: string, pages: readonly Page[], recipeOf: (page: Page) => Recipe, label: string): Promise<void> =>
   perform(

@@ -1,12 +1,14 @@
 import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
-import { encodeJbig2 } from '../../core/compress/jbig2';
 import { proposeOutlines } from '../../core/detect/detectOutline';
-import { FotoplanError, toWireError } from '../../core/errors';
+import { toWireError } from '../../core/errors';
 import { scaleQuad } from '../../core/geometry/quad';
-import { bindPdf, type PagePicture, type PdfPage } from '../../core/pdf/bindPdf';
+import type { CodedPage } from '../../core/compress/codePage';
+import { renderCoded } from '../../core/compress/renderCoded';
+import { bindPdf } from '../../core/pdf/bindPdf';
+import type { BoundPage } from '../../core/pdf/boundPage';
 import { measurePdf } from '../../core/pdf/openPdf';
-import { A4_LONG_SIDE_MM, CARD_LONG_SIDE_MM, longSideAtDpi } from '../../core/pdf/paperSize';
+import { A4_LONG_SIDE_MM, CARD_LONG_SIDE_MM } from '../../core/pdf/paperSize';
 import { checkPhotoFile, uprightSize } from '../../core/photo/checkPhotoFile';
 import { fuseFrames } from '../../core/fuse/fuseFrames';
 import { inspectShot } from '../../core/quality/inspectShot';
@@ -15,27 +17,24 @@ import type { PixelImage } from '../../core/raster/pixelImage';
 import { applyFinish } from '../../core/finish/applyFinish';
 import type { LitPage } from '../../core/finish/litPage';
 import { suggestFinish } from '../../core/finish/suggestFinish';
-import { isBilevel, PLAIN_LIGHT } from '../../core/finish/light';
+import { PLAIN_LIGHT } from '../../core/finish/light';
 import { readFrameFacts } from '../../core/live/frameFacts';
 import { findBlemishes } from '../../core/mend/findBlemishes';
-import { preparePage, renderedSize, renderPage, scaleMends, scaleRecipe, shapeOf } from '../../core/recipe/renderPage';
-import { CHECK_EDGES_BELOW, isUntouched, type Recipe } from '../../core/recipe/recipe';
+import { preparePage, renderPage, scaleMends, scaleRecipe, shapeOf } from '../../core/recipe/renderPage';
+import { CHECK_EDGES_BELOW, type Recipe } from '../../core/recipe/recipe';
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodeBlob } from '../../platform/browser/decodeBlob';
-import { encodeJpeg } from '../../platform/browser/encodeJpeg';
-import type { BindRequest, BindResult, CheckRequest, CheckResult, FactsRequest, FactsResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, RenderRequest, ToWorker } from './pageWorkerProtocol';
+import { encodeJpeg, encodePng } from '../../platform/browser/encodePicture';
+import type { AssembleRequest, AssembleResult, CheckRequest, CheckResult, CodeRequest, FactsRequest, FactsResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, PictureRequest, RenderRequest, ToWorker } from './pageWorkerProtocol';
 
 const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker): void };
 
 /** Previews are made from a copy this large; a page view on a large screen shows no more. */
 const PREVIEW_LONG_SIDE_PX = 1800;
 const PREVIEWS_KEPT = 8;
-const BIND_DPI = 200;
-const BIND_QUALITY = 0.8;
 const PREVIEW_QUALITY = 0.86;
 
 const previews = new Map<string, { image: PixelImage; factor: number }>();
-const cancelled = new Set<number>();
 
 function keepPreview(key: string, photo: PixelImage): { image: PixelImage; factor: number } {
   const image = fitLongSide(photo, PREVIEW_LONG_SIDE_PX);
@@ -139,33 +138,38 @@ async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
   return { photo: await encodeJpeg(image, FUSED_QUALITY), used };
 }
 
-async function bind({ title, paper, nowMs, pages }: BindRequest, id: number): Promise<BindResult> {
-  const pageBytes: number[] = [];
-  let pdf: { originalId: string; bytes: Uint8Array } | null = null;
-  const pictures = async function* (): AsyncGenerator<PagePicture | PdfPage> {
-    for (const { original, recipe } of pages) {
-      if (cancelled.delete(id)) throw new FotoplanError('CANCELLED', 'Binding was stopped. Nothing was changed.');
-      const { pdfPage, blob } = original;
-      if (pdfPage !== null && isUntouched(recipe)) {
-        if (pdf?.originalId !== original.originalId) pdf = { originalId: original.originalId, bytes: new Uint8Array(await blob.arrayBuffer()) };
-        // its share of the file: what it shares with other pages (fonts) is not told apart
-        pageBytes.push(Math.round(blob.size / pages.filter((p) => p.original.originalId === original.originalId).length));
-        scope.postMessage({ id, progress: pageBytes.length / pages.length });
-        yield { pdf: pdf.bytes, pdfPage, quarterTurns: recipe.quarterTurns };
+async function code({ original, recipe, coding, paper }: CodeRequest): Promise<CodedPage> {
+  return renderCoded(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, coding, paper, async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()));
+}
+
+/** For the cover sheet and notes; fetched only when there is one. */
+const FONT_URL = '/workers/AtkinsonHyperlegibleNext.ttf';
+
+async function assemble({ options, pages }: AssembleRequest): Promise<AssembleResult> {
+  const needsFont = options.cover !== undefined || pages.some(({ marks }) => marks.some(({ kind }) => kind === 'note'));
+  const font = needsFont ? new Uint8Array(await (await fetch(FONT_URL)).arrayBuffer()) : undefined;
+  const pdfs = new Map<Blob, Uint8Array>();
+  const bound = async function* (): AsyncGenerator<BoundPage> {
+    for (const { content, kind, words, marks } of pages) {
+      if (!('blob' in content)) {
+        yield { content, kind, words, marks };
         continue;
       }
-      const photo = await decodeBlob(blob, original.fileName, pdfPage);
-      const size = renderedSize(photo.width, photo.height, recipe);
-      const page = renderPage(photo, recipe, longSideAtDpi(size.width, size.height, paper, BIND_DPI, recipe.kind));
-      const coding = isBilevel(recipe.finish) ? 'jbig2' : 'jpeg';
-      const coded = coding === 'jbig2' ? encodeJbig2(page) : new Uint8Array(await (await encodeJpeg(page, BIND_QUALITY)).arrayBuffer());
-      pageBytes.push(coded.length);
-      scope.postMessage({ id, progress: pageBytes.length / pages.length });
-      yield { coding, bytes: coded, width: page.width, height: page.height, kind: recipe.kind };
+      const { blob, ...page } = content;
+      const pdf = pdfs.get(blob) ?? new Uint8Array(await blob.arrayBuffer());
+      pdfs.set(blob, pdf);
+      yield { content: { ...page, pdf }, kind, words, marks };
     }
   };
-  const bytes = await bindPdf(pictures(), { title, paper, nowMs });
-  return { pdf: new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'application/pdf' }), sha256: bytesToHex(sha256(bytes)), pageBytes };
+  const bytes = await bindPdf(bound(), { ...options, ...(font === undefined ? {} : { font }) });
+  return { pdf: new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'application/pdf' }), sha256: bytesToHex(sha256(bytes)) };
+}
+
+const PICTURE_QUALITY = 0.9;
+
+async function picture({ original, recipe, format }: PictureRequest): Promise<Blob> {
+  const page = renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, Infinity);
+  return format === 'jpeg' ? encodeJpeg(page, PICTURE_QUALITY) : encodePng(page);
 }
 
 async function show({ original, recipe, longSidePx }: RenderRequest): Promise<PixelImage> {
@@ -175,14 +179,18 @@ async function show({ original, recipe, longSidePx }: RenderRequest): Promise<Pi
   return applyFinish(await litPage(original, recipe, longSidePx), recipe.finish, recipe.light);
 }
 
-async function answer(id: number, request: PageRequest): Promise<PageResult> {
+async function answer(request: PageRequest): Promise<PageResult> {
   switch (request.kind) {
     case 'check':
       return check(request);
     case 'fuse':
       return fuse(request);
-    case 'bind':
-      return bind(request, id);
+    case 'code':
+      return code(request);
+    case 'assemble':
+      return assemble(request);
+    case 'picture':
+      return picture(request);
     case 'find':
       return find(request);
     case 'outlines':
@@ -198,13 +206,8 @@ async function answer(id: number, request: PageRequest): Promise<PageResult> {
   }
 }
 
-scope.onmessage = ({ data }) => {
-  if ('cancel' in data) {
-    cancelled.add(data.id);
-    return;
-  }
-  const { id, request } = data;
-  answer(id, request).then(
+scope.onmessage = ({ data: { id, request } }) => {
+  answer(request).then(
     (result) => scope.postMessage({ id, ok: true, result }),
     (error: unknown) => scope.postMessage({ id, ok: false, error: toWireError(error, 'This page could not be worked on. Reload and try again; nothing is lost.') }),
   );

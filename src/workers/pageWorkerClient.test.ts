@@ -28,8 +28,8 @@ const setUp = () => {
   });
   return { workers, client };
 };
-const bind = { kind: 'bind', title: 'Set 4', paper: 'a4', nowMs: 0, pages: [] } as const;
-const result = { pdf: new Blob(), sha256: 'x', pageBytes: [1] };
+const bind = { kind: 'assemble', options: { title: 'Set 4', paper: 'a4' }, pages: [] } as const;
+const result = { pdf: new Blob(), sha256: 'x' };
 
 describe('the page worker’s client', () => {
   it('gives each answer to the request it belongs to, in whatever order they come', async () => {
@@ -47,19 +47,6 @@ describe('the page worker’s client', () => {
     const work = client.run(bind);
     workers[0]!.say({ id: 1, ok: false, error: { code: 'NO_PAGES', message: 'Add photos first.', facts: {} } });
     await expect(work).rejects.toMatchObject({ name: 'FotoplanError', code: 'NO_PAGES', message: 'Add photos first.' });
-  });
-
-  it('passes progress on and asks the worker to stop', async () => {
-    const { workers, client } = setUp();
-    const shares: number[] = [];
-    const stopper = new AbortController();
-    const work = client.run(bind, { onProgress: (share) => shares.push(share), signal: stopper.signal });
-    workers[0]!.say({ id: 1, progress: 0.5 });
-    stopper.abort();
-    expect(workers[0]!.heard.at(-1)).toEqual({ id: 1, cancel: true });
-    workers[0]!.say({ id: 1, ok: true, result });
-    await work;
-    expect(shares).toEqual([0.5]);
   });
 
   it('rejects all that was under way when the worker dies, and starts another', async () => {

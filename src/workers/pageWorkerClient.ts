@@ -4,16 +4,10 @@ import type { FromWorker, PageRequest, PageResult, PageWork, ToWorker } from './
 interface UnderWay {
   readonly resolve: (result: PageResult) => void;
   readonly reject: (error: FotoplanError) => void;
-  readonly onProgress?: ((share: number) => void) | undefined;
-}
-
-export interface WorkOptions {
-  readonly onProgress?: (share: number) => void;
-  readonly signal?: AbortSignal;
 }
 
 export interface PageWorkerClient {
-  run<K extends keyof PageWork>(request: PageWork[K]['request'] & { kind: K }, options?: WorkOptions): Promise<PageWork[K]['result']>;
+  run<K extends keyof PageWork>(request: PageWork[K]['request'] & { kind: K }): Promise<PageWork[K]['result']>;
 }
 
 /**
@@ -28,10 +22,6 @@ export function createPageWorkerClient(spawn: () => Worker): PageWorkerClient {
   const receive = ({ data }: MessageEvent<FromWorker>): void => {
     const work = underWay.get(data.id);
     if (work === undefined) return;
-    if ('progress' in data) {
-      work.onProgress?.(data.progress);
-      return;
-    }
     underWay.delete(data.id);
     if (data.ok) work.resolve(data.result);
     else work.reject(fromWireError(data.error));
@@ -53,13 +43,11 @@ export function createPageWorkerClient(spawn: () => Worker): PageWorkerClient {
     return worker;
   };
   return {
-    run: (request, { onProgress, signal } = {}) =>
+    run: (request) =>
       new Promise((resolve, reject) => {
         const id = ++lastId;
-        underWay.set(id, { resolve: resolve, reject, onProgress });
-        const message: ToWorker = { id, request: request as PageRequest };
-        current().postMessage(message);
-        signal?.addEventListener('abort', () => current().postMessage({ id, cancel: true } satisfies ToWorker), { once: true });
+        underWay.set(id, { resolve: resolve as (result: PageResult) => void, reject });
+        current().postMessage({ id, request: request as PageRequest } satisfies ToWorker);
       }),
   };
 }

@@ -3,6 +3,10 @@ import type { DetectedOutline } from '../../core/detect/detectOutline';
 import type { Finish } from '../../core/finish/light';
 import type { Quad } from '../../core/geometry/quad';
 import type { Blemish } from '../../core/mend/findBlemishes';
+import type { CodedPage } from '../../core/compress/codePage';
+import type { Mark } from '../../core/marks/marks';
+import type { BindOptions } from '../../core/pdf/bindPdf';
+import type { PageWord, PdfPage } from '../../core/pdf/boundPage';
 import type { Paper } from '../../core/pdf/paperSize';
 import type { ShotVerdict } from '../../core/quality/inspectShot';
 import type { PageKind, Recipe } from '../../core/recipe/recipe';
@@ -100,18 +104,40 @@ export interface FuseResult {
   readonly used: number;
 }
 
-export interface BindRequest {
-  readonly kind: 'bind';
-  readonly title: string;
+/** Render a page for a file and code it. */
+export interface CodeRequest {
+  readonly kind: 'code';
+  readonly original: OriginalSource;
+  readonly recipe: Recipe;
+  /** Which of CODINGS. */
+  readonly coding: number;
   readonly paper: Paper;
-  readonly nowMs: number;
-  readonly pages: readonly { readonly original: OriginalSource; readonly recipe: Recipe }[];
 }
-export interface BindResult {
+
+/** A page for the file: coded, or a PDF's page as it is. */
+export interface PageForFile {
+  readonly content: CodedPage | (Omit<PdfPage, 'pdf'> & { readonly blob: Blob });
+  readonly kind: PageKind;
+  readonly words: readonly PageWord[];
+  readonly marks: readonly Mark[];
+}
+
+export interface AssembleRequest {
+  readonly kind: 'assemble';
+  readonly options: Omit<BindOptions, 'font'>;
+  readonly pages: readonly PageForFile[];
+}
+export interface AssembleResult {
   readonly pdf: Blob;
   readonly sha256: string;
-  /** Bytes of each page's picture, in order. */
-  readonly pageBytes: readonly number[];
+}
+
+/** A finished page at its full detail, as a picture to keep. */
+export interface PictureRequest {
+  readonly kind: 'picture';
+  readonly original: OriginalSource;
+  readonly recipe: Recipe;
+  readonly format: 'jpeg' | 'png';
 }
 
 /** Each request with what it resolves to. */
@@ -123,13 +149,17 @@ export interface PageWork {
   facts: { request: FactsRequest; result: FactsResult };
   look: { request: LookRequest; result: LookResult };
   fuse: { request: FuseRequest; result: FuseResult };
-  bind: { request: BindRequest; result: BindResult };
+  code: { request: CodeRequest; result: CodedPage };
+  assemble: { request: AssembleRequest; result: AssembleResult };
+  picture: { request: PictureRequest; result: Blob };
 }
 export type PageRequest = PageWork[keyof PageWork]['request'];
 export type PageResult = PageWork[keyof PageWork]['result'];
 
-export type ToWorker = { readonly id: number; readonly request: PageRequest } | { readonly id: number; readonly cancel: true };
+export interface ToWorker {
+  readonly id: number;
+  readonly request: PageRequest;
+}
 export type FromWorker =
-  | { readonly id: number; readonly progress: number }
   | { readonly id: number; readonly ok: true; readonly result: PageResult }
   | { readonly id: number; readonly ok: false; readonly error: WireError };

@@ -5,3 +5,5 @@ const spawn = (): Worker => new Worker(new URL('./pageWorker', window.location.h
 /** One worker answers the eye (previews), the other does the long work (new photos, binding), so neither waits for the other. */
 export const previewWorker = createPageWorkerClient(spawn);
 export const longWorker = createPageWorkerClient(spawn);
+/** Helps to bind, so that a second core has work too. */
+export const secondWorker = createPageWorkerClient(spawn);

@@ -1,14 +1,18 @@
 import type { PixelImage } from '../../core/raster/pixelImage';
 
 /** Encodes a page as a baseline JPEG, in a worker. */
-export async function encodeJpeg(page: PixelImage, quality: number): Promise<Blob> {
+export const encodeJpeg = (page: PixelImage, quality: number): Promise<Blob> => canvasOf(page).convertToBlob({ type: 'image/jpeg', quality });
+
+export const encodePng = (page: PixelImage): Promise<Blob> => canvasOf(page).convertToBlob({ type: 'image/png' });
+
+function canvasOf(page: PixelImage): OffscreenCanvas {
   const { width, height, channels, data } = page;
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d');
-  if (context === null) throw new Error('encodeJpeg: no 2d context');
+  if (context === null) throw new Error('encodePicture: no 2d context');
   const rgba = channels === 4 ? data : toRgba(data, width * height, channels);
   context.putImageData(new ImageData(rgba, width, height), 0, 0);
-  return canvas.convertToBlob({ type: 'image/jpeg', quality });
+  return canvas;
 }
 
 function toRgba(data: Uint8ClampedArray<ArrayBuffer>, pixels: number, channels: 1 | 3): Uint8ClampedArray<ArrayBuffer> {

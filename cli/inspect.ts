@@ -1,0 +1,35 @@
+import type { PageCrew } from '../platform/node/pageCrew';
+import { eachAnswer } from './eachAnswer';
+import { readArguments, readFiles } from './readArguments';
+
+const SIDES = ['top', 'right', 'bottom', 'left'] as const;
+const named = (sides: readonly boolean[]): string[] => SIDES.filter((_, k) => sides[k]);
+const tenths = (value: number | null): number | null => (value === null ? null : Math.round(value * 10) / 10);
+
+/** What the ready check sees on each page: one JSON line an image, in the order given. */
+export function inspect(args: readonly string[], crew: PageCrew): Promise<number> {
+  const { positionals } = readArguments(args, { json: { type: 'boolean' } });
+  return eachAnswer(
+    readFiles(positionals),
+    (file) => crew.inspect({ task: 'inspect', file }),
+    (file, { width, height, confidence, upright, tilt, verdict }) => {
+      const { findings, edgeWidthMm, slipped, effectiveDpi, glareAt, cutSides, thumbSides, paperLightness } = verdict;
+      const line = {
+        file,
+        width,
+        height,
+        findings,
+        sharpness: { edgeWidthMm: edgeWidthMm === null ? null : Math.round(edgeWidthMm * 1000) / 1000, slipped },
+        glare: glareAt === null ? null : [tenths(glareAt.x), tenths(glareAt.y)],
+        cutEdges: named(cutSides),
+        thumb: named(thumbSides),
+        tilt: tenths(tilt),
+        effectiveDpi: Math.round(effectiveDpi),
+        paperLightness: Math.round(paperLightness),
+        confidence: Math.round(confidence * 1000) / 1000,
+        upright,
+      };
+      process.stdout.write(`${JSON.stringify(line)}\n`);
+    },
+  );
+}

@@ -1,0 +1,82 @@
+import sharp from 'sharp';
+import { createPixelImage, type PixelImage } from '../raster/pixelImage';
+import { bytesOf, codePage, CODINGS, type EncodeJpeg } from './codePage';
+import { layersLikeness } from './layersLikeness';
+import { takeApart } from './takeApart';
+
+const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) => new Uint8Array(await sharp(data, { raw: { width, height, channels } }).jpeg({ quality: Math.round(100 * quality), mozjpeg: true }).toBuffer());
+
+/** A page with writing in two inks, drawn by a library that blurs edges as a lens does. */
+async function written(extra = ''): Promise<PixelImage> {
+  const lines = Array.from({ length: 12 }, (_, i) => `<text x="60" y="${110 + i * 60}" font-family="DejaVu Sans, sans-serif" font-size="30" fill="${i % 3 === 1 ? '#a3243b' : '#1f4f9e'}">height ${i} above the datum</text><path d="M60 ${122 + i * 60} h${300 + 20 * i}" stroke="#202020" stroke-width="2.4"/>`).join('');
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="700" height="990"><rect width="700" height="990" fill="#fff"/>${lines}${extra}</svg>`;
+  const { data, info } = await sharp(Buffer.from(svg)).flatten({ background: '#fff' }).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const page = createPixelImage(info.width, info.height, 3);
+  page.data.set(data);
+  return page;
+}
+const PICTURE = '<defs><linearGradient id="g"><stop offset="0" stop-color="#000"/><stop offset="0.5" stop-color="#7ac"/><stop offset="1" stop-color="#322"/></linearGradient></defs><rect x="120" y="300" width="420" height="330" fill="url(#g)"/>';
+
+describe('takeApart', () => {
+  it('finds the inks by colour and paints the page as it was', async () => {
+    const page = await written();
+    const layers = takeApart(page, true);
+    expect(layers.background).toBeNull();
+    expect(layers.pictures).toEqual([]);
+    // the last masks are the bodies of strokes
+    const inks = layers.inks.map(({ colour }) => colour);
+    const near = (r: number, g: number, b: number): boolean => inks.some((ink) => Math.hypot(ink[0] - r, ink[1] - g, ink[2] - b) < 45);
+    expect([near(0x1f, 0x4f, 0x9e), near(0xa3, 0x24, 0x3b), near(0x20, 0x20, 0x20)]).toEqual([true, true, true]);
+    expect(layersLikeness(page, layers)).toBeGreaterThan(0.95);
+  });
+
+  it('leaves a blank page blank, tint and all', () => {
+    const blank = createPixelImage(300, 400, 3);
+    blank.data.fill(255);
+    expect(takeApart(blank, true)).toEqual({ background: null, inks: [], pictures: [] });
+    blank.data.fill(240);
+    expect(takeApart(blank, true).background?.data.every((level) => level === 240)).toBe(true);
+  });
+
+  it('keeps a picture as a picture, and no ink of it', async () => {
+    const { pictures, inks } = takeApart(await written(PICTURE), true);
+    expect(pictures).toHaveLength(1);
+    const { box } = pictures[0]!;
+    expect(box.x).toBeLessThanOrEqual(120);
+    expect(box.x + box.width).toBeGreaterThanOrEqual(540);
+    const painted = inks.some(({ box: own, mask }) => {
+      const at = (450 - own.y) * own.width + (330 - own.x);
+      return own.x <= 330 && own.y <= 450 && mask.data[at] === 0;
+    });
+    expect(painted).toBe(false);
+  });
+
+  it('does not lose faint pencil', async () => {
+    const page = await written('<path d="M80 860 C200 800 300 940 500 860" stroke="#bdbdbd" stroke-width="3" fill="none"/>');
+    const { inks } = takeApart(page, true);
+    const pencil = inks.filter(({ colour }) => Math.min(...colour) > 150 && Math.max(...colour) - Math.min(...colour) < 25);
+    const covered = pencil.reduce((sum, { box, mask }) => sum + [...mask.data].filter((level, i) => level === 0 && box.y + Math.floor(i / box.width) > 820).length, 0);
+    expect(covered).toBeGreaterThan(700);
+  });
+});
+
+describe('codePage', () => {
+  it('takes a third of a JPEG at most for writing, and half of that again with hard edges', async () => {
+    const page = await written();
+    const jpeg = (await encodeJpeg(page, 0.75)).length;
+    const soft = await codePage(page, 'daylight', CODINGS[0]!, encodeJpeg);
+    const hard = await codePage(page, 'daylight', CODINGS[1]!, encodeJpeg);
+    expect([soft.coding, hard.coding]).toEqual(['layers', 'layers']);
+    expect(bytesOf(soft)).toBeLessThan(0.35 * jpeg);
+    expect(bytesOf(hard)).toBeLessThan(0.65 * bytesOf(soft));
+  });
+
+  it('gives what layers would harm as one JPEG, and two levels as JBIG2', async () => {
+    const noise = createPixelImage(400, 500, 3);
+    let seed = 7;
+    for (let i = 0; i < noise.data.length; i++) noise.data[i] = (seed = (seed * 48_271) % 2_147_483_647) & 0xff;
+    expect((await codePage(noise, 'daylight', CODINGS[0]!, encodeJpeg)).coding).toBe('jpeg');
+    expect((await codePage(await written(), 'asshot', CODINGS[0]!, encodeJpeg)).coding).toBe('jpeg');
+    expect((await codePage(createPixelImage(400, 500, 1), 'press', CODINGS[0]!, encodeJpeg)).coding).toBe('jbig2');
+  });
+});

@@ -1,0 +1,113 @@
+import type { PixelImage } from '../raster/pixelImage';
+
+export type Rgb = readonly [number, number, number];
+
+/** Most inks a page is taken apart into; each is a mask of its own. */
+const MOST_INKS = 5;
+/** Inks nearer than this in RGB are one. */
+const SAME_INK = 44;
+/** An ink covers at least this share of all that is written. */
+const LEAST_SHARE = 0.004;
+const ROUNDS = 8;
+
+/**
+ * The colour at the heart of the stroke each ink pixel belongs to: that of the deepest pixel within two of it.
+ * @param ink - indices of pixels that are ink
+ * @returns three bytes a pixel, in the order of ink
+ */
+export function strokeColours({ width, height, channels, data }: PixelImage, depth: Uint8ClampedArray, ink: Uint32Array): Uint8Array {
+  const colours = new Uint8Array(3 * ink.length);
+  for (let k = 0; k < ink.length; k++) {
+    const i = ink[k]!;
+    const y = Math.floor(i / width);
+    const x = i - y * width;
+    let deepest = i;
+    for (let v = Math.max(0, y - 2); v <= Math.min(height - 1, y + 2); v++) {
+      for (let u = Math.max(0, x - 2), at = v * width + u; u <= Math.min(width - 1, x + 2); u++, at++) if (depth[at]! > depth[deepest]!) deepest = at;
+    }
+    for (let c = 0; c < 3; c++) colours[3 * k + c] = data[deepest * channels + (channels === 1 ? 0 : c)]!;
+  }
+  return colours;
+}
+
+/**
+ * The few inks a page is written in.
+ * Method: k-means over a coarse histogram, begun at the commonest colour and then each time at the colour served worst.
+ * @param colours - three bytes a pixel
+ */
+export function findInks(colours: Uint8Array): readonly Rgb[] {
+  const cells = histogram(colours);
+  const all = cells.reduce((sum, cell) => sum + cell.count, 0);
+  if (all === 0) return [];
+  let inks: Rgb[] = [cells.reduce((a, b) => (b.count > a.count ? b : a)).rgb];
+  while (inks.length < MOST_INKS) {
+    const worst = cells.reduce((a, b) => (miss(b, inks) > miss(a, inks) ? b : a));
+    if (distance(worst.rgb, nearestOf(worst.rgb, inks)) < SAME_INK) break;
+    inks = settle(cells, [...inks, worst.rgb]);
+  }
+  const counts = shares(cells, inks);
+  const kept = inks.filter((_, i) => counts[i]! >= LEAST_SHARE * all);
+  return kept.length > 0 ? settle(cells, kept) : inks.slice(0, 1);
+}
+
+interface Cell {
+  readonly rgb: Rgb;
+  readonly count: number;
+}
+
+const miss = ({ rgb, count }: Cell, inks: readonly Rgb[]): number => {
+  const away = distance(rgb, nearestOf(rgb, inks));
+  return away < SAME_INK ? 0 : away * away * count;
+};
+const distance = (a: Rgb, b: Rgb): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+
+/** Which ink is nearest to a colour. */
+export function nearestInk(r: number, g: number, b: number, inks: readonly Rgb[]): number {
+  let best = 0;
+  let least = Infinity;
+  for (let i = 0; i < inks.length; i++) {
+    const ink = inks[i]!;
+    const away = (r - ink[0]) ** 2 + (g - ink[1]) ** 2 + (b - ink[2]) ** 2;
+    if (away < least) {
+      least = away;
+      best = i;
+    }
+  }
+  return best;
+}
+const nearestOf = (rgb: Rgb, inks: readonly Rgb[]): Rgb => inks[nearestInk(...rgb, inks)]!;
+
+/** Means of 8 × 8 × 8 levels, with how many pixels each holds. */
+function histogram(colours: Uint8Array): Cell[] {
+  const sums = new Map<number, [number, number, number, number]>();
+  for (let at = 0; at < colours.length; at += 3) {
+    const key = ((colours[at]! >> 3) << 10) | ((colours[at + 1]! >> 3) << 5) | (colours[at + 2]! >> 3);
+    let sum = sums.get(key);
+    if (sum === undefined) sums.set(key, (sum = [0, 0, 0, 0]));
+    sum[0] += colours[at]!;
+    sum[1] += colours[at + 1]!;
+    sum[2] += colours[at + 2]!;
+    sum[3]++;
+  }
+  return [...sums.values()].map(([r, g, b, count]) => ({ rgb: [r / count, g / count, b / count] as Rgb, count }));
+}
+
+function settle(cells: readonly Cell[], start: readonly Rgb[]): Rgb[] {
+  let inks = [...start];
+  for (let round = 0; round < ROUNDS; round++) {
+    const sums = inks.map(() => [0, 0, 0, 0]);
+    for (const { rgb, count } of cells) {
+      const sum = sums[nearestInk(...rgb, inks)]!;
+      for (let c = 0; c < 3; c++) sum[c]! += rgb[c]! * count;
+      sum[3]! += count;
+    }
+    inks = inks.map((ink, i) => (sums[i]![3]! > 0 ? ([sums[i]![0]! / sums[i]![3]!, sums[i]![1]! / sums[i]![3]!, sums[i]![2]! / sums[i]![3]!] as Rgb) : ink));
+  }
+  return inks;
+}
+
+function shares(cells: readonly Cell[], inks: readonly Rgb[]): number[] {
+  const counts = inks.map(() => 0);
+  for (const { rgb, count } of cells) counts[nearestInk(...rgb, inks)]! += count;
+  return counts;
+}

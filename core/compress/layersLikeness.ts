@@ -1,0 +1,98 @@
+import type { PixelImage } from '../raster/pixelImage';
+import { BACKGROUND_STEP, type PageLayers } from './takeApart';
+
+/** The page as its layers show it, grey, without the coding's own losses. */
+function layOver({ width, height }: PixelImage, { background, inks, pictures }: PageLayers): Uint8ClampedArray {
+  const out = new Uint8ClampedArray(width * height).fill(255);
+  if (background !== null) {
+    const level = greyOf(background);
+    for (let y = 0, i = 0; y < height; y++) {
+      const row = Math.floor(y / BACKGROUND_STEP) * background.width;
+      for (let x = 0; x < width; x++, i++) out[i] = level[row + ((x / BACKGROUND_STEP) | 0)]!;
+    }
+  }
+  for (const { box, colour, mask } of inks) {
+    const level = grey(...colour);
+    for (let y = 0, i = 0; y < box.height; y++) {
+      for (let x = 0, to = (box.y + y) * width + box.x; x < box.width; x++, i++, to++) if (mask.data[i] === 0) out[to] = level;
+    }
+  }
+  for (const { box, picture } of pictures) {
+    const level = greyOf(picture);
+    for (let y = 0; y < box.height; y++) out.set(level.subarray(y * box.width, (y + 1) * box.width), (box.y + y) * width + box.x);
+  }
+  return out;
+}
+
+const grey = (r: number, g: number, b: number): number => 0.299 * r + 0.587 * g + 0.114 * b;
+
+/** One byte of grey a pixel. */
+export function greyOf({ width, height, channels, data }: PixelImage): Uint8ClampedArray {
+  if (channels === 1) return data;
+  const out = new Uint8ClampedArray(width * height);
+  for (let i = 0, at = 0; i < out.length; i++, at += channels) out[i] = grey(data[at]!, data[at + 1]!, data[at + 2]!);
+  return out;
+}
+
+/** Half the window that is compared. */
+const RADIUS = 4;
+/** The usual constants of the measure, for 8 bits. */
+const C1 = (0.01 * 255) ** 2;
+const C2 = (0.03 * 255) ** 2;
+/** Windows compared at most, spread evenly over the ink. */
+const SAMPLES = 6000;
+const INK_BELOW = 200;
+
+/**
+ * How like the page its layers are, around ink: mean structural similarity (Wang et al. 2004) of 9 × 9 windows.
+ * @returns up to 1; 1 for a page without ink
+ */
+export function layersLikeness(page: PixelImage, layers: PageLayers): number {
+  return inkLikeness(greyOf(page), layOver(page, layers), page.width, page.height);
+}
+
+/**
+ * Mean structural similarity of 9 × 9 windows about the ink of a page.
+ * @param before - grey; what is darker than 200 is ink
+ * @param after - grey, of the same size
+ */
+export function inkLikeness(before: Uint8ClampedArray, after: Uint8ClampedArray, width: number, height: number): number {
+  let all = 0;
+  for (let i = 0; i < before.length; i++) if (before[i]! < INK_BELOW) all++;
+  if (all === 0) return 1;
+  const step = Math.max(1, Math.floor(all / SAMPLES));
+  let sum = 0;
+  let count = 0;
+  let seen = 0;
+  for (let y = RADIUS; y < height - RADIUS; y++) {
+    for (let x = RADIUS, i = y * width + RADIUS; x < width - RADIUS; x++, i++) {
+      if (before[i]! >= INK_BELOW || seen++ % step !== 0) continue;
+      sum += windowLikeness(before, after, width, i);
+      count++;
+    }
+  }
+  return count === 0 ? 1 : sum / count;
+}
+
+function windowLikeness(a: Uint8ClampedArray, b: Uint8ClampedArray, width: number, at: number): number {
+  const n = (2 * RADIUS + 1) ** 2;
+  let sa = 0;
+  let sb = 0;
+  let saa = 0;
+  let sbb = 0;
+  let sab = 0;
+  for (let v = -RADIUS; v <= RADIUS; v++) {
+    for (let i = at + v * width - RADIUS; i <= at + v * width + RADIUS; i++) {
+      const p = a[i]!;
+      const q = b[i]!;
+      sa += p;
+      sb += q;
+      saa += p * p;
+      sbb += q * q;
+      sab += p * q;
+    }
+  }
+  const ma = sa / n;
+  const mb = sb / n;
+  return ((2 * ma * mb + C1) * (2 * (sab / n - ma * mb) + C2)) / ((ma * ma + mb * mb + C1) * (saa / n - ma * ma + sbb / n - mb * mb + C2));
+}

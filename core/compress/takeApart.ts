@@ -1,0 +1,250 @@
+import { fillMasked } from '../light/fillMasked';
+import { connectedRegions } from '../raster/connectedRegions';
+import { createPixelImage, type PixelImage } from '../raster/pixelImage';
+import { findInks, nearestInk, strokeColours, type Rgb } from './inkColours';
+import { inkDepth, strokeDepth } from './inkDepth';
+
+/*
+ * A finished page is taken apart into what it was made of: strokes in a few inks, each a mask of two levels and one colour;
+ * pictures, kept as pictures; and what is behind them, which is so smooth that a few dots per inch will do. With soft edges a
+ * stroke is two masks, its body and the pale rim that a lens gives it: laid over each other they look as the page did.
+ */
+
+/** A part of the page, in px of it. */
+export interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** All that is painted in one colour: grey, 0 where it is painted. */
+export interface InkMask {
+  readonly colour: Rgb;
+  readonly box: Box;
+  readonly mask: PixelImage;
+}
+
+export interface PageLayers {
+  /** What is behind the ink, BACKGROUND_STEP times smaller than the page; null where that is plain white. */
+  readonly background: PixelImage | null;
+  /** Painted in order. */
+  readonly inks: readonly InkMask[];
+  /** Painted last. */
+  readonly pictures: readonly { readonly box: Box; readonly picture: PixelImage }[];
+}
+
+/** What is paler than this stays with the background: paper grain and the faintest tint. */
+const LEAST_DEPTH = 30;
+/** Shares of a stroke's full depth: its soft rim begins at the first, its body at the second, and its edge alone, without a rim, is halfway. */
+const RIM_FROM = 0.28;
+const BODY_FROM = 0.7;
+const EDGE_AT = 0.5;
+/** So many pixels around ink are not asked what is behind it: they are its blur. */
+const BLUR_PX = 2;
+export const BACKGROUND_STEP = 4;
+/** A background as white as this everywhere is left to the paper. */
+const WHITE_FROM = 249;
+
+const NO_INK = 255;
+
+/**
+ * Takes a page apart.
+ * @param page - finished on white paper: RGB, RGBA or grey
+ * @param softEdges - with rims; without them it takes about half the bytes
+ */
+export function takeApart(page: PixelImage, softEdges: boolean): PageLayers {
+  const { width, height } = page;
+  const depth = inkDepth(page);
+  const full = strokeDepth(depth, width, height);
+  const ink = inkAbove(depth, full, width, height, softEdges ? RIM_FROM : EDGE_AT);
+  const colours = strokeColours(page, depth, ink);
+  const inks = findInks(colours);
+  const label = new Uint8Array(width * height).fill(NO_INK);
+  for (let k = 0; k < ink.length; k++) {
+    const i = ink[k]!;
+    const own = nearestInk(colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!, inks);
+    label[i] = softEdges && depth[i]! < BODY_FROM * full[i]! ? own + inks.length : own;
+  }
+  const boxes = findPictures(page, label, depth);
+  for (const box of boxes) forEachRow(box, width, (from, to) => label.fill(NO_INK, from, to));
+  return {
+    background: backgroundOf(page, label, boxes),
+    inks: masksOf(page, label, 2 * inks.length),
+    pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })),
+  };
+}
+
+/** Indices of the pixels that are ink; a pixel alone is grain. */
+function inkAbove(depth: Uint8ClampedArray, full: Float32Array, width: number, height: number, share: number): Uint32Array {
+  const is = new Uint8Array(depth.length);
+  for (let i = 0; i < is.length; i++) if (depth[i]! >= LEAST_DEPTH && depth[i]! >= share * full[i]!) is[i] = 1;
+  const found = new Uint32Array(depth.length);
+  let count = 0;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      if (is[i] === 1 && neighbours(is, i, x, y, width, height) >= 2) found[count++] = i;
+    }
+  }
+  return found.slice(0, count);
+}
+
+function neighbours(is: Uint8Array, i: number, x: number, y: number, width: number, height: number): number {
+  if (x === 0 || y === 0 || x === width - 1 || y === height - 1) return 2;
+  return is[i - 1]! + is[i + 1]! + is[i - width]! + is[i + width]! + is[i - width - 1]! + is[i - width + 1]! + is[i + width - 1]! + is[i + width + 1]!;
+}
+
+function forEachRow({ x, y, width, height }: Box, stride: number, row: (from: number, to: number) => void): void {
+  for (let v = y; v < y + height; v++) row(v * stride + x, v * stride + x + width);
+}
+
+const BLOCK_PX = 24;
+/** A block belongs to a picture where so much of it is covered. */
+const COVERED = 0.55;
+/** Blocks that touch are a picture where their tones differ by so much (standard deviation): a filled box has but one. */
+const TONES = 17;
+/** Pictures smaller than this many blocks are blots and banners. */
+const LEAST_BLOCKS = 16;
+
+/** Boxes around places that are covered with many tones: there is no stroke to be found in them. */
+function findPictures(page: PixelImage, label: Uint8Array, depth: Uint8ClampedArray): Box[] {
+  const { width, height } = page;
+  const w = Math.floor(width / BLOCK_PX);
+  const h = Math.floor(height / BLOCK_PX);
+  const mask = new Uint8Array(w * h);
+  const tones = new Float64Array(3 * w * h);
+  for (let v = 0, k = 0; v < h; v++) {
+    for (let u = 0; u < w; u++, k++) {
+      tones.set(tonesOf(label, depth, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
+      mask[k] = tones[3 * k]! > COVERED * BLOCK_PX ** 2 ? 1 : 0;
+    }
+  }
+  const boxes = connectedRegions(mask, w, h)
+    .filter(({ pixels }) => pixels.length >= LEAST_BLOCKS && spread(pixels, tones) > TONES)
+    .map(({ left, top, right, bottom }) => around(left, top, right, bottom, width, height));
+  return merged(boxes);
+}
+
+/** How many pixels of a block are ink, the sum of their depths, and of their squares. */
+function tonesOf(label: Uint8Array, depth: Uint8ClampedArray, width: number, x: number, y: number): [number, number, number] {
+  let covered = 0;
+  let sum = 0;
+  let squares = 0;
+  for (let v = y; v < y + BLOCK_PX; v++) {
+    for (let i = v * width + x; i < v * width + x + BLOCK_PX; i++) {
+      if (label[i] === NO_INK) continue;
+      covered++;
+      sum += depth[i]!;
+      squares += depth[i]! ** 2;
+    }
+  }
+  return [covered, sum, squares];
+}
+
+/** Standard deviation of depth over some blocks. */
+function spread(blocks: readonly number[], tones: Float64Array): number {
+  const [count, sum, squares] = blocks.reduce(([n, s, q], k) => [n + tones[3 * k]!, s + tones[3 * k + 1]!, q + tones[3 * k + 2]!] as const, [0, 0, 0] as const);
+  return Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
+}
+
+/** The box of some blocks and one block around them, in px. */
+function around(left: number, top: number, right: number, bottom: number, width: number, height: number): Box {
+  const x = Math.max(0, (left - 1) * BLOCK_PX);
+  const y = Math.max(0, (top - 1) * BLOCK_PX);
+  return { x, y, width: Math.min(width, (right + 2) * BLOCK_PX) - x, height: Math.min(height, (bottom + 2) * BLOCK_PX) - y };
+}
+
+/** Boxes that overlap become one. */
+function merged(boxes: readonly Box[]): Box[] {
+  const out: Box[] = [];
+  for (let box of boxes) {
+    for (let k = out.length - 1; k >= 0; k--) {
+      const other = out[k]!;
+      if (box.x > other.x + other.width || other.x > box.x + box.width || box.y > other.y + other.height || other.y > box.y + box.height) continue;
+      const x = Math.min(box.x, other.x);
+      const y = Math.min(box.y, other.y);
+      box = { x, y, width: Math.max(box.x + box.width, other.x + other.width) - x, height: Math.max(box.y + box.height, other.y + other.height) - y };
+      out.splice(k, 1);
+      k = out.length;
+    }
+    out.push(box);
+  }
+  return out;
+}
+
+function cutOut({ width, channels, data }: PixelImage, box: Box): PixelImage {
+  const out = createPixelImage(box.width, box.height, channels);
+  let to = 0;
+  forEachRow(box, width, (from, end) => {
+    out.data.set(data.subarray(from * channels, end * channels), to);
+    to += box.width * channels;
+  });
+  return out;
+}
+
+/** A mask for every label that is there, cut to what it covers, in the mean colour of what it paints. The last labels, the rims, come first. */
+function masksOf({ width, height, channels, data }: PixelImage, label: Uint8Array, labels: number): InkMask[] {
+  const seen = Array.from({ length: labels }, () => ({ left: width, right: -1, top: height, bottom: -1, count: 0, sums: [0, 0, 0] }));
+  for (let y = 0; y < height; y++) {
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      if (label[i] === NO_INK) continue;
+      const own = seen[label[i]!]!;
+      if (x < own.left) own.left = x;
+      if (x > own.right) own.right = x;
+      if (y < own.top) own.top = y;
+      own.bottom = y;
+      own.count++;
+      for (let c = 0; c < 3; c++) own.sums[c]! += data[i * channels + (channels === 1 ? 0 : c)]!;
+    }
+  }
+  return seen
+    .flatMap(({ left, right, top, bottom, count, sums }, own) => {
+      if (count === 0) return [];
+      const box = { x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
+      const mask = createPixelImage(box.width, box.height, 1);
+      let to = 0;
+      forEachRow(box, width, (from, end) => {
+        for (let i = from; i < end; i++) mask.data[to++] = label[i] === own ? 0 : 255;
+      });
+      return [{ colour: sums.map((sum) => Math.round(sum / count)) as unknown as Rgb, box, mask }];
+    })
+    .reverse();
+}
+
+/** The page without its ink, small and smooth; null where nothing is left. */
+function backgroundOf({ width, height, channels, data }: PixelImage, label: Uint8Array, pictures: readonly Box[]): PixelImage | null {
+  const covered = new Uint8Array(label.length);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      if (label[i] === NO_INK) continue;
+      for (let v = Math.max(0, y - BLUR_PX); v <= Math.min(height - 1, y + BLUR_PX); v++) covered.fill(1, v * width + Math.max(0, x - BLUR_PX), v * width + Math.min(width, x + BLUR_PX + 1));
+    }
+  }
+  for (const box of pictures) forEachRow(box, width, (from, to) => covered.fill(1, from, to));
+  const w = Math.ceil(width / BACKGROUND_STEP);
+  const h = Math.ceil(height / BACKGROUND_STEP);
+  const out = createPixelImage(w, h, channels === 1 ? 1 : 3);
+  const sums = Array.from({ length: out.channels }, () => new Float32Array(w * h));
+  const counts = new Uint8Array(w * h);
+  for (let y = 0; y < height; y++) {
+    const row = Math.floor(y / BACKGROUND_STEP) * w;
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      if (covered[i] === 1) continue;
+      const to = row + Math.floor(x / BACKGROUND_STEP);
+      for (let c = 0; c < sums.length; c++) sums[c]![to]! += data[i * channels + c]!;
+      counts[to]!++;
+    }
+  }
+  const unknown = new Uint8Array(w * h);
+  for (let i = 0; i < unknown.length; i++) if (counts[i] === 0) unknown[i] = 1;
+  let darkest = 255;
+  sums.forEach((sum, c) => {
+    for (let i = 0; i < sum.length; i++) if (counts[i]! > 0) sum[i]! /= counts[i]!;
+    const smooth = fillMasked(sum, unknown, w, h);
+    for (let i = 0; i < smooth.length; i++) {
+      out.data[i * out.channels + c] = smooth[i]!;
+      if (smooth[i]! < darkest) darkest = smooth[i]!;
+    }
+  });
+  return darkest >= WHITE_FROM ? null : out;
+}

@@ -1,0 +1,33 @@
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import { imageSize } from 'image-size';
+import { createWorker } from 'tesseract.js';
+import { wordsOf } from '../../core/reading/wordsOf';
+import type { PageWord } from '../../core/pdf/boundPage';
+
+const DATA = path.join(path.dirname(createRequire(import.meta.url).resolve('@tesseract.js-data/eng')), '4.0.0_best_int');
+
+export interface Reader {
+  /** The words on a page, in shares of its size. */
+  words(picture: Uint8Array): Promise<readonly PageWord[]>;
+  text(picture: Uint8Array): Promise<string>;
+  close(): Promise<void>;
+}
+
+/** An OCR engine with English data, all from packages. */
+export async function openReader(): Promise<Reader> {
+  const worker = await createWorker('eng', 1, { langPath: DATA, gzip: true, cacheMethod: 'none' });
+  // the engine's own remarks are for its makers
+  await worker.setParameters({ debug_file: '/dev/null' } as Parameters<typeof worker.setParameters>[0]);
+  return {
+    words: async (picture) => {
+      const { width, height } = imageSize(picture);
+      const { data } = await worker.recognize(Buffer.from(picture), {}, { blocks: true });
+      return wordsOf(data.blocks, width, height);
+    },
+    text: async (picture) => (await worker.recognize(Buffer.from(picture))).data.text,
+    close: async () => {
+      await worker.terminate();
+    },
+  };
+}

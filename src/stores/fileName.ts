@@ -1,0 +1,20 @@
+import type { HandIn } from '../../core/handIn/handIn';
+import { fileNameFor } from '../../core/naming/fileNameFor';
+import { nameByPattern, type NameFacts } from '../../core/naming/namePattern';
+import { useProfileStore, type Profile } from './profileStore';
+
+const today = (now = new Date()): NameFacts['day'] => ({ year: now.getFullYear(), month: now.getMonth() + 1, day: now.getDate() });
+
+/** What is known for naming a hand-in's file. */
+export function nameFacts(handIn: HandIn, { family, first, number }: Profile): NameFacts {
+  return { family, first, number, title: handIn.title, assignment: handIn.title, day: today() };
+}
+
+/** What the file is called: by the hand-in's convention, else by its title. */
+export function fileNameOf(handIn: HandIn, profile: Profile = useProfileStore.getState()): string {
+  const { name } = handIn.binding;
+  return name === null ? fileNameFor(handIn.title) : nameByPattern(name, nameFacts(handIn, profile));
+}
+
+/** The name of one of several numbered files. */
+export const partName = (name: string, part: number, of: number): string => name.replace(/\.pdf$/i, ` (part ${part} of ${of}).pdf`);
