@@ -1,6 +1,7 @@
 import { pageJaccard } from '../core/geometry/jaccard';
 import { scaleQuad, type Quad } from '../core/geometry/quad';
-import { findLiveOutline, LIVE_LONG_SIDE_PX } from '../core/live/findLiveOutline';
+import { findLiveOutline } from '../core/live/findLiveOutline';
+import { LIVE_LONG_SIDE_PX } from '../core/live/liveSize';
 import { SHOW_FROM } from '../core/live/steadyOutline';
 import type { PixelImage } from '../core/raster/pixelImage';
 import { fitLongSide } from '../core/raster/resizeByArea';

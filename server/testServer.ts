@@ -3,7 +3,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import pino from 'pino';
 import sharp from 'sharp';
-import { wholePhotoRecipe } from '../core/recipe/startRecipe';
+import { wholePhotoRecipe } from '../core/recipe/plainRecipe';
 import type { Operation } from '../core/handIn/operation';
 import { createApp } from './createApp';
 import { openDatabase, type Database } from './database';

@@ -29,11 +29,11 @@ export interface WeighedPage<P> {
 export interface BindWork<P, F> {
   readonly pages: number;
   /** Renders and codes one page; called again with a coarser coding where the limit wants it. */
-  code(page: number, coding: number): Promise<WeighedPage<P>>;
+  readonly code: (page: number, coding: number) => Promise<WeighedPage<P>>;
   /** Makes a file of pages that follow each other. */
-  assemble(pages: readonly P[], part: { readonly number: number; readonly of: number } | null): Promise<{ readonly file: F; readonly bytes: number }>;
+  readonly assemble: (pages: readonly P[], part: { readonly number: number; readonly of: number } | null) => Promise<{ readonly file: F; readonly bytes: number }>;
   /** 0 to 1; it never goes back, though work may come to be more. */
-  onProgress?(share: number): void;
+  readonly onProgress?: (share: number) => void;
 }
 
 /** What the file needs beside its pages, and beside each of them: roughly, and rather too much. */

@@ -143,7 +143,8 @@ function tonesOf(label: Uint8Array, depth: Uint8ClampedArray, width: number, x: 
 
 /** Standard deviation of depth over some blocks. */
 function spread(blocks: readonly number[], tones: Float64Array): number {
-  const [count, sum, squares] = blocks.reduce(([n, s, q], k) => [n + tones[3 * k]!, s + tones[3 * k + 1]!, q + tones[3 * k + 2]!] as const, [0, 0, 0] as const);
+  const total = (which: number): number => blocks.reduce((all, k) => all + tones[3 * k + which]!, 0);
+  const [count, sum, squares] = [total(0), total(1), total(2)];
   return Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
 }
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { wholePhotoRecipe } from '../recipe/startRecipe';
+import { wholePhotoRecipe } from '../recipe/plainRecipe';
 import { boundPages, shownPages, type HandIn } from './handIn';
 import { applyOperation, setDown, type Operation } from './operation';
 

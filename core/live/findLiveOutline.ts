@@ -11,7 +11,6 @@ import { LIVE_CONFIDENCE_WEIGHTS, LIVE_SCORER_WEIGHTS } from './liveWeights';
  * that does; small print counts for less, since it is gone at this size.
  */
 
-export const LIVE_LONG_SIDE_PX = 640;
 const WORKING_LONG_SIDE_PX = 208;
 export const LIVE_EFFORT: DetectEffort = { fineLines: 20, coarseLines: 10, pageLines: 0, edgeMedians: 1.6, believedLines: 15, candidates: 24 };
 

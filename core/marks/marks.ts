@@ -72,7 +72,7 @@ export function strokeOutline({ kind, points, width }: StrokeMark, pageWidth: nu
   return getStroke(
     points.map(({ x, y }) => [x * pageWidth, y * pageHeight]),
     { size: width * long, thinning: flat ? 0 : 0.45, smoothing: 0.5, streamline: 0.4, simulatePressure: !flat, last: true },
-  ) as [number, number][];
+  );
 }
 
 /** Distance from a place to the nearest point of a mark, in shares of the long side. */

@@ -8,6 +8,7 @@ describe('names by a convention', () => {
     const pattern: NamePattern = { pieces: [{ kind: 'family' }, { kind: 'initial' }, { kind: 'number' }, { kind: 'assignment' }, { kind: 'date', form: '20261124' }, { kind: 'attempt' }], separator: '_' };
     expect(nameByPattern(pattern, facts)).toBe('Tolvanen-Adeyemi_M_SP-20417_Set-4_20260307_v2.pdf');
     expect(nameByPattern({ pieces: [{ kind: 'words', text: 'Tides' }, { kind: 'date', form: '24-11-2026' }], separator: ' ' }, facts)).toBe('Tides 07-03-2026.pdf');
+    expect(nameByPattern({ pieces: [{ kind: 'title' }], separator: '_' }, facts)).toBe('Set-4-heights.pdf');
   });
 
   it('leaves out what is not known, and falls back on the title', () => {
@@ -19,7 +20,7 @@ describe('names by a convention', () => {
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 8 }), fc.constantFrom(...SEPARATORS), fc.string({ unit: 'grapheme', maxLength: 80 }), (pieces, separator, family) => {
         const name = nameByPattern({ pieces, separator }, { ...facts, family });
-        // eslint-disable-next-line no-control-regex -- these are what must not be there
+         
         return /^[^<>:"/\\|?*\u0000-\u001f]+\.pdf$/.test(name) && !name.startsWith('.') && name === name.normalize('NFC') && Array.from(name).length <= 104;
       }),
     );

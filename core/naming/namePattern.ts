@@ -1,4 +1,4 @@
-import { fileNameFor } from './fileNameFor';
+import { fileNameFor, safeName } from './fileNameFor';
 
 /** What a file's name can be put together from. */
 export const NAME_PIECES = ['family', 'first', 'initial', 'number', 'course', 'assignment', 'title', 'date', 'attempt', 'words'] as const;
@@ -69,6 +69,6 @@ export function pieceText(piece: NamePiece, facts: NameFacts): string {
  */
 export function nameByPattern({ pieces, separator }: NamePattern, facts: NameFacts): string {
   const closed = (text: string): string => (separator === ' ' ? text : text.replace(/\s+/g, separator === '-' ? '_' : '-'));
-  const parts = pieces.map((piece) => closed(pieceText(piece, facts).trim())).filter((part) => part !== '');
+  const parts = pieces.map((piece) => closed(safeName(pieceText(piece, facts)))).filter((part) => part !== '');
   return fileNameFor(parts.length === 0 ? facts.title : parts.join(separator));
 }

@@ -1,4 +1,4 @@
-import { degrees, PDFDocument, StandardFonts, type PDFFont } from '@cantoo/pdf-lib';
+import { degrees, PDFDocument, StandardFonts, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
 import fontkit from '@pdf-lib/fontkit';
 import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
@@ -42,13 +42,13 @@ export async function bindPdf(pages: AsyncIterable<BoundPage> | Iterable<BoundPa
   let archival = true;
   for await (const { content, kind, words = [], marks = [] } of pages) {
     let area: Area;
-    let page;
+    let page: PDFPage;
     if ('pdf' in content) {
       archival = false;
-      [page] = await pdf.copyPages(await source(content.pdf), [content.pdfPage]);
-      page!.setRotation(degrees((page!.getRotation().angle + 90 * content.quarterTurns) % 360));
+      page = (await pdf.copyPages(await source(content.pdf), [content.pdfPage]))[0]!;
+      page.setRotation(degrees((page.getRotation().angle + 90 * content.quarterTurns) % 360));
       pdf.addPage(page);
-      area = page!.getCropBox();
+      area = page.getCropBox();
       fingerprint.update(new TextEncoder().encode(`${content.pdfPage} of ${content.pdf.length}`));
     } else {
       const { width, height } = content;
@@ -59,9 +59,9 @@ export async function bindPdf(pages: AsyncIterable<BoundPage> | Iterable<BoundPa
       await drawCoded(pdf, page, content, area);
       for (const bytes of content.coding === 'layers' ? content.inks.map((ink) => ink.bytes) : [content.bytes]) fingerprint.update(bytes);
     }
-    if (words.length > 0) drawWords(page!, words, await fonts.reading(), area);
+    if (words.length > 0) drawWords(page, words, await fonts.reading(), area);
     // a page taken over may be shown turned: what is written on it is placed as it is read
-    if (marks.length > 0) await drawMarks(page!, turnMarks(marks, -page!.getRotation().angle / 90), () => fonts.own(), area);
+    if (marks.length > 0) await drawMarks(page, turnMarks(marks, -page.getRotation().angle / 90), () => fonts.own(), area);
   }
   const pageCount = pdf.getPageCount();
   if (pageCount === 0) throw new FotoplanError('NO_PAGES', 'There is no page to bind. Add photos first.');

@@ -7,7 +7,8 @@ import type { PixelImage } from '../raster/pixelImage';
 import { resizeByArea } from '../raster/resizeByArea';
 import { renderedSize, renderPage } from './renderPage';
 import { CHECK_TURN_BELOW, needsEdgeCheck, needsTurnCheck, outlineProblem, outlineRecipe, readRecipe, turnRecipe, wantsLook } from './recipe';
-import { recipeFromOutline, startRecipes, wholePhotoRecipe } from './startRecipe';
+import { wholePhotoRecipe } from './plainRecipe';
+import { recipeFromOutline, startRecipes } from './startRecipe';
 
 const photo = photograph(
   createScene(9301, { page: { kind: 'printed', size: 'a4' }, desk: 'wood', light: 'gradient', shape: { kind: 'flat' }, thumb: false, underSheet: false, headingRad: 0.05, offCentre: { x: 0, y: 0 }, camera: { widthPx: 1200, heightPx: 1600, tiltRad: 0.3, fill: 0.85, radial: 0, blurPx: 0.6, motionPx: 0 } }),

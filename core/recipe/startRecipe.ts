@@ -1,6 +1,6 @@
 import { detectOutline, type DetectedOutline } from '../detect/detectOutline';
-import { ALL_STRAIGHT, turnBends, type Bends } from '../geometry/bentOutline';
-import { PLAIN_LIGHT, type Finish } from '../finish/light';
+import { ALL_STRAIGHT, turnBends } from '../geometry/bentOutline';
+import type { Finish } from '../finish/light';
 import { followLines } from '../flatten/followLines';
 import { flattenPage, limitLongSide } from '../flatten/flattenPage';
 import { splitSpread } from '../flatten/splitSpread';
@@ -9,29 +9,8 @@ import { turnQuad, wholePicture, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { readUpright } from '../upright/readUpright';
 import { shapeOf } from './renderPage';
-import { CHECK_TURN_BELOW, outlineProblem, RECIPE_VERSION, type Outline, type PageKind, type Recipe } from './recipe';
-
-/** How each kind of thing is lit unless the person says otherwise: a picture stays a picture. */
-export const usualFinish = (kind: PageKind): Finish => (kind === 'picture' ? 'asshot' : kind === 'board' ? 'board' : 'daylight');
-
-const recipeOf = (corners: Quad, by: Outline['by'], confidence: number, finish: Finish, kind: PageKind, bends: Bends = ALL_STRAIGHT): Recipe => ({
-  version: RECIPE_VERSION,
-  kind,
-  outline: { corners, bends, by, confidence },
-  sheet: 'auto',
-  quarterTurns: 0,
-  uprightConfidence: null,
-  finish,
-  light: PLAIN_LIGHT,
-  mends: [],
-  marks: [],
-});
-
-/** The recipe of the whole photo, untouched but for its finish. */
-export const wholePhotoRecipe = (width: number, height: number, finish: Finish, kind: PageKind = 'sheet'): Recipe => recipeOf(wholePicture(width, height), 'whole', 1, finish, kind);
-
-/** The recipe of a photo that is kept but not looked at yet. */
-export const pendingRecipe = (width: number, height: number, finish: Finish, kind: PageKind): Recipe => recipeOf(wholePicture(width, height), 'pending', 0, finish, kind);
+import { recipeOf } from './plainRecipe';
+import { CHECK_TURN_BELOW, outlineProblem, type PageKind, type Recipe } from './recipe';
 
 /**
  * The recipes a new photo begins with: its paper's outline where one is found, else the whole photo marked as unsure. One

@@ -18,7 +18,7 @@ export interface Reader {
 export async function openReader(): Promise<Reader> {
   const worker = await createWorker('eng', 1, { langPath: DATA, gzip: true, cacheMethod: 'none' });
   // the engine's own remarks are for its makers
-  await worker.setParameters({ debug_file: '/dev/null' } as Parameters<typeof worker.setParameters>[0]);
+  await worker.setParameters({ debug_file: '/dev/null' });
   return {
     words: async (picture) => {
       const { width, height } = imageSize(picture);

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
-import { LIVE_LONG_SIDE_PX } from '../../core/live/findLiveOutline';
+import { LIVE_LONG_SIDE_PX } from '../../core/live/liveSize';
 import { afterShot } from '../../core/live/handsFree';
 import { createLiveWorkerClient, type LiveWorkerClient } from '../workers/liveWorkerClient';
 import { LIVE_START, nextLiveState, type LiveState } from './liveState';

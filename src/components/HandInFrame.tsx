@@ -15,6 +15,7 @@ import { useSettingsStore } from '../stores/settingsStore';
 import { Action } from './Action';
 import { useFileDrop } from '../photos/useFileDrop';
 import { takeIn } from '../stores/intakeStore';
+import { MarksShown } from '../marks/PageMarks';
 import { CropMarks } from './CropMarks';
 import { NextBar } from './NextBar';
 import { useUndoKeys } from './useUndoKeys';
@@ -43,6 +44,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
   const dropping = useFileDrop((files) => void takeIn(handIn.id, files));
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
   return (
+    <MarksShown.Provider value={handIn.binding.showMarks}>
     <View className="flex-1 bg-paper">
       <View role="banner" className="min-h-[56px] flex-row items-center gap-1 border-b border-rule-faint px-1">
         <Action kind="quiet" label="Desk" icon={ArrowLeft} onPress={() => router.replace('/')} spoken="Back to the desk" />
@@ -75,5 +77,6 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
         </View>
       ) : null}
     </View>
+    </MarksShown.Provider>
   );
 }

@@ -3,6 +3,7 @@ import Camera from 'lucide-react-native/icons/camera';
 import Crop from 'lucide-react-native/icons/crop';
 import Eraser from 'lucide-react-native/icons/eraser';
 import Lightbulb from 'lucide-react-native/icons/lightbulb';
+import PenLine from 'lucide-react-native/icons/pen-line';
 import RotateCw from 'lucide-react-native/icons/rotate-cw';
 import Trash from 'lucide-react-native/icons/trash';
 import { useRouter } from 'expo-router';
@@ -23,12 +24,13 @@ interface PageToolsProps {
   readonly light: LightDraft;
   readonly onEdges: () => void;
   readonly onMend: () => void;
+  readonly onMark: () => void;
   /** All trays open, one below the other, where there is room for them. */
   readonly unfolded: boolean;
 }
 
 /** What can be done with a page: a row of verbs, each with its low tray. */
-export function PageTools({ handIn, page, light, onEdges, onMend, unfolded }: PageToolsProps) {
+export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfolded }: PageToolsProps) {
   const router = useRouter();
   const [tray, setTray] = useState<'light' | 'order' | null>(null);
   const toggle = (which: 'light' | 'order'): void => setTray(tray === which ? null : which);
@@ -38,6 +40,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, unfolded }: Pa
       {unfolded ? null : <Action kind="verb" label="Light" icon={Lightbulb} on={tray === 'light'} onPress={() => toggle('light')} />}
       <Action kind="verb" label="Turn" icon={RotateCw} spoken="Turn the page to the right" onPress={() => void setRecipe(handIn.id, page, turnRecipe(page.recipe, 1), 'the turn')} />
       <Action kind="verb" label="Mend" icon={Eraser} spoken="Paint away thumbs, holes and stains" onPress={onMend} />
+      <Action kind="verb" label="Mark" icon={PenLine} spoken="Write on the page" onPress={onMark} />
       {unfolded ? null : <Action kind="verb" label="Order" icon={ArrowUpDown} on={tray === 'order'} onPress={() => toggle('order')} />}
       {page.pdfPage === null ? <Action kind="verb" label="Again" icon={Camera} spoken="Shoot this page again" onPress={() => router.push(`/hand-in/${handIn.id}/shoot?again=${page.id}`)} /> : null}
       <Action kind="verb" label="Bin" icon={Trash} spoken="Remove this page" onPress={() => void removePages(handIn.id, [page.id])} />

@@ -2,6 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { Image, View, type LayoutChangeEvent } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
 import { usePagePicture, type PagePicture } from '../pictures/usePagePicture';
+import { PageMarks } from '../marks/PageMarks';
 import { Words } from './Words';
 
 interface PaperPictureProps {
@@ -27,6 +28,7 @@ export function PaperPicture({ page, longSidePx, label, instead = null, over }: 
       {picture !== null ? (
         <View className="bg-sheet shadow-sheet" style={{ width: picture.width * scale, height: picture.height * scale }}>
           <Image source={{ uri: picture.url }} accessibilityLabel={label} resizeMode="stretch" className="h-full w-full" />
+          <PageMarks marks={page.recipe.marks} width={picture.width * scale} height={picture.height * scale} />
           {over?.(picture.width * scale)}
         </View>
       ) : shown.state === 'failed' ? (

@@ -2,7 +2,7 @@ import { act, renderHook } from '@testing-library/react-native';
 import type { Quad } from '../../core/geometry/quad';
 import { wholePicture } from '../../core/geometry/quad';
 import type { Page } from '../../core/handIn/handIn';
-import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
+import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { useEdgesDraft, type EdgesDraft } from './useEdgesDraft';
 
 const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removed: false };

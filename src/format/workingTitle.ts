@@ -1,4 +1,4 @@
-import { format } from 'date-fns';
+import { format } from 'date-fns/format';
 
 /** A name to begin with, until the person gives a better one: the day, numbered when it is taken. */
 export function workingTitle(date: Date, taken: readonly string[]): string {

@@ -1,5 +1,5 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { Image, PanResponder, View, type GestureResponderEvent, type ViewProps } from 'react-native';
+import { useState } from 'react';
+import { Image, View, type ViewProps } from 'react-native';
 import Svg, { Circle, Polyline } from 'react-native-svg';
 import type { Point } from '../../core/geometry/point';
 import type { Page } from '../../core/handIn/handIn';
@@ -7,6 +7,7 @@ import { Flag } from '../components/Flag';
 import { useUndoKeys } from '../components/useUndoKeys';
 import { Words } from '../components/Words';
 import { useLatestPicture } from '../pictures/useLatestPicture';
+import { useStrokeGesture } from '../zoom/useStrokeGesture';
 import type { Zoom } from '../zoom/useZoom';
 import { useZoomedPage } from '../zoom/useZoomedPage';
 import type { MendDraft } from './useMendDraft';
@@ -27,48 +28,10 @@ interface MendEditorProps {
 export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorProps) {
   const picture = useLatestPicture(page, draft.recipe, longSidePx, true);
   const { measure, width, height, held } = useZoomedPage(picture, zoom, MARGIN_PX);
-  const [stroke, setStroke] = useState<readonly Point[]>([]);
   const [cursor, setCursor] = useState<Point | null>(null);
   useUndoKeys(draft.undo, draft.redo);
 
-  const sheet = useRef<View>(null);
-  const begun = useRef<{ rect: DOMRect; offset: Point; places: Point[] } | null>(null);
-  // the responder is made once; it reads what is current through this
-  const current = useRef({ draft, zoom, held });
-  useEffect(() => {
-    current.current = { draft, zoom, held };
-  });
-  const responder = useMemo(() => {
-    const placeOf = ({ nativeEvent: { pageX, pageY } }: GestureResponderEvent, rect: DOMRect): Point => ({ x: (pageX - rect.left - window.scrollX) / rect.width, y: (pageY - rect.top - window.scrollY) / rect.height });
-    const finish = (): void => {
-      const places = begun.current?.places ?? [];
-      begun.current = null;
-      setStroke([]);
-      if (places.length > 0 && !current.current.zoom.moving) current.current.draft.paint(places);
-    };
-    return PanResponder.create({
-      onStartShouldSetPanResponder: (event) => event.nativeEvent.touches.length <= 1,
-      onPanResponderTerminationRequest: () => false,
-      onPanResponderGrant: (event) => {
-        const rect = (sheet.current as unknown as HTMLElement).getBoundingClientRect();
-        const places = current.current.zoom.moving ? [] : [placeOf(event, rect)];
-        begun.current = { rect, offset: current.current.held, places };
-        setStroke(places);
-      },
-      onPanResponderMove: (event, { dx, dy }) => {
-        const from = begun.current;
-        if (from === null) return;
-        if (current.current.zoom.moving) {
-          current.current.zoom.moveTo({ x: from.offset.x + dx, y: from.offset.y + dy });
-          return;
-        }
-        from.places.push(placeOf(event, from.rect));
-        setStroke([...from.places]);
-      },
-      onPanResponderRelease: finish,
-      onPanResponderTerminate: finish,
-    });
-  }, []);
+  const { sheet, handlers, stroke } = useStrokeGesture(zoom, held, draft.paint);
   const keys = {
     onKeyDown: (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
       const arrow = ARROWS[event.key];
@@ -96,7 +59,7 @@ export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorPr
         {picture !== null && width > 0 ? (
           <View
             ref={sheet}
-            {...responder.panHandlers}
+            {...handlers}
             {...keys}
             role="application"
             tabIndex={0}

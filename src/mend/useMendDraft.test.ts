@@ -2,7 +2,7 @@ import { act, renderHook } from '@testing-library/react-native';
 import type { HandIn, Page } from '../../core/handIn/handIn';
 import { MOST_MEND_POINTS } from '../../core/mend/mend';
 import { turnRecipe } from '../../core/recipe/recipe';
-import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
+import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { setRecipe as mockSetRecipe } from '../stores/pageActions';
 import { useMendDraft } from './useMendDraft';
 

@@ -5,6 +5,7 @@ import type { HandIn, Page } from '../../core/handIn/handIn';
 import { MOST_MEND_POINTS, MOST_MENDS, type Mend } from '../../core/mend/mend';
 import { shapeOf } from '../../core/recipe/renderPage';
 import type { Recipe } from '../../core/recipe/recipe';
+import { thinned } from '../zoom/thinned';
 import { setRecipe } from '../stores/pageActions';
 
 export interface MendDraft {
@@ -70,7 +71,7 @@ export function useMendDraft(handIn: HandIn, page: Page): MendDraft {
     },
     setBrush,
     paint: (places) => {
-      const spread = thinned(places);
+      const spread = thinned(places, MOST_MEND_POINTS);
       const first = spread[0]!;
       const radius = distance(toPhoto(first.x, first.y), toPhoto(first.x + brush, first.y));
       const points = spread.map(({ x, y }) => toPhoto(x, y)).map(({ x, y }) => ({ x: tenth(x), y: tenth(y) }));
@@ -84,8 +85,3 @@ export function useMendDraft(handIn: HandIn, page: Page): MendDraft {
   };
 }
 
-/** A long stroke with every so many of its places left out, so that it stays one. */
-function thinned(places: readonly Point[]): readonly Point[] {
-  const every = Math.ceil(places.length / MOST_MEND_POINTS);
-  return places.filter((_, i) => i % every === 0 || i === places.length - 1).slice(0, MOST_MEND_POINTS);
-}

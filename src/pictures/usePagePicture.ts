@@ -50,13 +50,16 @@ function request(key: string, page: Page, recipe: Recipe | null, longSidePx: num
   return promise;
 }
 
+/** Marks lie on top as vectors: they make no other picture. */
+const withoutMarks = (recipe: Recipe | null): Recipe | null => (recipe === null ? null : { ...recipe, marks: [] });
+
 /**
  * The page as its recipe makes it, or with recipe null the upright photo itself. While a changed recipe is being worked
  * on, the picture before it stays.
  * @param wanted - false leaves it alone for now
  */
 export function usePagePicture(page: Page, recipe: Recipe | null, longSidePx: number, wanted = true): PagePictureState {
-  const key = `${page.originalId} ${page.pdfPage ?? ''} ${longSidePx} ${JSON.stringify(recipe)}`;
+  const key = `${page.originalId} ${page.pdfPage ?? ''} ${longSidePx} ${JSON.stringify(withoutMarks(recipe))}`;
   const [shown, setShown] = useState<PagePictureState>(() => {
     const kept = finished.get(key);
     return kept === undefined ? { state: 'working' } : { state: 'ready', picture: kept };

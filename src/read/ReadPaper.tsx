@@ -1,7 +1,9 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { Image, PanResponder, View, type GestureResponderEvent, type ViewProps } from 'react-native';
 import type { Point } from '../../core/geometry/point';
+import type { PageWord } from '../../core/pdf/boundPage';
 import type { Page } from '../../core/handIn/handIn';
+import { PageMarks } from '../marks/PageMarks';
 import { Words } from '../components/Words';
 import { usePagePicture } from '../pictures/usePagePicture';
 import type { Zoom } from '../zoom/useZoom';
@@ -19,10 +21,12 @@ interface ReadPaperProps {
   readonly label: string;
   readonly zoom: Zoom;
   readonly onSwipe: (by: 1 | -1) => void;
+  /** Words to be pointed out. */
+  readonly found: readonly PageWord[];
 }
 
 /** One page, moved with a finger, closer by pinching or with the wheel; swiped away when it is seen whole. */
-export function ReadPaper({ page, label, zoom, onSwipe }: ReadPaperProps) {
+export function ReadPaper({ page, label, zoom, onSwipe, found }: ReadPaperProps) {
   const close = zoom.factor > FULL_FROM;
   const first = usePagePicture(page, page.recipe, FIRST_LONG_SIDE_PX);
   const full = usePagePicture(page, page.recipe, close ? FULL_LONG_SIDE_PX : FIRST_LONG_SIDE_PX, close);
@@ -63,6 +67,10 @@ export function ReadPaper({ page, label, zoom, onSwipe }: ReadPaperProps) {
       {picture !== null && width > 0 ? (
         <View className="pointer-events-none" style={{ width, height, flexShrink: 0, transform: [{ translateX: held.x }, { translateY: held.y }] }}>
           <Image source={{ uri: picture.url }} accessibilityLabel={label} resizeMode="stretch" style={{ width, height }} testID={close && full.state === 'ready' ? 'full-detail' : 'first-look'} />
+          <PageMarks marks={page.recipe.marks} width={width} height={height} />
+          {found.map((word, i) => (
+            <View key={i} testID="found-word" className="absolute border-2 border-beet bg-beet/20" style={{ left: word.x * width - 3, top: word.y * height - 3, width: word.width * width + 6, height: word.height * height + 6 }} />
+          ))}
         </View>
       ) : shown.state === 'failed' ? (
         <Words tone="chalk" className="p-6 text-center">{shown.problem}</Words>

@@ -1,98 +1,150 @@
-import Download from 'lucide-react-native/icons/download';
 import { useRouter } from 'expo-router';
-import { useEffect, useState } from 'react';
-import { ScrollView, TextInput, View } from 'react-native';
+import { useEffect, useRef, useState } from 'react';
+import { ScrollView, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { PAPERS, type Paper } from '../../core/pdf/paperSize';
 import { isPending } from '../../core/recipe/recipe';
+import { BoundFileCard } from '../bind/BoundFileCard';
+import { FilePreview } from '../bind/FilePreview';
+import { LimitTool } from '../bind/LimitTool';
+import { NameTool } from '../bind/NameTool';
+import { Switch } from '../bind/Switch';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { HandInFrame } from '../components/HandInFrame';
-import { SizeBar } from '../components/SizeBar';
+import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
 import { downloadFile } from '../files/downloadFile';
 import { readableBytes } from '../format/readableBytes';
-import { bindHandIn, loadBoundFile, madeFromKey, useBoundFileStore } from '../stores/boundFileStore';
-import { renameHandIn, setPaper } from '../stores/pageActions';
+import { bindHandIn, loadBoundFile, madeFromKey, useBoundFileStore, type Binding } from '../stores/boundFileStore';
+import { fileNameOf, partName } from '../stores/fileName';
+import { setBinding, setPaper } from '../stores/pageActions';
+import { useWordsStore } from '../stores/wordsStore';
 import { withHandIn } from './withHandIn';
 
-const PAPER_NAMES: Readonly<Record<Paper, string>> = { auto: 'As the page is', a4: 'A4', letter: 'Letter' };
+const PAPER_NAMES: Readonly<Record<Paper, string>> = { auto: 'Nearest sheet', a4: 'A4', letter: 'Letter', a5: 'A5', asshot: 'As the page is' };
+const MARGINS_MM = [0, 5, 10, 15] as const;
 
-/** Name and paper on one sheet, then the file. */
+/** Name, limit and paper, then the file. */
 export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly handIn: HandIn }) {
   const router = useRouter();
+  const wide = useWide();
+  const [previewing, setPreviewing] = useState(false);
   const file = useBoundFileStore((s) => s.files[handIn.id]);
   const binding = useBoundFileStore((s) => s.bindings[handIn.id]) ?? { state: 'idle' };
   useEffect(() => void loadBoundFile(handIn.id), [handIn.id]);
+  // what comes of it is shown at the top
+  const scroll = useRef<ScrollView>(null);
+  useEffect(() => {
+    if (binding.state !== 'idle') scroll.current?.scrollTo({ y: 0 });
+  }, [binding.state]);
   const pages = boundPages(handIn);
   const count = pages.length === 1 ? '1 page' : `${pages.length} pages`;
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
+  const download = (): void => {
+    if (file === undefined) return;
+    const name = fileNameOf(handIn);
+    if (file.parts.length > 1) file.parts.forEach((part, i) => downloadFile(part, partName(name, i + 1, file.parts.length)));
+    else downloadFile(file.blob, name);
+  };
   const next =
     binding.state === 'binding'
-      ? { label: `Binding page ${Math.min(pages.length, Math.floor(binding.share * pages.length) + 1)} of ${pages.length}`, onPress: () => undefined, disabled: true }
+      ? { label: `Binding, ${Math.round(100 * binding.share)} %`, onPress: () => undefined, disabled: true }
       : pages.some(({ recipe }) => isPending(recipe))
         ? { label: 'Finding the paper first', onPress: () => undefined, disabled: true }
-      : pages.length === 0
-        ? { label: 'Add photos first', onPress: () => router.replace(`/hand-in/${handIn.id}`) }
-        : fresh
-          ? { label: `Download the PDF, ${readableBytes(file.blob.size)}`, onPress: () => downloadFile(file.blob, file.name) }
-          : { label: file === undefined ? `Bind ${count}` : `Bind ${count} again`, onPress: () => void bindHandIn(handIn) };
+        : pages.length === 0
+          ? { label: 'Add photos first', onPress: () => router.replace(`/hand-in/${handIn.id}`) }
+          : fresh
+            ? { label: `Download the PDF, ${readableBytes(file.blob.size)}`, onPress: download }
+            : { label: file === undefined ? `Bind ${count}` : `Bind ${count} again`, onPress: () => void bindHandIn(handIn) };
+  const result = (
+    <View className="gap-4">
+      <Progress handIn={handIn} binding={binding} />
+      {file !== undefined && binding.state !== 'binding' ? <BoundFileCard handIn={handIn} file={file} fresh={fresh} onPreview={() => setPreviewing(true)} /> : null}
+    </View>
+  );
+  const settings = (
+    <View className="gap-6">
+      <NameTool handIn={handIn} />
+      <LimitTool handIn={handIn} />
+      <PaperTool handIn={handIn} />
+      <InTheFile handIn={handIn} />
+    </View>
+  );
   return (
     <HandInFrame handIn={handIn} stage="bind" next={next}>
-      <ScrollView contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
-        <NameField handIn={handIn} />
-        <View className="gap-2">
-          <Words as="strong" nativeID="paper-label">Paper</Words>
-          <View role="group" aria-labelledby="paper-label" className="flex-row flex-wrap gap-2">
-            {PAPERS.map((paper) => (
-              <Action key={paper} label={PAPER_NAMES[paper]} spoken={`${PAPER_NAMES[paper]}${paper === handIn.paper ? ', chosen' : ''}`} on={paper === handIn.paper} onPress={() => void setPaper(handIn, paper)} />
-            ))}
-          </View>
+      {wide ? (
+        <View className="flex-1 flex-row">
+          <ScrollView className="flex-1 border-r border-rule-faint" contentContainerClassName="mx-auto w-full max-w-[600px] p-6">{settings}</ScrollView>
+          <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">
+            {result}
+            {file === undefined && binding.state === 'idle' ? <Words as="soft">The file will lie here once it is bound.</Words> : null}
+          </ScrollView>
         </View>
-        {binding.state === 'binding' ? (
-          <View className="gap-2">
-            <View role="progressbar" aria-label="Binding" aria-valuenow={Math.round(binding.share * 100)} aria-valuemin={0} aria-valuemax={100} className="h-3 border border-rule bg-sheet">
-              <View className="h-full bg-beet" style={{ width: `${binding.share * 100}%` }} />
-            </View>
-            <Action label="Stop" onPress={binding.stop} />
-          </View>
-        ) : null}
-        {binding.state === 'failed' ? <Flag kind="broken" live>{binding.problem}</Flag> : null}
-        {file !== undefined && binding.state !== 'binding' ? (
-          <View className="gap-3 rounded border border-rule-faint bg-sheet p-4">
-            <Words as="head">{file.name}</Words>
-            <Words className="tabular-nums">{`PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`}</Words>
-            <SizeBar pageBytes={file.pageBytes} />
-            {fresh ? <Flag kind="fine" live>This file is up to date.</Flag> : <Flag kind="look" live>Something changed since. Bind again to have it in the file.</Flag>}
-            {fresh ? null : <Action label="Download the older file" icon={Download} onPress={() => downloadFile(file.blob, file.name)} />}
-          </View>
-        ) : null}
-      </ScrollView>
+      ) : (
+        <ScrollView ref={scroll} contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
+          {result}
+          {settings}
+        </ScrollView>
+      )}
+      {previewing && file !== undefined ? <FilePreview handIn={handIn} file={file} onClose={() => setPreviewing(false)} /> : null}
     </HandInFrame>
   );
 });
 
-/** The hand-in's name; kept when the field is left. */
-function NameField({ handIn }: { readonly handIn: HandIn }) {
-  const [name, setName] = useState(handIn.title);
-  useEffect(() => setName(handIn.title), [handIn.title]);
-  const keep = (): void => {
-    const trimmed = name.trim().slice(0, 120);
-    if (trimmed === '') setName(handIn.title);
-    else if (trimmed !== handIn.title) void renameHandIn(handIn, trimmed);
-  };
+function Progress({ handIn, binding }: { readonly handIn: HandIn; readonly binding: Binding }) {
+  const reading = useWordsStore((s) => s.reading);
+  if (binding.state === 'failed') {
+    const { parts } = binding;
+    return (
+      <View className="gap-2">
+        <Flag kind="broken" live>{binding.problem}</Flag>
+        {parts > 1 ? <View className="items-start"><Action label={`Bind ${parts} numbered parts`} onPress={() => void bindHandIn(handIn, true)} /></View> : null}
+      </View>
+    );
+  }
+  if (binding.state !== 'binding') return null;
   return (
     <View className="gap-2">
-      <Words as="strong" nativeID="name-label">Name of the file</Words>
-      <TextInput
-        value={name}
-        onChangeText={setName}
-        onBlur={keep}
-        onSubmitEditing={keep}
-        aria-labelledby="name-label"
-        maxLength={120}
-        className="min-h-[48px] rounded border border-rule bg-sheet px-3 font-read text-read text-ink"
-      />
+      <View role="progressbar" aria-label="Binding" aria-valuenow={Math.round(binding.share * 100)} aria-valuemin={0} aria-valuemax={100} className="h-3 border border-rule bg-sheet">
+        <View className="h-full bg-beet" style={{ width: `${binding.share * 100}%` }} />
+      </View>
+      {reading?.handInId === handIn.id ? <Words as="soft" className="tabular-nums">{`Reading page ${reading.done + 1} of ${reading.of}`}</Words> : null}
+      <View className="items-start"><Action label="Stop" onPress={binding.stop} /></View>
+    </View>
+  );
+}
+
+function PaperTool({ handIn }: { readonly handIn: HandIn }) {
+  const { marginMm, sameWidth } = handIn.binding;
+  return (
+    <View className="gap-2">
+      <Words as="strong" nativeID="paper-label">Paper</Words>
+      <View role="group" aria-labelledby="paper-label" className="flex-row flex-wrap gap-2">
+        {PAPERS.map((paper) => (
+          <Action key={paper} label={PAPER_NAMES[paper]} spoken={`${PAPER_NAMES[paper]}${paper === handIn.paper ? ', chosen' : ''}`} on={paper === handIn.paper} onPress={() => void setPaper(handIn, paper)} />
+        ))}
+      </View>
+      <Words as="strong" nativeID="margin-label">Margin</Words>
+      <View role="group" aria-labelledby="margin-label" className="flex-row flex-wrap gap-2">
+        {MARGINS_MM.map((mm) => (
+          <Action key={mm} label={mm === 0 ? 'None' : `${mm} mm`} spoken={mm === 0 ? 'No margin' : `${mm} mm margin`} on={mm === marginMm} onPress={() => void setBinding(handIn, { marginMm: mm }, 'the margin')} />
+        ))}
+      </View>
+      <Switch label="All pages of one width" says="Sideways pages are made as wide as upright ones." on={sameWidth} onChange={(on) => void setBinding(handIn, { sameWidth: on }, 'one width for all')} />
+    </View>
+  );
+}
+
+function InTheFile({ handIn }: { readonly handIn: HandIn }) {
+  const { searchable, cover, showMarks, author } = handIn.binding;
+  return (
+    <View className="gap-1">
+      <Words as="strong">In the file</Words>
+      <Switch label="Words that can be searched" says="Print is read and laid under the pages. It takes some seconds a page." on={searchable} onChange={(on) => void setBinding(handIn, { searchable: on }, 'words in the file')} />
+      <Switch label="Marks" says="Pen, highlighter, notes and signature, here and in the file." on={showMarks} onChange={(on) => void setBinding(handIn, { showMarks: on }, 'showing marks')} />
+      <Switch label="Cover sheet" says="Title, name, number and the list of pages, before page 1." on={cover} onChange={(on) => void setBinding(handIn, { cover: on }, 'the cover sheet')} />
+      <Switch label="My name as the author" says="Where and when the photos were taken is never told." on={author} onChange={(on) => void setBinding(handIn, { author: on }, 'the author')} />
     </View>
   );
 }

@@ -16,6 +16,8 @@ import { PageTools } from '../components/PageTools';
 import { Words } from '../components/Words';
 import { EdgesEditor } from '../edges/EdgesEditor';
 import { LitPaper } from '../light/LitPaper';
+import { MarkActions } from '../marks/MarkActions';
+import { MarkEditor } from '../marks/MarkEditor';
 import { MendActions } from '../mend/MendActions';
 import { MendEditor } from '../mend/MendEditor';
 import { leaveOut, removePages, turnPages } from '../stores/pageActions';
@@ -40,7 +42,7 @@ export function PageBench(props: PageBenchProps) {
 
 function Bench({ handIn, page, from }: PageBenchProps) {
   const router = useRouter();
-  const { editing, mending, zoom, light, openTool } = usePageTools(handIn, page);
+  const { editing, mending, marking, zoom, light, openTool } = usePageTools(handIn, page);
   const [chosen, setChosen] = useState<readonly string[] | null>(null);
   const at = shownPages(handIn).findIndex(({ id }) => id === page.id);
   const next = useNextThing(handIn, page, openTool, from);
@@ -55,6 +57,7 @@ function Bench({ handIn, page, from }: PageBenchProps) {
       PageUp: () => step(-1),
       e: editing.openEdges,
       m: mending.start,
+      w: marking.start,
       t: () => void turnPages(handIn, [page], 1),
       c: () => setChosen(chosen === null ? [] : null),
       r: () => router.push(`/hand-in/${handIn.id}/read?at=${page.id}`),
@@ -84,6 +87,8 @@ function Bench({ handIn, page, from }: PageBenchProps) {
             <EdgesEditor page={page} editing={editing} wide />
           ) : mending.open ? (
             <MendEditor page={page} draft={mending} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} wide />
+          ) : marking.open ? (
+            <MarkEditor page={page} draft={marking} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} />
           ) : (
             <View className="flex-1 p-6"><LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={`Page ${at + 1}`} light={light} /></View>
           )}
@@ -101,9 +106,11 @@ function Bench({ handIn, page, from }: PageBenchProps) {
             <EdgesActions editing={editing} wide />
           ) : mending.open ? (
             <MendActions page={page} draft={mending} zoom={zoom} wide />
+          ) : marking.open ? (
+            <MarkActions draft={marking} zoom={zoom} wide />
           ) : (
             <ScrollView>
-              <PageTools handIn={handIn} page={page} light={light} onEdges={editing.openEdges} onMend={mending.start} unfolded />
+              <PageTools handIn={handIn} page={page} light={light} onEdges={editing.openEdges} onMend={mending.start} onMark={marking.start} unfolded />
             </ScrollView>
           )}
         </View>

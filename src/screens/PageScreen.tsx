@@ -13,6 +13,8 @@ import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
 import { EdgesEditor } from '../edges/EdgesEditor';
 import { LitPaper } from '../light/LitPaper';
+import { MarkActions } from '../marks/MarkActions';
+import { MarkEditor } from '../marks/MarkEditor';
 import { MendActions } from '../mend/MendActions';
 import { MendEditor } from '../mend/MendEditor';
 import { PageBench } from './PageBench';
@@ -33,7 +35,7 @@ export const PageScreen = withHandIn(function PageScreen({ handIn, pageId, from 
 
 function OnePage({ handIn, page, from }: { readonly handIn: HandIn; readonly page: Page; readonly from: string | undefined }) {
   const router = useRouter();
-  const { editing, mending, zoom, light, openTool } = usePageTools(handIn, page);
+  const { editing, mending, marking, zoom, light, openTool } = usePageTools(handIn, page);
   const pages = shownPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
   const go = (by: -1 | 1): void => {
@@ -53,6 +55,11 @@ function OnePage({ handIn, page, from }: { readonly handIn: HandIn; readonly pag
           <MendEditor page={page} draft={mending} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} wide={false} />
           <MendActions page={page} draft={mending} zoom={zoom} wide={false} />
         </>
+      ) : marking.open ? (
+        <>
+          <MarkEditor page={page} draft={marking} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} />
+          <MarkActions draft={marking} zoom={zoom} wide={false} />
+        </>
       ) : (
         <>
           <View className="flex-row items-center justify-between px-1">
@@ -66,7 +73,7 @@ function OnePage({ handIn, page, from }: { readonly handIn: HandIn; readonly pag
           <View className="flex-1 px-4 pb-3">
             <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={`Page ${at + 1}`} light={light} />
           </View>
-          <PageTools handIn={handIn} page={page} light={light} onEdges={editing.openEdges} onMend={mending.start} unfolded={false} />
+          <PageTools handIn={handIn} page={page} light={light} onEdges={editing.openEdges} onMend={mending.start} onMark={marking.start} unfolded={false} />
         </>
       )}
     </HandInFrame>

@@ -3,6 +3,7 @@ import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import CircleCheck from 'lucide-react-native/icons/circle-check';
 import Pencil from 'lucide-react-native/icons/pencil';
+import Search from 'lucide-react-native/icons/search';
 import ZoomIn from 'lucide-react-native/icons/zoom-in';
 import ZoomOut from 'lucide-react-native/icons/zoom-out';
 import { useRouter } from 'expo-router';
@@ -13,9 +14,12 @@ import { pageConcern } from '../components/pageConcern';
 import { NextBar } from '../components/NextBar';
 import { Words } from '../components/Words';
 import { useZoom } from '../zoom/useZoom';
+import { MarksShown } from '../marks/PageMarks';
+import { FindBar } from '../read/FindBar';
 import { ReadPaper } from '../read/ReadPaper';
 import { NightAction } from '../shoot/NightAction';
 import { useShotFindings } from '../stores/findStore';
+import { findWords, useWordsStore } from '../stores/wordsStore';
 import { markSeen, useSeenStore } from '../stores/seenStore';
 import { Message } from './Message';
 import { usePageKeys } from './usePageKeys';
@@ -25,6 +29,7 @@ import { withHandIn } from './withHandIn';
 export const ReadScreen = withHandIn(function ReadScreen({ handIn, startId }: { readonly handIn: HandIn; readonly startId?: string }) {
   const router = useRouter();
   const pages = boundPages(handIn);
+  const [sought, setSought] = useState<string | null>(null);
   const [currentId, setCurrentId] = useState(startId ?? pages[0]?.id ?? '');
   const at = Math.max(0, pages.findIndex(({ id }) => id === currentId));
   const page = pages[at];
@@ -34,6 +39,7 @@ export const ReadScreen = withHandIn(function ReadScreen({ handIn, startId }: { 
     if (to !== undefined) setCurrentId(to.id);
   };
   return (
+    <MarksShown.Provider value={handIn.binding.showMarks}>
     <Reading
       key={page.id}
       handIn={handIn}
@@ -44,7 +50,11 @@ export const ReadScreen = withHandIn(function ReadScreen({ handIn, startId }: { 
       onClose={() => router.replace(`/hand-in/${handIn.id}`)}
       onMend={() => router.push(`/hand-in/${handIn.id}/page/${page.id}?from=read`)}
       onBind={() => router.replace(`/hand-in/${handIn.id}/bind`)}
+      sought={sought}
+      onSeek={setSought}
+      onGoTo={setCurrentId}
     />
+    </MarksShown.Provider>
   );
 });
 
@@ -57,13 +67,19 @@ interface ReadingProps {
   readonly onClose: () => void;
   readonly onMend: () => void;
   readonly onBind: () => void;
+  /** Null while nothing is looked for. */
+  readonly sought: string | null;
+  readonly onSeek: (sought: string | null) => void;
+  readonly onGoTo: (pageId: string) => void;
 }
 
-function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind }: ReadingProps) {
+function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sought, onSeek, onGoTo }: ReadingProps) {
   const zoom = useZoom();
   const concern = pageConcern(page, useShotFindings(page));
   const seen = useSeenStore((s) => s.seen);
   const left = boundPages(handIn).filter((each) => !seen.includes(each.id)).length;
+  const words = useWordsStore((s) => s.words);
+  const found = sought === null ? [] : (findWords(handIn, sought, words).find(({ pageId }) => pageId === page.id)?.words ?? []);
   const isSeen = seen.includes(page.id);
   usePageKeys(
     {
@@ -71,9 +87,10 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind }: Rea
       PageDown: () => onGo(1),
       ArrowLeft: () => onGo(-1),
       PageUp: () => onGo(-1),
+      f: () => onSeek(''),
       '+': () => zoom.by(1.4),
       '-': () => zoom.by(1 / 1.4),
-      Escape: onClose,
+      Escape: sought === null ? onClose : () => onSeek(null),
     },
     true,
   );
@@ -90,10 +107,12 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind }: Rea
           <Words as="head" tone="chalk" className="tabular-nums">{`${at + 1} of ${count}`}</Words>
           <Words as="small" tone={concern === null ? 'chalk' : 'beetLight'}>{concern ?? (isSeen ? 'seen' : left === 1 ? 'last to be seen' : `${left} to be seen`)}</Words>
         </View>
+        <NightAction icon={Search} label="Find" spoken="Find words on the pages" onPress={() => onSeek('')} />
         <NightAction icon={Pencil} label={concern === null ? 'Change' : 'Fix'} spoken={concern === null ? 'Change this page' : `Fix this page: ${concern}`} onPress={onMend} />
       </View>
+      {sought === null ? null : <FindBar handIn={handIn} pageId={page.id} sought={sought} onSeek={onSeek} onGo={onGoTo} onClose={() => onSeek(null)} />}
       <View role="main" className="flex-1">
-        <ReadPaper page={page} label={`Page ${at + 1} as it will be read`} zoom={zoom} onSwipe={onGo} />
+        <ReadPaper page={page} label={`Page ${at + 1} as it will be read`} zoom={zoom} onSwipe={onGo} found={found} />
       </View>
       <View role="toolbar" aria-label="Reading" className="flex-row items-center justify-between px-2">
         <NightAction icon={ChevronLeft} label="Back" spoken="Page before" disabled={at === 0} onPress={() => onGo(-1)} />

@@ -1,7 +1,7 @@
 import { FotoplanError as mockError } from '../../core/errors';
 import { PLAIN_BINDING } from '../../core/handIn/bindSettings';
 import type { HandIn } from '../../core/handIn/handIn';
-import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
+import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { bindHandIn, loadBoundFile, madeFromKey, useBoundFileStore } from './boundFileStore';
 import { services } from './services';
 

@@ -31,8 +31,7 @@ export const useBoundFileStore = create<BoundFileState>(() => ({ files: {}, bind
 
 /** What a bound file depends on; a change to any of it makes the file out of date. Its name is given when it leaves. */
 export function madeFromKey(handIn: HandIn): string {
-  const { name: _name, ...binding } = handIn.binding;
-  return JSON.stringify([handIn.title, handIn.paper, binding, boundPages(handIn).map(({ originalId, pdfPage, recipe }) => [originalId, pdfPage, recipe])]);
+  return JSON.stringify([handIn.title, handIn.paper, { ...handIn.binding, name: null }, boundPages(handIn).map(({ originalId, pdfPage, recipe }) => [originalId, pdfPage, recipe])]);
 }
 
 const setBindingState = (handInId: string, binding: Binding): void => useBoundFileStore.setState((s) => ({ bindings: { ...s.bindings, [handInId]: binding } }));
@@ -48,8 +47,7 @@ const codedPages = new Map<string, CodedPage>();
 const MOST_KEPT_BYTES = 60_000_000;
 
 async function codedPage(page: Page, handIn: HandIn, coding: number): Promise<CodedPage> {
-  const { marks: _marks, ...recipe } = page.recipe;
-  const key = JSON.stringify([page.originalId, page.pdfPage, recipe, handIn.paper, coding]);
+  const key = JSON.stringify([page.originalId, page.pdfPage, { ...page.recipe, marks: [] }, handIn.paper, coding]);
   const kept = codedPages.get(key);
   if (kept !== undefined) return kept;
   const coded = await onFreeWorker(async (worker) => worker.run({ kind: 'code', original: await loadOriginal(page), recipe: page.recipe, coding, paper: handIn.paper }));

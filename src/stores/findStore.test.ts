@@ -1,6 +1,7 @@
 import { FotoplanError as mockFotoplanError } from '../../core/errors';
 import { boundPages } from '../../core/handIn/handIn';
-import { pendingRecipe, wholePhotoRecipe as mockWhole } from '../../core/recipe/startRecipe';
+import { pendingRecipe } from '../../core/recipe/plainRecipe';
+import { wholePhotoRecipe as mockWhole } from '../../core/recipe/plainRecipe';
 import { startFinding, useFindStore } from './findStore';
 import { change, useHandInStore } from './handInStore';
 import { createHandIn, setRecipe } from './pageActions';

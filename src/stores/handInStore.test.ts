@@ -1,6 +1,6 @@
 import { PLAIN_LIGHT } from '../../core/finish/light';
 import { boundPages } from '../../core/handIn/handIn';
-import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
+import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { change, useHandInStore } from './handInStore';
 import { undo } from './historyStore';
 import { createHandIn, movePageBy, removePages, renameHandIn, setLight } from './pageActions';

@@ -1,5 +1,5 @@
 import { boundPages, shownPages } from '../../core/handIn/handIn';
-import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
+import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { useHandInStore } from './handInStore';
 import { loadHistories, redo, undo, useHistoryStore } from './historyStore';
 import { addPage, createHandIn, duplicatePages, leaveOut, movePages, movePagesTo, removePages, reverseOrder, sendPages, sortByTimeTaken, turnPages } from './pageActions';

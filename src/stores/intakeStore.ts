@@ -4,7 +4,7 @@ import { FotoplanError } from '../../core/errors';
 import { shownPages, type HandIn } from '../../core/handIn/handIn';
 import type { PageSource } from '../../core/handIn/operation';
 import type { PageKind, Recipe } from '../../core/recipe/recipe';
-import { pendingRecipe, usualFinish, wholePhotoRecipe } from '../../core/recipe/startRecipe';
+import { pendingRecipe, usualFinish, wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { longWorker } from '../workers/pageWorkers';
 import { inNumberedOrder } from '../photos/inNumberedOrder';
 import { useHandInStore } from './handInStore';

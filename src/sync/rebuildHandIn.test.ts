@@ -1,7 +1,7 @@
 import { PLAIN_BINDING } from '../../core/handIn/bindSettings';
 import type { HandIn } from '../../core/handIn/handIn';
 import { applyOperation } from '../../core/handIn/operation';
-import { wholePhotoRecipe } from '../../core/recipe/startRecipe';
+import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { rebuildHandIn } from './rebuildHandIn';
 
 describe('sending a whole hand-in again', () => {

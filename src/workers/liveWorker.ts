@@ -1,4 +1,5 @@
-import { findLiveOutline, LIVE_LONG_SIDE_PX } from '../../core/live/findLiveOutline';
+import { findLiveOutline } from '../../core/live/findLiveOutline';
+import { LIVE_LONG_SIDE_PX } from '../../core/live/liveSize';
 import { frameSharpness, readFrameFacts } from '../../core/live/frameFacts';
 import { SHOW_FROM } from '../../core/live/steadyOutline';
 import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';

@@ -46,7 +46,7 @@ export function createPageWorkerClient(spawn: () => Worker): PageWorkerClient {
     run: (request) =>
       new Promise((resolve, reject) => {
         const id = ++lastId;
-        underWay.set(id, { resolve: resolve as (result: PageResult) => void, reject });
+        underWay.set(id, { resolve: resolve, reject });
         current().postMessage({ id, request: request as PageRequest } satisfies ToWorker);
       }),
   };

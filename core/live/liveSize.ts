@@ -1,0 +1,1 @@
+export const LIVE_LONG_SIDE_PX = 640;

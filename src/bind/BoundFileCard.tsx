@@ -1,0 +1,90 @@
+import Download from 'lucide-react-native/icons/download';
+import Eye from 'lucide-react-native/icons/eye';
+import Images from 'lucide-react-native/icons/images';
+import Printer from 'lucide-react-native/icons/printer';
+import Share2 from 'lucide-react-native/icons/share-2';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { CODINGS } from '../../core/compress/codePage';
+import type { HandIn } from '../../core/handIn/handIn';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { SizeBar } from '../components/SizeBar';
+import { Words } from '../components/Words';
+import { canShare, shareFile } from '../files/shareFile';
+import { downloadFile } from '../files/downloadFile';
+import { printFile } from '../files/printFile';
+import { readableBytes } from '../format/readableBytes';
+import type { StoredBoundFile } from '../storage/localDatabase';
+import { fileNameOf, partName } from '../stores/fileName';
+import { useProfileStore } from '../stores/profileStore';
+import { picturesZip } from './picturesZip';
+
+interface BoundFileCardProps {
+  readonly handIn: HandIn;
+  readonly file: StoredBoundFile;
+  readonly fresh: boolean;
+  readonly onPreview: () => void;
+}
+
+/** The file that was made: its name, what it weighs and why, and the ways it can leave. */
+export function BoundFileCard({ handIn, file, fresh, onPreview }: BoundFileCardProps) {
+  const name = fileNameOf(handIn, useProfileStore());
+  const pages = file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`;
+  const { maxBytes } = handIn.binding;
+  const parts = file.parts.length > 1 ? file.parts : [file.blob];
+  const bytes = parts.reduce((sum, part) => sum + part.size, 0);
+  const named = parts.map((part, i) => new File([part], parts.length > 1 ? partName(name, i + 1, parts.length) : name, { type: 'application/pdf' }));
+  return (
+    <View className="gap-3 rounded border border-rule-faint bg-sheet p-4">
+      <Words as="head" className="break-words">{name}</Words>
+      <Words className="tabular-nums">{`PDF, ${pages}, ${readableBytes(bytes)}${parts.length > 1 ? ` in ${parts.length} files` : ''}${maxBytes === null ? '' : `, ${parts.length > 1 ? 'each ' : ''}within ${readableBytes(maxBytes)}`}`}</Words>
+      <SizeBar pageBytes={file.pageBytes} />
+      {givenUp(file.codings).map((line) => (
+        <Words key={line} as="soft">{line}</Words>
+      ))}
+      {fresh ? <Flag kind="fine" live>This file is up to date.</Flag> : <Flag kind="look" live>Something changed since. Bind again to have it in the file.</Flag>}
+      <View role="group" aria-label="What to do with the file" className="flex-row flex-wrap gap-2">
+        <Action label="See the file" icon={Eye} onPress={onPreview} />
+        {fresh ? null : <Action label="Download the older file" icon={Download} onPress={() => named.forEach((each) => downloadFile(each, each.name))} />}
+        {canShare(named) ? <Action label="Share" icon={Share2} onPress={() => void shareFile(named, handIn.title)} /> : null}
+        <Action label="Print" icon={Printer} onPress={() => printFile(named[0]!)} />
+      </View>
+      <Pictures handIn={handIn} />
+    </View>
+  );
+}
+
+/** What a limit cost, in words. */
+function givenUp(codings: readonly number[]): string[] {
+  return CODINGS.flatMap((coding, rung) => {
+    const numbers = codings.flatMap((each, page) => (each === rung ? [page + 1] : []));
+    if (rung === 0 || numbers.length === 0) return [];
+    const who = numbers.length === codings.length ? 'All pages' : `${numbers.length === 1 ? 'Page' : 'Pages'} ${numbers.join(', ')}`;
+    const has = numbers.length === 1 && codings.length > 1 ? 'has' : 'have';
+    return [coding.dpi < CODINGS[0]!.dpi ? `To fit: ${who.toLowerCase() === 'all pages' ? 'all pages' : who} at ${coding.dpi} dpi, edges plain.` : `To fit: ${who} ${has} plainer edges.`];
+  });
+}
+
+/** Every page as a picture, all in one zip. */
+function Pictures({ handIn }: { readonly handIn: HandIn }) {
+  const [done, setDone] = useState<string | null>(null);
+  const make = async (format: 'jpeg' | 'png'): Promise<void> => {
+    try {
+      const zip = await picturesZip(handIn, format, (page, of) => setDone(`Page ${page} of ${of} …`));
+      downloadFile(zip, fileNameOf(handIn).replace(/\.pdf$/i, '.zip'));
+      setDone(null);
+    } catch {
+      setDone('The pictures could not be made. Close other tabs and try again.');
+    }
+  };
+  return (
+    <View className="gap-2 border-t border-rule-faint pt-3">
+      <View role="group" aria-label="Every page as a picture, in one zip" className="flex-row flex-wrap items-center gap-2">
+        <Action label="Pages as JPEG" icon={Images} spoken="Every page as JPEG, in one zip" onPress={() => void make('jpeg')} />
+        <Action label="as PNG" spoken="Every page as PNG, in one zip" onPress={() => void make('png')} />
+      </View>
+      {done === null ? null : <Words as="soft" role="status">{done}</Words>}
+    </View>
+  );
+}

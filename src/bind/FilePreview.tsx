@@ -1,0 +1,49 @@
+import { useState } from 'react';
+import { FlatList, Image, Modal, View } from 'react-native';
+import type { HandIn } from '../../core/handIn/handIn';
+import { Action } from '../components/Action';
+import { Words } from '../components/Words';
+import { readableBytes } from '../format/readableBytes';
+import { useFilePage } from './useFilePage';
+import type { StoredBoundFile } from '../storage/localDatabase';
+import { fileNameOf } from '../stores/fileName';
+
+/** The very file, page by page, as a PDF reader shows it. */
+export function FilePreview({ handIn, file, onClose }: { readonly handIn: HandIn; readonly file: StoredBoundFile; readonly onClose: () => void }) {
+  const count = file.pageBytes.length + (handIn.binding.cover ? 1 : 0);
+  const [width, setWidth] = useState(0);
+  return (
+    <Modal onRequestClose={onClose} aria-label="The file">
+      <View className="flex-1 bg-paper">
+        <View role="banner" className="min-h-[56px] flex-row items-center gap-2 border-b border-rule-faint px-3 py-1">
+          <View className="flex-1">
+            <Words as="title" className="text-head" numberOfLines={1}>{fileNameOf(handIn)}</Words>
+            <Words as="soft" className="tabular-nums">{`PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`}</Words>
+          </View>
+          <Action label="Close" onPress={onClose} />
+        </View>
+        <View className="flex-1" onLayout={({ nativeEvent }) => setWidth(Math.min(820, nativeEvent.layout.width - 32))}>
+          <FlatList
+            data={Array.from({ length: count }, (_, page) => page)}
+            keyExtractor={String}
+            contentContainerClassName="items-center gap-4 p-4"
+            initialNumToRender={2}
+            windowSize={5}
+            renderItem={({ item }) => <FilePage file={file} page={item} count={count} width={width} />}
+          />
+        </View>
+      </View>
+    </Modal>
+  );
+}
+
+function FilePage({ file, page, count, width }: { readonly file: StoredBoundFile; readonly page: number; readonly count: number; readonly width: number }) {
+  const shown = useFilePage(file, page);
+  const label = `Page ${page + 1} of ${count} in the file`;
+  if (shown === 'failed') return <Words tone="brick">This page of the file cannot be shown here. Download it and look with another reader.</Words>;
+  return (
+    <View className="items-center justify-center bg-sheet shadow-sheet" style={{ width, height: shown === null ? width * Math.SQRT2 : (width * shown.height) / shown.width }}>
+      {shown === null ? <Words as="soft" role="status">{`Opening page ${page + 1} …`}</Words> : <Image source={{ uri: shown.url }} accessibilityLabel={label} resizeMode="stretch" className="h-full w-full" />}
+    </View>
+  );
+}

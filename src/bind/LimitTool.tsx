@@ -1,0 +1,39 @@
+import { useState } from 'react';
+import { TextInput, View } from 'react-native';
+import { LEAST_LIMIT_BYTES, LIMIT_CHOICES } from '../../core/handIn/bindSettings';
+import type { HandIn } from '../../core/handIn/handIn';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { Words } from '../components/Words';
+import { setBinding } from '../stores/pageActions';
+import { FIELD } from './NameTool';
+
+const nameOf = (bytes: number | null): string => (bytes === null ? 'No limit' : `${bytes / 1e6} MB`);
+
+/** What the file may weigh at most: a common limit, or any other. */
+export function LimitTool({ handIn }: { readonly handIn: HandIn }) {
+  const { maxBytes } = handIn.binding;
+  const own = maxBytes !== null && !(LIMIT_CHOICES as readonly (number | null)[]).includes(maxBytes);
+  const [written, setWritten] = useState(own ? String(maxBytes / 1e6) : '');
+  const number = Number(written.replace(',', '.'));
+  const wrong = written.trim() !== '' && !(Number.isFinite(number) && number * 1e6 >= LEAST_LIMIT_BYTES);
+  const set = (bytes: number | null): void => void (bytes === maxBytes ? undefined : setBinding(handIn, { maxBytes: bytes }, 'the limit'));
+  const keep = (): void => {
+    if (!wrong && written.trim() !== '') set(Math.round(number * 1e6));
+  };
+  return (
+    <View className="gap-2">
+      <Words as="strong" nativeID="limit-label">Limit</Words>
+      <View role="group" aria-labelledby="limit-label" className="flex-row flex-wrap gap-2">
+        {LIMIT_CHOICES.map((bytes) => (
+          <Action key={String(bytes)} label={nameOf(bytes)} on={bytes === maxBytes} onPress={() => set(bytes)} />
+        ))}
+      </View>
+      <View className="flex-row items-center gap-2">
+        <TextInput aria-label="Another limit in MB" inputMode="decimal" placeholder="Other" placeholderTextColor="rgb(var(--ink-soft))" value={written} onChangeText={setWritten} onBlur={keep} onSubmitEditing={keep} className={`${FIELD} w-[110px]`} />
+        <Words>MB</Words>
+      </View>
+      {wrong ? <Flag kind="broken" live>{`Write a number of megabytes, at least ${LEAST_LIMIT_BYTES / 1e6}.`}</Flag> : null}
+    </View>
+  );
+}

@@ -1,0 +1,80 @@
+import Eraser from 'lucide-react-native/icons/eraser';
+import Hand from 'lucide-react-native/icons/hand';
+import Highlighter from 'lucide-react-native/icons/highlighter';
+import PenLine from 'lucide-react-native/icons/pen-line';
+import Redo2 from 'lucide-react-native/icons/redo-2';
+import Signature from 'lucide-react-native/icons/signature';
+import Trash from 'lucide-react-native/icons/trash';
+import TypeIcon from 'lucide-react-native/icons/type';
+import Undo2 from 'lucide-react-native/icons/undo-2';
+import X from 'lucide-react-native/icons/x';
+import ZoomIn from 'lucide-react-native/icons/zoom-in';
+import ZoomOut from 'lucide-react-native/icons/zoom-out';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { MARK_COLOURS, type MarkColour } from '../../core/marks/marks';
+import { Action, type Icon } from '../components/Action';
+import { CropMarks } from '../components/CropMarks';
+import { RangeSlider } from '../components/RangeSlider';
+import { Words } from '../components/Words';
+import type { Zoom } from '../zoom/useZoom';
+import { SignaturePad } from './SignaturePad';
+import { useSignatureStore } from './signatureStore';
+import { MARK_TOOLS, type MarkDraft, type MarkTool } from './useMarkDraft';
+
+const TOOLS: Readonly<Record<MarkTool, { readonly label: string; readonly icon: Icon; readonly spoken: string }>> = {
+  pen: { label: 'Pen', icon: PenLine, spoken: 'Pen' },
+  highlighter: { label: 'Highlight', icon: Highlighter, spoken: 'Highlighter' },
+  note: { label: 'Note', icon: TypeIcon, spoken: 'Text note' },
+  signature: { label: 'Sign', icon: Signature, spoken: 'Signature' },
+  eraser: { label: 'Eraser', icon: Eraser, spoken: 'Eraser' },
+};
+const COLOUR_NAMES: Readonly<Record<MarkColour, string>> = { '#1d2733': 'Black', '#1f4f9e': 'Blue', '#a3243b': 'Red', '#2f6b3a': 'Green', '#e6b800': 'Yellow' };
+
+/** What is in hand on the marks tool, its colour and breadth, and its steps. */
+export function MarkActions({ draft, zoom, wide }: { readonly draft: MarkDraft; readonly zoom: Zoom; readonly wide: boolean }) {
+  const signed = useSignatureStore((s) => s.strokes.length > 0);
+  const [drawing, setDrawing] = useState(false);
+  const take = (tool: MarkTool): void => {
+    draft.choose(tool);
+    if (tool === 'signature' && !signed) setDrawing(true);
+  };
+  return (
+    <View className={wide ? 'gap-2 p-3' : 'bg-paper'}>
+      <View role="toolbar" aria-label="In hand" className="flex-row">
+        {MARK_TOOLS.map((tool) => (
+          <Action key={tool} kind="verb" {...TOOLS[tool]} on={draft.tool === tool} onPress={() => take(tool)} />
+        ))}
+      </View>
+      {draft.tool === 'eraser' ? null : (
+        <View role="radiogroup" aria-label="Colour" className="flex-row px-3">
+          {MARK_COLOURS.map((colour) => (
+            <Pressable key={colour} role="radio" aria-label={COLOUR_NAMES[colour]} aria-checked={draft.colour === colour} onPress={() => draft.setColour(colour)} className="h-[44px] flex-1 items-center justify-center">
+              <View className="h-7 w-7 border border-rule" style={{ backgroundColor: colour }} />
+              {draft.colour === colour ? <CropMarks /> : null}
+            </Pressable>
+          ))}
+        </View>
+      )}
+      {draft.tool === 'pen' || draft.tool === 'highlighter' ? (
+        <View className="flex-row items-center gap-3 px-4">
+          <Words as="soft" aria-hidden>Breadth</Words>
+          <View className="flex-1"><RangeSlider label="Breadth of the stroke" value={draft.breadth} least={0} most={1} step={0.05} valueText={`${Math.round(draft.breadth * 100)} %`} onChange={draft.setBreadth} /></View>
+        </View>
+      ) : null}
+      {draft.tool === 'signature' && signed ? <View className="items-start px-3"><Action label="Draw another signature" onPress={() => setDrawing(true)} /></View> : null}
+      <View role="toolbar" aria-label="Steps" className="flex-row">
+        <Action kind="verb" icon={Undo2} label="Undo" spoken="Undo the last mark" disabled={!draft.canUndo} onPress={draft.undo} />
+        <Action kind="verb" icon={Redo2} label="Redo" spoken="Redo the mark" disabled={!draft.canRedo} onPress={draft.redo} />
+        <Action kind="verb" icon={Trash} label="Clear" spoken="Take all marks off this page" disabled={draft.marks.length === 0} onPress={draft.clear} />
+        <Action kind="verb" icon={X} label="Cancel" spoken="Leave the marks as they were" onPress={draft.leave} />
+      </View>
+      <View role="toolbar" aria-label="View" className="flex-row">
+        <Action kind="verb" icon={ZoomIn} label="Near" spoken="Zoom in" onPress={() => zoom.by(1.6)} />
+        <Action kind="verb" icon={ZoomOut} label="Far" spoken="Zoom out" disabled={zoom.factor === 1} onPress={() => zoom.by(1 / 1.6)} />
+        <Action kind="verb" icon={Hand} label="Move" spoken="Move the page instead of writing" on={zoom.moving} disabled={zoom.factor === 1} onPress={zoom.toggleMoving} />
+      </View>
+      {drawing ? <SignaturePad onDone={() => setDrawing(false)} /> : null}
+    </View>
+  );
+}
