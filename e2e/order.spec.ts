@@ -1,7 +1,6 @@
-import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { PDFDict, PDFDocument, PDFName, type PDFRawStream } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
+import { sheetsOf } from './sheets';
 import { addPhotos, startHandIn, tiles } from './steps';
 
 /** Pages that tell themselves apart: as many black bars as their number, and the number in words a machine can read. */
@@ -25,12 +24,9 @@ async function boundOrder(page: Page, count: number): Promise<number[]> {
   await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 90_000 });
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /^Download the PDF/ }).click();
-  const pdf = await PDFDocument.load(readFileSync(await (await download).path()));
   const bars: number[] = [];
-  for (const sheet of pdf.getPages()) {
-    const pictures = sheet.node.Resources()!.lookup(PDFName.of('XObject'), PDFDict);
-    const { contents } = pictures.lookup(pictures.keys()[0]!) as PDFRawStream;
-    const { data, info } = await sharp(contents).greyscale().raw().toBuffer({ resolveWithObject: true });
+  for (const sheet of sheetsOf(await (await download).path(), 60)) {
+    const { data, info } = await sharp(sheet).greyscale().raw().toBuffer({ resolveWithObject: true });
     let runs = 0;
     // bars lie along rows on a page that stands, along columns on one that was turned
     const upright = info.height > info.width;

@@ -7,6 +7,9 @@ import type { PageWord } from '../../core/pdf/boundPage';
 
 const DATA = path.join(path.dirname(createRequire(import.meta.url).resolve('@tesseract.js-data/eng')), '4.0.0_best_int');
 
+/** As the app does: words wherever they stand, in tables too. */
+const WORDS_ANYWHERE = { tessedit_pageseg_mode: '11' } as object;
+
 export interface Reader {
   /** The words on a page, in shares of its size. */
   words(picture: Uint8Array): Promise<readonly PageWord[]>;
@@ -22,7 +25,7 @@ export async function openReader(): Promise<Reader> {
   return {
     words: async (picture) => {
       const { width, height } = imageSize(picture);
-      const { data } = await worker.recognize(Buffer.from(picture), {}, { blocks: true });
+      const { data } = await worker.recognize(Buffer.from(picture), WORDS_ANYWHERE, { blocks: true });
       return wordsOf(data.blocks, width, height);
     },
     text: async (picture) => (await worker.recognize(Buffer.from(picture))).data.text,

@@ -23,9 +23,12 @@ export async function readLines(picture: Blob): Promise<readonly ReadLine[]> {
   return (data.blocks ?? []).flatMap((block) => block.paragraphs.flatMap((paragraph) => paragraph.lines.map(({ text, confidence }) => ({ text, confidence }))));
 }
 
+/** Looks for words wherever they stand: laid out as columns of text, a table would be taken for a drawing. */
+const WORDS_ANYWHERE = { tessedit_pageseg_mode: '11' } as object;
+
 /** Reads the words of a page, in shares of its size. */
 export async function readWords(picture: Blob, width: number, height: number): Promise<readonly PageWord[]> {
   const worker = await engine();
-  const { data } = await worker.recognize(picture, {}, { blocks: true });
+  const { data } = await worker.recognize(picture, WORDS_ANYWHERE, { blocks: true });
   return wordsOf(data.blocks, width, height);
 }

@@ -1,0 +1,130 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { unzipSync } from 'fflate';
+import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import { photoNamed } from './photos';
+import { sheetsOf } from './sheets';
+import { addPhotos, startHandIn, tiles } from './steps';
+
+async function bind(page: Page, name: RegExp = /^Bind \d+ pages?/): Promise<void> {
+  await page.getByRole('button', { name }).click();
+  await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 120_000 });
+}
+
+async function downloaded(page: Page, button: RegExp): Promise<{ path: string; name: string }> {
+  const waiting = page.waitForEvent('download', { timeout: 60_000 });
+  await page.getByRole('button', { name: button }).click();
+  const download = await waiting;
+  return { path: await download.path(), name: download.suggestedFilename() };
+}
+
+test('a limit is kept exactly, the file is named by a convention, seen before it leaves, and its words are found', async ({ page }) => {
+  await startHandIn(page);
+  await addPhotos(page, [photoNamed('botany-1'), photoNamed('ropework-1')]);
+  await expect(tiles(page)).toHaveCount(2, { timeout: 60_000 });
+  await page.getByRole('link', { name: /^Bind/ }).click();
+
+  await page.getByRole('button', { name: 'By a convention' }).click();
+  await page.getByRole('textbox', { name: 'Family name' }).fill('Tolvanen-Adeyemi');
+  await page.getByRole('textbox', { name: 'Student number' }).fill('SP-20417');
+  await page.getByRole('textbox', { name: 'Title' }).fill('Shore log: quadrat');
+  await page.getByRole('textbox', { name: 'Title' }).press('Enter');
+  await page.getByRole('button', { name: 'Number earlier' }).click();
+  await expect(page.getByTestId('file-name')).toHaveText('SP-20417_Tolvanen-Adeyemi_Shore-log-quadrat.pdf');
+
+  await page.getByRole('switch', { name: 'Words that can be searched' }).click();
+  await page.getByRole('textbox', { name: 'Another limit in MB' }).fill('0.024');
+  await page.getByRole('textbox', { name: 'Another limit in MB' }).press('Enter');
+  await page.getByRole('button', { name: 'Bind 2 pages' }).click();
+  // far too little for both pages: numbered parts are the last way
+  await expect(page.getByText(/do not fit into 0.02 MB/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByRole('button', { name: 'Bind 2 numbered parts' })).toBeVisible();
+  await page.getByRole('textbox', { name: 'Another limit in MB' }).fill('0.045');
+  await page.getByRole('textbox', { name: 'Another limit in MB' }).press('Enter');
+  await bind(page);
+  await expect(page.getByText(/^To fit:/).first()).toBeVisible();
+
+  await page.getByRole('button', { name: 'See the file' }).click();
+  await expect(page.getByRole('img', { name: 'Page 1 of 2 in the file' })).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Close' }).click();
+
+  const { path, name } = await downloaded(page, /^Download the PDF/);
+  expect(name).toBe('SP-20417_Tolvanen-Adeyemi_Shore-log-quadrat.pdf');
+  expect(readFileSync(path).length).toBeLessThanOrEqual(45_000);
+  execFileSync('qpdf', ['--check', path]);
+  const text = execFileSync('pdftotext', [path, '-']).toString();
+  expect(text).toMatch(/quadrat|Seashore|Species|limpet/i);
+
+  // the same words are found on the pages while reading
+  await page.getByRole('link', { name: /^Pages/ }).click();
+  await page.getByRole('button', { name: 'Read the pages through' }).click();
+  await page.getByRole('button', { name: 'Find words on the pages' }).click();
+  await page.getByRole('textbox', { name: 'Find words on the pages' }).fill('periwinkle');
+  await expect(page.getByText('1 on 1 page')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByTestId('found-word')).toBeVisible();
+});
+
+test('what is written on a page is in the file, and one switch hides it', async ({ page }) => {
+  await startHandIn(page);
+  await addPhotos(page, [photoNamed('ropework-1')]);
+  await expect(tiles(page)).toHaveCount(1, { timeout: 60_000 });
+  await tiles(page).first().click();
+  await page.getByRole('button', { name: 'Write on the page' }).click();
+  const sheet = page.getByRole('application');
+  await expect(sheet).toBeVisible({ timeout: 30_000 });
+
+  await page.getByRole('button', { name: 'Pen', exact: true }).click();
+  await page.getByRole('radio', { name: 'Green' }).click();
+  await page.getByRole('slider', { name: 'Breadth of the stroke' }).fill('1');
+  const box = (await sheet.boundingBox())!;
+  const at = (x: number, y: number): [number, number] => [box.x + x * box.width, box.y + y * box.height];
+  await page.mouse.move(...at(0.3, 0.9));
+  await page.mouse.down();
+  await page.mouse.move(...at(0.8, 0.9), { steps: 12 });
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Text note' }).click();
+  await page.mouse.click(...at(0.2, 0.05));
+  await page.getByRole('textbox', { name: 'The note' }).fill('second attempt');
+  await page.getByRole('button', { name: 'Put it there' }).click();
+  // drawn once, placed where it is tapped
+  await page.getByRole('button', { name: 'Signature', exact: true }).click();
+  const pad = (await page.getByTestId('signature-pad').boundingBox())!;
+  await page.mouse.move(pad.x + 30, pad.y + 30);
+  await page.mouse.down();
+  await page.mouse.move(pad.x + pad.width - 40, pad.y + pad.height - 30, { steps: 10 });
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.mouse.click(...at(0.75, 0.95));
+  await page.getByRole('button', { name: 'Undo the last mark' }).click();
+  await page.getByRole('button', { name: 'Redo the mark' }).click();
+  await page.getByRole('button', { name: 'Keep the marks' }).click();
+  await expect(page.getByTestId('page-marks')).toBeVisible();
+
+  await page.getByRole('link', { name: /^Bind/ }).click();
+  await bind(page);
+  const shown = (await downloaded(page, /^Download the PDF/)).path;
+  expect(execFileSync('pdftotext', [shown, '-']).toString()).toContain('second attempt');
+  expect(await greenAt(sheetsOf(shown)[0]!, 0.5, 0.9)).toBe(true);
+
+  await page.getByRole('switch', { name: 'Marks' }).click();
+  await bind(page);
+  const hidden = (await downloaded(page, /^Download the PDF/)).path;
+  expect(execFileSync('pdftotext', [hidden, '-']).toString()).not.toContain('second attempt');
+  expect(await greenAt(sheetsOf(hidden)[0]!, 0.5, 0.9)).toBe(false);
+
+  const zip = await downloaded(page, /^Every page as JPEG/);
+  const files = unzipSync(new Uint8Array(readFileSync(zip.path)));
+  expect(Object.keys(files)).toEqual(['page-01.jpg']);
+  expect((await sharp(files['page-01.jpg']).metadata()).height).toBeGreaterThan(1500);
+});
+
+/** Green ink within a few pixels of a place, in shares of the sheet. */
+async function greenAt(file: string, x: number, y: number): Promise<boolean> {
+  const { data, info } = await sharp(file).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  for (let v = Math.round(y * info.height) - 12; v < Math.round(y * info.height) + 12; v++) {
+    const i = (v * info.width + Math.round(x * info.width)) * 3;
+    if (data[i + 1]! - data[i]! > 30 && data[i + 1]! - data[i + 2]! > 20) return true;
+  }
+  return false;
+}
