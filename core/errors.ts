@@ -19,6 +19,12 @@ export const ERROR_CODES = [
   // work under way
   'CANCELLED',
   'WORKER_LOST',
+  // the course office
+  'NOT_SIGNED_IN',
+  'SIGN_IN_WRONG',
+  'OFFICE_BUSY',
+  'OFFICE_REFUSED',
+  'TOO_MANY_TRIES',
   // server and wire
   'BODY_INVALID',
   'NOT_FOUND',

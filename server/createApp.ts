@@ -20,11 +20,22 @@ import { createOwnerRepository } from './repositories/ownerRepository';
 import { boundFileRoutes } from './routes/boundFileRoutes';
 import { handInRoutes } from './routes/handInRoutes';
 import { originalRoutes } from './routes/originalRoutes';
+import { createOfficeRepository } from './office/officeRepository';
+import { officeRoutes } from './office/officeRoutes';
+import { readerPages } from './office/readerPages';
+import { seedOffice } from './office/seedOffice';
+import { SHOW_PAGES } from './office/showPages';
 import { createApplyOperations } from './services/applyOperations';
 import { createDemoWelcome } from './services/demoWelcome';
 
 export interface AppOptions {
   readonly db: Database;
+  /** The course office's own file. */
+  readonly officeDb: Database;
+  /** The office's pages draw PDFs with this. */
+  readonly pdfFolder?: string;
+  /** It is a demo: the simulated office is filled, and its weather can be made. */
+  readonly demo?: boolean;
   readonly log: Logger;
   readonly now: () => number;
   /** The web export; left out in server tests. */
@@ -38,7 +49,7 @@ export interface AppOptions {
   readonly tableFolder?: string;
 }
 
-export function createApp({ db, log, now, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): Express {
+export function createApp({ db, officeDb, pdfFolder, demo = false, log, now, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): Express {
   const blobs = createBlobRepository(db);
   const owners = createOwnerRepository(db);
   const handIns = createHandInRepository(db);
@@ -79,6 +90,12 @@ export function createApp({ db, log, now, webFolder, workerFolder, readingFolder
     throw new FotoplanError('NOT_FOUND', `There is nothing at ${req.path}.`);
   });
   app.use('/api', api);
+  const office = createOfficeRepository(officeDb);
+  if (demo) seedOffice(office, now());
+  app.use('/office/api', officeRoutes({ office, now, demo }));
+  if (pdfFolder !== undefined) app.use('/office/pdfjs', express.static(pdfFolder, { index: false, maxAge: '1d' }));
+  app.get('/office/showPages.js', (_req, res) => void res.type('text/javascript').send(SHOW_PAGES));
+  app.use('/office', readerPages(office, now));
   if (practiceFolder !== undefined) app.use('/practice', express.static(practiceFolder, { maxAge: '1h', index: false }));
   if (tableFolder !== undefined) app.use('/practice-table', express.static(tableFolder, { maxAge: '1h', index: false }));
   for (const folder of readingFolders) app.use('/reading', express.static(folder, { maxAge: '1d', index: false }));
@@ -96,7 +113,7 @@ function listPhotos(folder: string | undefined, address: string): PracticePhotos
 /** The web export: hashed files for good, index.html for every address of the app. */
 function serveWeb(app: Express, webFolder: string): void {
   app.use(express.static(webFolder, { index: false, setHeaders: (res, file) => res.set('cache-control', /[.-][0-9a-f]{16,}\./.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache') }));
-  app.get(/^\/(?!api\/|practice\/|practice-table\/|workers\/|reading\/|_expo\/|assets\/)[^.]*$/, (_req, res) => {
+  app.get(/^\/(?!api\/|practice\/|practice-table\/|workers\/|reading\/|office|_expo\/|assets\/)[^.]*$/, (_req, res) => {
     res.set('cache-control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));
   });
 }

@@ -5,22 +5,22 @@ import { MIGRATIONS } from './migrations/migrations';
 
 export type { Database };
 
-/** Opens (or makes) the one SQLite file and brings it to today's tables. ":memory:" for tests. */
-export function openDatabase(file: string): Database {
+/** Opens (or makes) an SQLite file and brings it to today's tables. ":memory:" for tests. */
+export function openDatabase(file: string, migrations: readonly string[] = MIGRATIONS): Database {
   if (file !== ':memory:') mkdirSync(path.dirname(file), { recursive: true });
   const db = new Sqlite(file);
   db.pragma('journal_mode = WAL');
   // an answered upload must survive a power cut
   db.pragma('synchronous = FULL');
   db.pragma('foreign_keys = ON');
-  migrate(db);
+  migrate(db, migrations);
   return db;
 }
 
-function migrate(db: Database): void {
+function migrate(db: Database, migrations: readonly string[]): void {
   const done = db.pragma('user_version', { simple: true }) as number;
-  if (done > MIGRATIONS.length) throw new Error('This data was written by a newer Fotoplan. Update the program, or point DATA_DIR at another folder.');
-  MIGRATIONS.slice(done).forEach((sql, i) => {
+  if (done > migrations.length) throw new Error('This data was written by a newer Fotoplan. Update the program, or point DATA_DIR at another folder.');
+  migrations.slice(done).forEach((sql, i) => {
     db.transaction(() => {
       db.exec(sql);
       db.pragma(`user_version = ${done + i + 1}`);

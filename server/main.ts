@@ -7,6 +7,7 @@ import { toString as toQrText } from 'qrcode';
 import { setting } from '../platform/node/setting';
 import { createApp } from './createApp';
 import { openDatabase } from './database';
+import { OFFICE_MIGRATIONS } from './office/officeTables';
 import { lanAddress, selfSigned } from './lan';
 
 const FIRST_PORT = Number(setting('PORT') ?? 4310);
@@ -18,6 +19,9 @@ const log = pino({ level: setting('LOG_LEVEL') ?? 'warn' });
 const db = openDatabase(path.join(dataFolder, 'fotoplan.sqlite'));
 const app = createApp({
   db,
+  officeDb: openDatabase(path.join(dataFolder, 'office.sqlite'), OFFICE_MIGRATIONS),
+  pdfFolder: path.resolve('node_modules/pdfjs-dist/legacy/build'),
+  demo: setting('REAL_OFFICE') !== '1',
   log,
   now: Date.now,
   webFolder: path.resolve('dist/web'),

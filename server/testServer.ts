@@ -7,6 +7,7 @@ import { wholePhotoRecipe } from '../core/recipe/plainRecipe';
 import type { Operation } from '../core/handIn/operation';
 import { createApp } from './createApp';
 import { openDatabase, type Database } from './database';
+import { OFFICE_MIGRATIONS } from './office/officeTables';
 
 export const NOW_MS = 1_760_000_000_000;
 
@@ -23,7 +24,8 @@ export type Browser = (path: string, init?: RequestInit) => Promise<Response>;
 
 export async function startTestServer(): Promise<TestServer> {
   const db = openDatabase(':memory:');
-  const app = createApp({ db, log: pino({ level: 'silent' }), now: () => NOW_MS });
+  const officeDb = openDatabase(':memory:', OFFICE_MIGRATIONS);
+  const app = createApp({ db, officeDb, demo: true, log: pino({ level: 'silent' }), now: () => NOW_MS });
   const server = await new Promise<Server>((resolve) => {
     const listening = app.listen(0, 'localhost', () => resolve(listening));
   });

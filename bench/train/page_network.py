@@ -1,172 +1,197 @@
 """Trains the page network of core/detect/pageNetwork.ts and writes its weights.
 
-Development only; the app never runs Python. Needs numpy, opencv-python-headless and tensorflow-cpu.
-    python3 random_desks.py sets/a.npz 100 1300        (as often as wanted, with other seeds)
-    python3 page_network.py train sets core/detect/pageNetworkWeights.ts MINUTES [check.npz]
+Development only; the app never runs Python. Needs Debian's python3-torch, python3-numpy and python3-opencv.
+    python3 random_desks.py sets SETS/set1.npz 100 1300      drawn desks, as often as wanted, with other seeds
+    python3 page_network.py photos SETS/set_photos1.npz FOLDER   simulated photos with their truth, as bench takes them
+    python3 page_network.py train SETS OUT.ts MINUTES [--from WEIGHTS.ts] [check.npz …]
 """
 import base64
 import glob
 import json
+import os
 import sys
 import time
 
 import numpy as np
-import tensorflow as tf
-from tensorflow.keras import layers as L
+import torch
+from torch import nn
+import torch.nn.functional as F
 
 SIZE = (256, 192)
+MOMENTUM = 0.03
 
 
-def norm(x, name):
-    return L.ReLU()(L.BatchNormalization(name=f'{name}_bn', momentum=0.98)(x))
+class Conv(nn.Module):
+    """A convolution as the app runs it: padded so that the output covers the input, with or without normalisation."""
+
+    def __init__(self, into, out, k=1, stride=1, deep=False, normed=True):
+        super().__init__()
+        self.k, self.stride, self.deep = k, stride, deep
+        self.conv = nn.Conv2d(into, out, k, stride, 0, groups=into if deep else 1, bias=not normed)
+        self.bn = nn.BatchNorm2d(out, eps=1e-3, momentum=MOMENTUM) if normed else None
+
+    def forward(self, x):
+        # an odd pixel of padding goes behind, as in the app
+        total = max(0, self.k - self.stride) if x.shape[2] % self.stride == 0 else self.k - 1
+        low = total // 2
+        x = self.conv(F.pad(x, (low, total - low, low, total - low)))
+        return x if self.bn is None else F.relu(self.bn(x))
 
 
-def separable(x, out, name, stride=1, k=3):
-    y = norm(L.DepthwiseConv2D(k, stride, padding='same', use_bias=False, name=f'{name}_d')(x), f'{name}_d')
-    y = norm(L.Conv2D(out, 1, use_bias=False, name=f'{name}_p')(y), f'{name}_p')
-    return L.Add()([x, y]) if stride == 1 and x.shape[-1] == out else y
+class Network(nn.Module):
+    def __init__(self):
+        super().__init__()
+        self.layers = nn.ModuleDict()
+        self.layers['stem_c'] = Conv(3, 12, 3, 2)
+        for name, into, out, stride, k in [
+            ('b1', 12, 24, 2, 3), ('b2', 24, 24, 1, 3), ('c1', 24, 48, 2, 3), ('c2', 48, 48, 1, 3), ('d1', 48, 96, 2, 3),
+            ('d2', 96, 96, 1, 5), ('d3', 96, 96, 1, 5), ('d4', 96, 96, 1, 5), ('d5', 96, 96, 1, 5),
+            ('c3', 48, 48, 1, 3), ('b3', 24, 24, 1, 3), ('b4', 24, 24, 1, 3), ('a2', 12, 12, 1, 3),
+        ]:
+            self.layers[f'{name}_d'] = Conv(into, into, k, stride, deep=True)
+            self.layers[f'{name}_p'] = Conv(into, out)
+        for name, into, out in [('u1_p', 96, 48), ('u2_p', 48, 24), ('u3_p', 24, 12)]:
+            self.layers[name] = Conv(into, out)
+        for name in ('g2_g', 'g4_g'):
+            self.layers[name] = Conv(96, 96, normed=False)
+        self.layers['head_h'] = Conv(12, 2, normed=False)
 
+    def block(self, x, name):
+        deep, point = self.layers[f'{name}_d'], self.layers[f'{name}_p']
+        y = point(deep(x))
+        return x + y if y.shape == x.shape else y
 
-def point(x, out, name):
-    return norm(L.Conv2D(out, 1, use_bias=False, name=f'{name}_p')(x), f'{name}_p')
-
-
-def up(x):
-    return L.UpSampling2D(2, interpolation='nearest')(x)
-
-
-def network():
-    image = L.Input((None, None, 3))
-    a = norm(L.Conv2D(12, 3, 2, padding='same', use_bias=False, name='stem_c')(image), 'stem_c')  # 1/2
-    b = separable(separable(a, 24, 'b1', 2), 24, 'b2')  # 1/4
-    c = separable(separable(b, 48, 'c1', 2), 48, 'c2')  # 1/8
-    d = separable(c, 96, 'd1', 2)  # 1/16
-    for i in range(4):
-        d = separable(d, 96, f'd{i + 2}', 1, 5)
-        if i in (0, 2):
-            g = L.GlobalAveragePooling2D(keepdims=True)(d)
-            g = L.Conv2D(96, 1, name=f'g{i + 2}_g')(g)
-            d = L.Add()([d, g])
-    c = separable(L.Add()([up(point(d, 48, 'u1')), c]), 48, 'c3')
-    b = separable(separable(L.Add()([up(point(c, 24, 'u2')), b]), 24, 'b3'), 24, 'b4')
-    a = separable(L.Add()([up(point(b, 12, 'u3')), a]), 12, 'a2')
-    out = L.Conv2D(2, 1, name='head_h')(a)  # page, edge; logits
-    return tf.keras.Model(image, out)
+    def forward(self, image):
+        at = self.layers
+        a = at['stem_c'](image)  # 1/2
+        b = self.block(self.block(a, 'b1'), 'b2')  # 1/4
+        c = self.block(self.block(b, 'c1'), 'c2')  # 1/8
+        d = self.block(c, 'd1')  # 1/16
+        for i in range(2, 6):
+            d = self.block(d, f'd{i}')
+            if i in (2, 4):
+                d = d + at[f'g{i}_g'](d.mean((2, 3), keepdim=True))
+        up = lambda x: F.interpolate(x, scale_factor=2, mode='nearest')
+        c = self.block(up(at['u1_p'](d)) + c, 'c3')
+        b = self.block(self.block(up(at['u2_p'](c)) + b, 'b3'), 'b4')
+        a = self.block(up(at['u3_p'](b)) + a, 'a2')
+        return at['head_h'](a)  # page, edge; logits
 
 
 def loss(truth, logits):
-    page, edge = truth[..., 0], truth[..., 1]
-    bce = tf.nn.sigmoid_cross_entropy_with_logits(page, logits[..., 0])
-    p = tf.sigmoid(logits[..., 0])
-    overlap = 2 * tf.reduce_sum(p * page, (1, 2)) + 20
-    dice = 1 - overlap / (tf.reduce_sum(p + page, (1, 2)) + 20)
-    rim = tf.nn.weighted_cross_entropy_with_logits(edge, logits[..., 1], 4.0)
-    return tf.reduce_mean(bce) + tf.reduce_mean(dice) + tf.reduce_mean(rim)
+    page, edge = truth[:, 0], truth[:, 1]
+    bce = F.binary_cross_entropy_with_logits(logits[:, 0], page)
+    p = torch.sigmoid(logits[:, 0])
+    overlap = 2 * (p * page).sum((1, 2)) + 20
+    dice = 1 - overlap / ((p + page).sum((1, 2)) + 20)
+    rim = F.binary_cross_entropy_with_logits(logits[:, 1], edge, pos_weight=torch.tensor(4.0))
+    return bce + dice.mean() + rim
+
+
+def picture(images):
+    return torch.from_numpy(images.astype(np.float32) / 127.5 - 1).permute(0, 3, 1, 2).contiguous()
 
 
 def iou(model, file):
+    model.eval()
     s = np.load(file)
     total = []
-    for k in range(0, len(s['images']), 50):
-        p = model(tf.cast(s['images'][k:k + 50], tf.float32) / 127.5 - 1, training=False).numpy()[..., 0] > 0
-        t = s['masks'][k:k + 50] > 127
-        total += list((p & t).sum((1, 2)) / np.maximum(1, (p | t).sum((1, 2))))
+    with torch.no_grad():
+        for k in range(0, len(s['images']), 25):
+            p = model(picture(s['images'][k:k + 25])).numpy()[:, 0] > 0
+            t = s['masks'][k:k + 25] > 127
+            total += list((p & t).sum((1, 2)) / np.maximum(1, (p | t).sum((1, 2))))
+    model.train()
     return f'{file}: mean IoU {np.mean(total):.4f}, 0.9 or more {np.mean(np.array(total) > 0.9):.3f}, lowest tenth {np.quantile(total, 0.1):.3f}'
 
 
 def batches(folder, size, seed):
+    """Drawn desks and simulated photos (set_photos*) half and half where both are there."""
     rng = np.random.default_rng(seed)
     while True:
-        files = sorted(glob.glob(f'{folder}/set*.npz'))
-        rng.shuffle(files)
-        for k in range(0, len(files), 3):
-            sets = [np.load(f) for f in files[k:k + 3]]
-            images = np.concatenate([s['images'] for s in sets])
-            masks = np.concatenate([np.stack([s['masks'], s['edges']], -1) for s in sets])
-            for part in np.array_split(rng.permutation(len(images)), len(images) // size):
-                x = images[part].astype(np.float32) / 127.5 - 1
-                y = masks[part].astype(np.float32) / 255
-                if rng.random() < 0.5:
-                    x, y = x[:, ::-1], y[:, ::-1]
-                if rng.random() < 0.5:
-                    x, y = x[:, :, ::-1], y[:, :, ::-1]
-                if rng.random() < 0.3:
-                    x = x[..., rng.permutation(3)]
-                yield x, y
+        drawn = sorted(set(glob.glob(f'{folder}/set*.npz')) - set(glob.glob(f'{folder}/set_photos*.npz')))
+        taken = sorted(glob.glob(f'{folder}/set_photos*.npz'))
+        rng.shuffle(drawn)
+        rng.shuffle(taken)
+        sets = [np.load(f) for f in drawn[:2] + taken[:2]]
+        images = np.concatenate([s['images'] for s in sets])
+        masks = np.concatenate([np.stack([s['masks'], s['edges']], 1) for s in sets])
+        for part in np.array_split(rng.permutation(len(images)), len(images) // size):
+            x, y = images[part], masks[part].astype(np.float32) / 255
+            if rng.random() < 0.5:
+                x, y = x[:, ::-1], y[:, :, ::-1]
+            if rng.random() < 0.5:
+                x, y = x[:, :, ::-1], y[:, :, :, ::-1]
+            if rng.random() < 0.3:
+                x = x[..., rng.permutation(3)]
+            yield picture(x), torch.from_numpy(np.ascontiguousarray(y))
 
 
-def train(folder, minutes, checks, start=None):
-    model = network()
+def train(folder, file, minutes, checks, start=None):
+    model = Network()
     if start:
         restore(model, start)
-    print(model.count_params(), 'parameters', flush=True)
-    optimiser = tf.keras.optimizers.Adam(2e-3)
-
-    @tf.function(reduce_retracing=True)
-    def step(x, y):
-        with tf.GradientTape() as tape:
-            value = loss(y, model(x, training=True))
-        grads = tape.gradient(value, model.trainable_variables)
-        grads, _ = tf.clip_by_global_norm(grads, 2.0)
-        optimiser.apply_gradients(zip(grads, model.trainable_variables))
-        return value
-
-    began = time.time()
-    shown = began
+    print(sum(p.numel() for p in model.parameters()), 'parameters', flush=True)
+    for check in checks:
+        print('at the start', iou(model, check), flush=True)
+    optimiser = torch.optim.Adam(model.parameters(), 2e-3)
+    began = shown = time.time()
     values = []
     high = 1.2e-3 if start else 2.5e-3
     for n, (x, y) in enumerate(batches(folder, 24, int(began))):
         share = (time.time() - began) / (minutes * 60)
         if share >= 1:
             break
-        optimiser.learning_rate.assign(high * min(1, (n + 1) / 100) * (0.5 + 0.5 * np.cos(np.pi * share)) + 1e-5)
-        values.append(float(step(tf.constant(x), tf.constant(y))))
+        for group in optimiser.param_groups:
+            group['lr'] = high * min(1, (n + 1) / 100) * (0.5 + 0.5 * np.cos(np.pi * share)) + 1e-5
+        optimiser.zero_grad()
+        value = loss(y, model(x))
+        value.backward()
+        nn.utils.clip_grad_norm_(model.parameters(), 2.0)
+        optimiser.step()
+        values.append(float(value))
         if time.time() - shown > 60:
             shown = time.time()
             print(f'{shown - began:.0f} s, step {n}, loss {np.mean(values[-100:]):.4f}', flush=True)
-            if int((shown - began) / 60) % 4 == 0:
+            if len(values) and int((shown - began) / 60) % 10 == 0:
                 for check in checks:
                     print(' ', iou(model, check), flush=True)
-                model.save_weights('/tmp/pn/latest.weights.h5')
+                export(model, f'{file}.latest', 'PAGE_NETWORK_WEIGHTS')
     for check in checks:
         print(iou(model, check))
-    model.save_weights('/tmp/pn/final.weights.h5')
-    return model
+    export(model, file, 'PAGE_NETWORK_WEIGHTS')
 
 
 def folded(model):
-    """Every convolution with its batch normalisation folded in: (name, weights [.., out], bias)."""
-    layers = {layer.name: layer for layer in model.layers}
-    for layer in model.layers:
-        if not isinstance(layer, (L.Conv2D, L.DepthwiseConv2D)):
+    """Every convolution with its batch normalisation folded in: (name, weights [k, k, in, out], bias)."""
+    for name, layer in model.layers.items():
+        w = layer.conv.weight.detach().numpy()
+        w = w[:, 0].transpose(1, 2, 0) if layer.deep else w.transpose(2, 3, 1, 0)
+        if layer.bn is None:
+            yield name, w, layer.conv.bias.detach().numpy()
             continue
-        w = layer.get_weights()[0]
-        deep = isinstance(layer, L.DepthwiseConv2D)
-        if deep:
-            w = w[..., 0]
-        bn = layers.get(f'{layer.name}_bn')
-        if bn is None:
-            yield layer.name, w, layer.get_weights()[1]
-            continue
-        gamma, beta, mean, var = bn.get_weights()
-        k = gamma / np.sqrt(var + bn.epsilon)
-        yield layer.name, w * k, beta - mean * k
+        bn = layer.bn
+        k = bn.weight.detach().numpy() / np.sqrt(bn.running_var.numpy() + bn.eps)
+        yield name, w * k, bn.bias.detach().numpy() - bn.running_mean.numpy() * k
 
 
 def restore(model, file):
     """Reads back what export wrote; batch normalisation begins as nothing."""
     text = open(file).read()
     stored = json.loads(text[text.index('= {') + 2:text.rindex(';')])
-    for layer in model.layers:
-        if layer.name not in stored:
-            continue
-        s = stored[layer.name]
+    for name, layer in model.layers.items():
+        s = stored[name]
         w = np.frombuffer(base64.b64decode(s['w']), np.int8).astype(np.float32).reshape(-1, len(s['s'])) * np.array(s['s'], np.float32)
-        shape = layer.get_weights()[0].shape
-        bn = next((b for b in model.layers if b.name == f'{layer.name}_bn'), None)
-        layer.set_weights([w.reshape(shape)] if bn else [w.reshape(shape), np.array(s['b'], np.float32)])
-        if bn:
-            bn.set_weights([np.ones(len(s['b'])), np.array(s['b']), np.zeros(len(s['b'])), np.ones(len(s['b']))])
+        out, into, k, _ = layer.conv.weight.shape
+        w = w.reshape(k, k, out).transpose(2, 0, 1)[:, None] if layer.deep else w.reshape(k, k, into, out).transpose(3, 2, 0, 1)
+        bias = torch.tensor(s['b'])
+        with torch.no_grad():
+            layer.conv.weight.copy_(torch.from_numpy(np.ascontiguousarray(w)))
+            if layer.bn is None:
+                layer.conv.bias.copy_(bias)
+            else:
+                layer.bn.bias.copy_(bias)
+                layer.bn.running_var.fill_(1 - layer.bn.eps)
 
 
 def export(model, file, constant):
@@ -183,8 +208,40 @@ def export(model, file, constant):
         f.write(f'export const {constant}: Readonly<Record<string, StoredLayer>> = {json.dumps(out)};\n')
 
 
+def photos(file, folder):
+    """Simulated photos at the network's size, with the mask and the rim of their page."""
+    import cv2
+    h, w = SIZE
+    images, masks, edges = [], [], []
+    for name in sorted(glob.glob(f'{folder}/*.truth.json')):
+        truth = json.load(open(name))
+        image = cv2.imread(name.replace('.truth.json', '.jpg'))[..., ::-1]
+        ring = np.array([[p['x'], p['y']] for p in truth['boundary']], np.float32) * [image.shape[1] / truth['width'], image.shape[0] / truth['height']]
+        if image.shape[1] > image.shape[0]:
+            ring = np.stack([ring[:, 1], image.shape[1] - ring[:, 0]], 1)
+            image = np.rot90(image)
+        ring = ring * [2 * w / image.shape[1], 2 * h / image.shape[0]]
+        inside = np.zeros((2 * h, 2 * w), np.uint8)
+        cv2.fillPoly(inside, [np.int32(np.round(ring * 16))], 255, shift=4)
+        rim = np.zeros((2 * h, 2 * w), np.uint8)
+        cv2.polylines(rim, [np.int32(np.round(ring * 16))], True, 255, 5, shift=4)
+        images.append(cv2.resize(np.ascontiguousarray(image), (w, h), interpolation=cv2.INTER_AREA))
+        masks.append(cv2.resize(inside, (w // 2, h // 2), interpolation=cv2.INTER_AREA))
+        edges.append(cv2.resize(rim, (w // 2, h // 2), interpolation=cv2.INTER_AREA))
+    np.savez(file, images=np.stack(images), masks=np.stack(masks), edges=np.stack(edges))
+    print(len(images), 'photos')
+
+
 if __name__ == '__main__':
-    command, folder, file, minutes, *rest = sys.argv[1:]
-    start = rest.pop(rest.index('--from') + 1) if '--from' in rest else None
-    rest = [r for r in rest if r != '--from']
-    export(train(folder, float(minutes), rest, start), file, 'PAGE_NETWORK_WEIGHTS')
+    command, *rest = sys.argv[1:]
+    if command == 'photos':
+        photos(*rest)
+    else:
+        torch.set_num_threads(int(os.environ.get('THREADS', '2')))
+        start = None
+        if '--from' in rest:
+            at = rest.index('--from')
+            start = rest[at + 1]
+            del rest[at:at + 2]
+        folder, file, minutes, *checks = rest
+        train(folder, file, float(minutes), checks, start)

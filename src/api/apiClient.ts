@@ -44,7 +44,7 @@ export function createApiClient(send: typeof fetch): ApiClient {
   };
 }
 
-async function readError(response: Response): Promise<FotoplanError> {
+export async function readError(response: Response): Promise<FotoplanError> {
   const body = (await response.json().catch(() => null)) as { code?: string; message?: string } | null;
   const code = ERROR_CODES.includes(body?.code as ErrorCode) ? (body!.code as ErrorCode) : 'INTERNAL';
   return new FotoplanError(code, body?.message ?? 'The server gave no usable answer. Try again in a minute.', { status: response.status });

@@ -25,10 +25,11 @@ interface BoundFileCardProps {
   readonly file: StoredBoundFile;
   readonly fresh: boolean;
   readonly onPreview: () => void;
+  readonly onDownload: () => void;
 }
 
 /** The file that was made: its name, what it weighs and why, and the ways it can leave. */
-export function BoundFileCard({ handIn, file, fresh, onPreview }: BoundFileCardProps) {
+export function BoundFileCard({ handIn, file, fresh, onPreview, onDownload }: BoundFileCardProps) {
   const name = fileNameOf(handIn, useProfileStore());
   const pages = file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`;
   const { maxBytes } = handIn.binding;
@@ -46,7 +47,7 @@ export function BoundFileCard({ handIn, file, fresh, onPreview }: BoundFileCardP
       {fresh ? <Flag kind="fine" live>This file is up to date.</Flag> : <Flag kind="look" live>Something changed since. Bind again to have it in the file.</Flag>}
       <View role="group" aria-label="What to do with the file" className="flex-row flex-wrap gap-2">
         <Action label="See the file" icon={Eye} onPress={onPreview} />
-        {fresh ? null : <Action label="Download the older file" icon={Download} onPress={() => named.forEach((each) => downloadFile(each, each.name))} />}
+        {fresh && handIn.assignmentId === null ? null : <Action label={fresh ? 'Download' : 'Download the older file'} icon={Download} onPress={onDownload} />}
         {canShare(named) ? <Action label="Share" icon={Share2} onPress={() => void shareFile(named, handIn.title)} /> : null}
         <Action label="Print" icon={Printer} onPress={() => printFile(named[0]!)} />
       </View>

@@ -1,36 +1,15 @@
-import { useEffect, useMemo } from 'react';
 import { View } from 'react-native';
 import { shownPages, type HandIn } from '../../core/handIn/handIn';
-import { advise, type Advice } from '../../core/order/advise';
+import type { Advice } from '../../core/order/advise';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
-import { dismissAdvice, factsKey, gatherFacts, stopGathering, useFactsStore } from '../stores/factsStore';
+import { dismissAdvice } from '../stores/factsStore';
 import { leaveOut, setOrder } from '../stores/pageActions';
-
-const GATHER_AFTER_MS = 6000;
+import { useOrderAdvice } from './useOrderAdvice';
 
 /** What the pages themselves say about their order: one thing at a time, each with a way to take it up or wave it away. */
 export function OrderAdvice({ handIn }: { readonly handIn: HandIn }) {
-  const facts = useFactsStore((s) => s.facts);
-  const dismissed = useFactsStore((s) => s.dismissed);
-  useEffect(() => {
-    // the eye comes first: pictures of the pages are made in the meantime
-    const later = setTimeout(() => void gatherFacts(handIn), GATHER_AFTER_MS);
-    return () => {
-      clearTimeout(later);
-      stopGathering();
-    };
-  }, [handIn]);
-  const pages = useMemo(() => shownPages(handIn).filter((page) => !page.leftOut), [handIn]);
-  // every page is compared with every other: only when one of them has changed
-  const all = useMemo(() => {
-    const known = pages.flatMap((page) => {
-      const own = facts[factsKey(page)];
-      return own === undefined ? [] : [{ id: page.id, ...own }];
-    });
-    // what the numbers say only means something once every page has been looked at
-    return advise(known).filter(({ kind }) => known.length === pages.length || kind === 'blank' || kind === 'alike');
-  }, [pages, facts]);
+  const { pages, all, dismissed } = useOrderAdvice(handIn);
   const advice = all.filter((each) => !dismissed.includes(keyOf(handIn, each)));
   const first = advice[0];
   if (first === undefined) return null;
@@ -46,7 +25,8 @@ export function OrderAdvice({ handIn }: { readonly handIn: HandIn }) {
   );
 }
 
-const keyOf = ({ id }: HandIn, advice: Advice): string => `${id} ${JSON.stringify(advice)}`;
+/** The same advice on the same hand-in has the same key. */
+export const keyOf = ({ id }: HandIn, advice: Advice): string => `${id} ${JSON.stringify(advice)}`;
 
 /** The advised order of pages in the file, with those left out where they were. */
 function withOthers(handIn: HandIn, ids: readonly string[]): readonly string[] {
@@ -54,7 +34,7 @@ function withOthers(handIn: HandIn, ids: readonly string[]): readonly string[] {
   return shownPages(handIn).map(({ id }) => (ids.includes(id) ? rest.shift()! : id));
 }
 
-function say(advice: Advice, number: (id: string) => number, drop: (id: string) => void, order: (ids: readonly string[]) => void): { readonly words: string; readonly act: { readonly label: string; readonly onPress: () => void } | null } {
+export function say(advice: Advice, number: (id: string) => number, drop: (id: string) => void, order: (ids: readonly string[]) => void): { readonly words: string; readonly act: { readonly label: string; readonly onPress: () => void } | null } {
   switch (advice.kind) {
     case 'blank':
       return { words: `Page ${number(advice.id)} is blank.`, act: { label: 'Leave it out', onPress: () => drop(advice.id) } };

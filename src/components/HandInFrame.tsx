@@ -2,6 +2,7 @@ import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import Camera from 'lucide-react-native/icons/camera';
 import FileText from 'lucide-react-native/icons/file-text';
 import LayoutGrid from 'lucide-react-native/icons/layout-grid';
+import Send from 'lucide-react-native/icons/send';
 import Redo2 from 'lucide-react-native/icons/redo-2';
 import Undo2 from 'lucide-react-native/icons/undo-2';
 import { useRouter } from 'expo-router';
@@ -10,6 +11,7 @@ import { View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { readableBytes } from '../format/readableBytes';
 import { madeFromKey, useBoundFileStore } from '../stores/boundFileStore';
+import { useOfficeStore } from '../office/officeStore';
 import { redo, undo, useHistoryStore } from '../stores/historyStore';
 import { useSettingsStore } from '../stores/settingsStore';
 import { Action } from './Action';
@@ -25,7 +27,7 @@ import { Words } from './Words';
 
 interface HandInFrameProps {
   readonly handIn: HandIn;
-  readonly stage: 'pages' | 'bind';
+  readonly stage: 'pages' | 'bind' | 'handIn';
   readonly next: { readonly label: string; readonly onPress: () => void; readonly disabled?: boolean };
   /** A tool with steps of its own is open: those of the hand-in wait until it is closed. */
   readonly ownSteps?: boolean;
@@ -41,6 +43,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
   const leftHanded = useSettingsStore((s) => s.leftHanded);
   const file = useBoundFileStore((s) => s.files[handIn.id]);
   const pages = boundPages(handIn).length;
+  const receipts = useOfficeStore((s) => s.receipts.filter((receipt) => receipt.assignmentId === handIn.assignmentId && !receipt.withdrawn).length);
   const dropping = useFileDrop((files) => void takeIn(handIn.id, files));
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
   return (
@@ -65,6 +68,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
             { label: 'Shoot', fact: 'camera', icon: Camera, href: `/hand-in/${handIn.id}/shoot`, current: false, done: pages > 0 },
             { label: 'Pages', fact: pages === 1 ? '1 page' : `${pages} pages`, icon: LayoutGrid, href: `/hand-in/${handIn.id}`, current: stage === 'pages', done: pages > 0 },
             { label: 'Bind', fact: fresh ? readableBytes(file.blob.size) : 'not yet', icon: FileText, href: `/hand-in/${handIn.id}/bind`, current: stage === 'bind', done: fresh },
+            { label: 'Hand in', fact: receipts > 0 ? 'received' : 'not yet', icon: Send, href: `/hand-in/${handIn.id}/hand-in`, current: stage === 'handIn', done: receipts > 0 },
           ]}
         />
         <View role="main" className="flex-1">{children}</View>

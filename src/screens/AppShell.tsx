@@ -5,6 +5,7 @@ import { useFonts } from 'expo-font';
 import { Slot } from 'expo-router';
 import { useEffect } from 'react';
 import { View } from 'react-native';
+import { refreshOffice } from '../office/officeStore';
 import { startFinding } from '../stores/findStore';
 import { loadHandIns } from '../stores/handInStore';
 import { loadHistories } from '../stores/historyStore';
@@ -17,6 +18,7 @@ export function AppShell() {
   useEffect(() => {
     void loadHistories();
     void loadSeen();
+    void refreshOffice();
     void loadHandIns().then(() => {
       void startSync();
       void startFinding();

@@ -55,12 +55,14 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
         : pages.length === 0
           ? { label: 'Add photos first', onPress: () => router.replace(`/hand-in/${handIn.id}`) }
           : fresh
-            ? { label: `Download the PDF, ${readableBytes(file.blob.size)}`, onPress: download }
+            ? handIn.assignmentId === null
+              ? { label: `Download the PDF, ${readableBytes(file.blob.size)}`, onPress: download }
+              : { label: 'On to handing in', onPress: () => router.replace(`/hand-in/${handIn.id}/hand-in`) }
             : { label: file === undefined ? `Bind ${count}` : `Bind ${count} again`, onPress: () => void bindHandIn(handIn) };
   const result = (
     <View className="gap-4">
       <Progress handIn={handIn} binding={binding} />
-      {file !== undefined && binding.state !== 'binding' ? <BoundFileCard handIn={handIn} file={file} fresh={fresh} onPreview={() => setPreviewing(true)} /> : null}
+      {file !== undefined && binding.state !== 'binding' ? <BoundFileCard handIn={handIn} file={file} fresh={fresh} onPreview={() => setPreviewing(true)} onDownload={download} /> : null}
     </View>
   );
   const settings = (

@@ -10,6 +10,7 @@ import { PaperPicture } from '../components/PaperPicture';
 import { SafeMark } from '../components/SafeMark';
 import { Words } from '../components/Words';
 import { workingTitle } from '../format/workingTitle';
+import { DueList } from '../office/DueList';
 import { loadHandIns, useHandInStore } from '../stores/handInStore';
 import { createHandIn } from '../stores/pageActions';
 import { Message } from './Message';
@@ -41,12 +42,15 @@ export function DeskScreen() {
         ) : shown.length === 0 ? (
           <Message title="The desk is empty" text="Photograph the pages of one piece of work, and Fotoplan makes them into one PDF: straight, white and in order." />
         ) : (
-          <ScrollView contentContainerClassName="mx-auto w-full max-w-[1100px] flex-row flex-wrap p-2" role="list" aria-label="Hand-ins">
-            {shown.map((handIn) => (
-              <View key={handIn.id} role="listitem" className="w-full p-2 md:w-1/2 lg:w-1/3">
-                <Stack handIn={handIn} />
-              </View>
-            ))}
+          <ScrollView contentContainerClassName="mx-auto w-full max-w-[1100px] p-2">
+            <DueList handIns={shown} />
+            <View role="list" aria-label="Hand-ins" className="flex-row flex-wrap">
+              {shown.map((handIn) => (
+                <View key={handIn.id} role="listitem" className="w-full p-2 md:w-1/2 lg:w-1/3">
+                  <Stack handIn={handIn} />
+                </View>
+              ))}
+            </View>
           </ScrollView>
         )}
       </View>

@@ -1,13 +1,17 @@
 import type { HandIn } from '../../core/handIn/handIn';
 import { fileNameFor } from '../../core/naming/fileNameFor';
 import { nameByPattern, type NameFacts } from '../../core/naming/namePattern';
+import { useOfficeStore } from '../office/officeStore';
 import { useProfileStore, type Profile } from './profileStore';
 
 const today = (now = new Date()): NameFacts['day'] => ({ year: now.getFullYear(), month: now.getMonth() + 1, day: now.getDate() });
 
 /** What is known for naming a hand-in's file. */
 export function nameFacts(handIn: HandIn, { family, first, number }: Profile): NameFacts {
-  return { family, first, number, title: handIn.title, assignment: handIn.title, day: today() };
+  const { assignments, receipts } = useOfficeStore.getState();
+  const assignment = assignments.find(({ id }) => id === handIn.assignmentId);
+  const attempt = 1 + receipts.filter(({ assignmentId, withdrawn }) => assignmentId === handIn.assignmentId && !withdrawn).length;
+  return { family, first, number, title: handIn.title, course: assignment?.courseCode ?? '', assignment: assignment?.title ?? handIn.title, attempt, day: today() };
 }
 
 /** What the file is called: by the hand-in's convention, else by its title. */

@@ -1,5 +1,6 @@
 import { nanoid } from 'nanoid';
-import type { BindSettings } from '../../core/handIn/bindSettings';
+import { PLAIN_BINDING, type BindSettings } from '../../core/handIn/bindSettings';
+import type { Assignment } from '../../core/ready/assignment';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { setDown, sourceOfPage, type PageSource } from '../../core/handIn/operation';
 import type { Paper } from '../../core/pdf/paperSize';
@@ -14,6 +15,22 @@ export async function createHandIn(title: string): Promise<string> {
   const handInId = nanoid();
   await change({ kind: 'createHandIn', handInId, title, paper: 'auto' });
   return handInId;
+}
+
+/** Begins with an assignment: its title, its limit and its name for the file. */
+export async function createHandInFor(assignment: Assignment): Promise<string> {
+  const handInId = await createHandIn(assignment.title);
+  await change({ kind: 'changeHandIn', handInId, assignmentId: assignment.id, binding: rulesOf(assignment, PLAIN_BINDING) });
+  return handInId;
+}
+
+const rulesOf = ({ maxBytes, name }: Assignment, binding: BindSettings): BindSettings => ({ ...binding, maxBytes, name });
+
+/** Hands it in for an assignment, whose rules it takes over; null takes it off. */
+export function attachTo(handIn: HandIn, assignment: Assignment | null): Promise<void> {
+  const { id: handInId, assignmentId, binding } = handIn;
+  const after = assignment === null ? {} : { binding: rulesOf(assignment, binding) };
+  return perform(handInId, 'the assignment', [{ kind: 'changeHandIn', handInId, assignmentId: assignment?.id ?? null, ...after }], [{ kind: 'changeHandIn', handInId, assignmentId, binding }]);
 }
 
 export const renameHandIn = ({ id: handInId, title: before }: HandIn, title: string): Promise<void> =>

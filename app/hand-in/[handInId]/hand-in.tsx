@@ -1,0 +1,7 @@
+import { useLocalSearchParams } from 'expo-router';
+import { HandInScreen } from '../../../src/screens/HandInScreen';
+
+export default function HandInRoute() {
+  const { handInId } = useLocalSearchParams<{ handInId: string }>();
+  return <HandInScreen handInId={handInId} />;
+}

@@ -1,0 +1,30 @@
+import { IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
+import { Type } from 'class-transformer';
+
+/** What the course office is sent. */
+export class SignInBody {
+  @IsString() @Length(1, 40) number!: string;
+  @IsString() @Length(1, 40) pin!: string;
+}
+
+/** The words that come with a file; the fields an assignment asks for are JSON. */
+export class SubmissionBody {
+  @Matches(/^[\w-]{8,60}$/, { message: 'key must be 8 to 60 letters, digits, - or _' }) key!: string;
+  @Matches(/^[0-9a-f]{64}$/, { message: 'sha256 must be the SHA-256 of the file in hexadecimal' }) sha256!: string;
+  @IsString() @Length(1, 160) fileName!: string;
+  @IsOptional() @IsString() @Length(0, 2000) comment?: string;
+  @IsOptional() @IsString() @Length(0, 4000) fields?: string;
+}
+
+export class NoteBody {
+  @Type(() => Number) @IsInt() @Min(0) @Max(5000) page!: number;
+  @IsString() @Length(1, 2000) text!: string;
+}
+
+export const WEATHERS = ['calm', 'slow', 'refusing', 'down', 'dropping'] as const;
+export type Weather = (typeof WEATHERS)[number];
+
+/** How the simulated office feels today; only where it is a demo. */
+export class WeatherBody {
+  @IsIn(WEATHERS) weather!: Weather;
+}

@@ -1,0 +1,128 @@
+import { createHash, randomBytes, randomUUID, scryptSync, timingSafeEqual } from 'node:crypto';
+import type { Assignment, OfficeAccount, Receipt } from '../../core/ready/assignment';
+import type { Database } from '../database';
+
+interface AccountRow {
+  id: string;
+  family: string;
+  first: string;
+  number: string;
+  pin_salt: string;
+  pin_hash: string;
+  reader: number;
+}
+export interface SubmissionRow {
+  id: string;
+  assignment_id: string;
+  account_id: string;
+  state: 'queued' | 'accepted' | 'refused' | 'withdrawn';
+  ready_at_ms: number;
+  refusal: string | null;
+  attempt: number;
+  receipt_number: string;
+  file_name: string;
+  bytes: number;
+  pages: number;
+  sha256: string;
+  fields: string;
+  comment: string;
+  late: number;
+  at_ms: number;
+}
+
+export type Rules = Omit<Assignment, 'id' | 'dueMs'>;
+export interface SignedIn extends OfficeAccount {
+  readonly reader: boolean;
+}
+
+const COLUMNS = 'id, assignment_id, account_id, state, ready_at_ms, refusal, attempt, receipt_number, file_name, bytes, pages, sha256, fields, comment, late, at_ms';
+const hashOf = (pin: string, salt: string): string => scryptSync(pin, salt, 32).toString('hex');
+const sha256 = (text: string): string => createHash('sha256').update(text).digest('hex');
+
+export type OfficeRepository = ReturnType<typeof createOfficeRepository>;
+
+export function createOfficeRepository(db: Database) {
+  const accountByNumber = db.prepare<[string], AccountRow>('SELECT * FROM account WHERE number = ?');
+  const accountBySession = db.prepare<[string], AccountRow>('SELECT account.* FROM session JOIN account ON account.id = session.account_id WHERE token_sha256 = ?');
+  const addAccount = db.prepare<[string, string, string, string, string, string, number]>('INSERT INTO account (id, family, first, number, pin_salt, pin_hash, reader) VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING');
+  const addSession = db.prepare<[string, string, number]>('INSERT INTO session (token_sha256, account_id, created_at_ms) VALUES (?, ?, ?)');
+  const dropSession = db.prepare<[string]>('DELETE FROM session WHERE token_sha256 = ?');
+  const assignments = db.prepare<[], { id: string; due_ms: number; rules: string }>('SELECT id, due_ms, rules FROM assignment ORDER BY position');
+  const saveAssignment = db.prepare<[string, number, number, string]>('INSERT INTO assignment (id, position, due_ms, rules) VALUES (?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET due_ms = excluded.due_ms, rules = excluded.rules, position = excluded.position');
+  const byKey = db.prepare<[string, string], SubmissionRow>(`SELECT ${COLUMNS} FROM submission WHERE account_id = ? AND idempotency_key = ?`);
+  const one = db.prepare<[string], SubmissionRow>(`SELECT ${COLUMNS} FROM submission WHERE id = ?`);
+  const own = db.prepare<[string], SubmissionRow>(`SELECT ${COLUMNS} FROM submission WHERE account_id = ? AND state IN ('accepted', 'withdrawn') ORDER BY at_ms DESC`);
+  const accepted = db.prepare<[string], SubmissionRow & { family: string; first: string; number: string }>(
+    `SELECT ${COLUMNS.split(', ').map((column) => `submission.${column}`).join(', ')}, account.family, account.first, account.number FROM submission JOIN account ON account.id = submission.account_id
+     WHERE assignment_id = ? AND state = 'accepted' ORDER BY account.family COLLATE NOCASE, account.first COLLATE NOCASE, at_ms DESC`,
+  );
+  const insert = db.prepare<[string, string, string, string, string, number, string | null, number, string, string, number, number, string, string, string, number, number, Uint8Array]>(
+    `INSERT INTO submission (id, assignment_id, account_id, idempotency_key, state, ready_at_ms, refusal, attempt, receipt_number, file_name, bytes, pages, sha256, fields, comment, late, at_ms, file)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+  );
+  const setState = db.prepare<[string, string]>('UPDATE submission SET state = ? WHERE id = ?');
+  const file = db.prepare<[string], { file: Buffer }>('SELECT file FROM submission WHERE id = ?');
+  const notes = db.prepare<[string], { page: number; text: string }>('SELECT page, text FROM note WHERE submission_id = ? ORDER BY page, seq');
+  const addNote = db.prepare<[string, number, string, string]>('INSERT INTO note (submission_id, seq, page, text) SELECT ?, COALESCE(MAX(seq), 0) + 1, ?, ? FROM note WHERE submission_id = ?');
+  const toAccount = ({ id, family, first, number, reader }: AccountRow): SignedIn => ({ id, family, first, number, reader: reader === 1 });
+  const settled = (row: SubmissionRow, nowMs: number): SubmissionRow => {
+    if (row.state !== 'queued' || nowMs < row.ready_at_ms) return row;
+    const state = row.refusal === null ? 'accepted' : 'refused';
+    setState.run(state, row.id);
+    return { ...row, state };
+  };
+  return {
+    addAccount(id: string, who: Omit<OfficeAccount, 'id'>, pin: string, reader: boolean): void {
+      const salt = randomBytes(12).toString('hex');
+      addAccount.run(id, who.family, who.first, who.number, salt, hashOf(pin, salt), reader ? 1 : 0);
+    },
+    /** The session's token for a right number and PIN, else null. */
+    signIn(number: string, pin: string, nowMs: number): string | null {
+      const row = accountByNumber.get(number.trim().toUpperCase());
+      // an unknown number takes as long as a wrong PIN
+      const given = Buffer.from(hashOf(pin, row?.pin_salt ?? 'none'), 'hex');
+      if (row === undefined || !timingSafeEqual(given, Buffer.from(row.pin_hash, 'hex'))) return null;
+      const token = randomBytes(32).toString('base64url');
+      addSession.run(sha256(token), row.id, nowMs);
+      return token;
+    },
+    signOut: (token: string): void => void dropSession.run(sha256(token)),
+    accountOf(token: string): SignedIn | null {
+      const row = accountBySession.get(sha256(token));
+      return row === undefined ? null : toAccount(row);
+    },
+    assignments: (): Assignment[] => assignments.all().map(({ id, due_ms, rules }) => ({ id, dueMs: due_ms, ...(JSON.parse(rules) as Rules) })),
+    saveAssignment: (id: string, position: number, dueMs: number, rules: Rules): void => void saveAssignment.run(id, position, dueMs, JSON.stringify(rules)),
+    byKey: (accountId: string, key: string): SubmissionRow | null => byKey.get(accountId, key) ?? null,
+    find(id: string, nowMs: number): SubmissionRow | null {
+      const row = one.get(id);
+      return row === undefined ? null : settled(row, nowMs);
+    },
+    ofAccount: (accountId: string): SubmissionRow[] => own.all(accountId),
+    accepted: (assignmentId: string) => accepted.all(assignmentId),
+    add(row: Omit<SubmissionRow, 'id'>, key: string, bytes: Uint8Array): string {
+      const id = randomUUID();
+      insert.run(id, row.assignment_id, row.account_id, key, row.state, row.ready_at_ms, row.refusal, row.attempt, row.receipt_number, row.file_name, row.bytes, row.pages, row.sha256, row.fields, row.comment, row.late, row.at_ms, bytes);
+      return id;
+    },
+    withdraw: (id: string): void => void setState.run('withdrawn', id),
+    file: (id: string): Buffer | null => file.get(id)?.file ?? null,
+    addNote: (id: string, page: number, text: string): void => void addNote.run(id, page, text, id),
+    receipt: (row: SubmissionRow): Receipt => ({
+      submissionId: row.id,
+      assignmentId: row.assignment_id,
+      number: row.receipt_number,
+      attempt: row.attempt,
+      fileName: row.file_name,
+      bytes: row.bytes,
+      pages: row.pages,
+      sha256: row.sha256,
+      atMs: row.at_ms,
+      late: row.late === 1,
+      comment: row.comment,
+      withdrawn: row.state === 'withdrawn',
+      notes: notes.all(row.id),
+    }),
+    transaction: <T>(work: () => T): T => db.transaction(work)(),
+  };
+}

@@ -1,0 +1,37 @@
+import { View } from 'react-native';
+import type { HandIn } from '../../core/handIn/handIn';
+import { standing, type Assignment } from '../../core/ready/assignment';
+import { Action } from '../components/Action';
+import { Words } from '../components/Words';
+import { dueTime } from '../format/dueTime';
+import { readableBytes } from '../format/readableBytes';
+import { useNow } from '../format/useNow';
+import { attachTo } from '../stores/pageActions';
+
+/** Where it is handed in, and what is asked for there; chosen here where it stands alone. */
+export function AssignmentChoice({ handIn, assignment, assignments }: { readonly handIn: HandIn; readonly assignment: Assignment | null; readonly assignments: readonly Assignment[] }) {
+  const now = useNow();
+  if (assignment === null) {
+    const open = assignments.filter((each) => standing(each, now) !== 'closed');
+    return (
+      <View className="gap-2">
+        <Words as="head">For which assignment?</Words>
+        {open.length === 0 ? <Words as="soft">The course office has nothing open, or cannot be reached. The file can be downloaded and shared under Bind.</Words> : null}
+        {open.map((each) => (
+          <Action key={each.id} label={`${each.title}`} spoken={`${each.title}, ${each.course}, ${dueTime(each.dueMs, now).left}`} onPress={() => void attachTo(handIn, each)} />
+        ))}
+      </View>
+    );
+  }
+  const { left, exact } = dueTime(assignment.dueMs, now);
+  const { leastPages, mostPages } = assignment;
+  return (
+    <View className="gap-1">
+      <Words as="soft">{assignment.course}</Words>
+      <Words as="head">{assignment.title}</Words>
+      <Words className="tabular-nums">{`${left}, ${exact}`}</Words>
+      <Words as="soft">{`${assignment.asks} ${leastPages === mostPages ? `${leastPages} ${leastPages === 1 ? 'page' : 'pages'}` : `${leastPages} to ${mostPages} pages`}, one PDF up to ${readableBytes(assignment.maxBytes)}. ${assignment.attempts === 1 ? 'One attempt.' : `Up to ${assignment.attempts} attempts.`} ${assignment.marking}`}</Words>
+      <View className="items-start pt-1"><Action kind="quiet" label="Not this one" spoken="Take it off this assignment" onPress={() => void attachTo(handIn, null)} /></View>
+    </View>
+  );
+}

@@ -1,0 +1,59 @@
+import { useRouter } from 'expo-router';
+import { View } from 'react-native';
+import type { HandIn } from '../../core/handIn/handIn';
+import type { ReadyFix, ReadyLine } from '../../core/ready/readyCheck';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { Words } from '../components/Words';
+import { changeNotes, useNotes } from '../office/sendingStore';
+
+const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = { shoot: 'Add pages', pages: 'To the pages', bind: 'To binding', place: 'Below', profile: 'Profile', page: 'To the page', again: 'Shoot it again' };
+
+/** Everything between this hand-in and acceptance: what was found, why it matters, and the tap that fixes it. */
+export function ReadyList({ handIn, lines }: { readonly handIn: HandIn; readonly lines: readonly ReadyLine[] }) {
+  const { accepted } = useNotes(handIn.id);
+  const open = lines.filter(({ level, key }) => level === 'stop' || (level === 'doubt' && !accepted.includes(key)));
+  const settled = lines.filter((line) => !open.includes(line));
+  return (
+    <View className="gap-3">
+      <Words as="head">{open.length === 0 ? 'Ready' : open.length === 1 ? '1 thing before it is ready' : `${open.length} things before it is ready`}</Words>
+      {open.length === 0 ? null : (
+        <View role="list" aria-label="Still to do" className="gap-2">
+          {open.map((line) => (
+            <OpenLine key={line.key} handIn={handIn} line={line} accepted={accepted} />
+          ))}
+        </View>
+      )}
+      <View role="list" aria-label="In order" className="gap-1">
+        {settled.map(({ key, level, says }) => (
+          <View key={key} role="listitem" className="flex-row items-center justify-between gap-2">
+            <View className="flex-1"><Flag kind="fine">{level === 'fine' ? says : `${says} You said that it is right so.`}</Flag></View>
+            {level === 'doubt' ? <Action kind="quiet" label="Ask again" spoken={`Ask again: ${says}`} onPress={() => changeNotes(handIn.id, { accepted: accepted.filter((each) => each !== key) })} /> : null}
+          </View>
+        ))}
+      </View>
+    </View>
+  );
+}
+
+function OpenLine({ handIn, line: { key, level, says, why, fix }, accepted }: { readonly handIn: HandIn; readonly line: ReadyLine; readonly accepted: readonly string[] }) {
+  const router = useRouter();
+  const base = `/hand-in/${handIn.id}` as const;
+  const go = (to: ReadyFix): void => {
+    if (to.to === 'page') router.push(`${base}/page/${to.pageId}`);
+    else if (to.to === 'again') router.push(`${base}/shoot?again=${to.pageId}`);
+    else if (to.to === 'shoot') router.push(`${base}/shoot`);
+    else if (to.to === 'bind') router.push(`${base}/bind`);
+    else if (to.to === 'pages') router.push(base);
+  };
+  return (
+    <View role="listitem" className="gap-1 rounded border border-rule-faint bg-sheet p-3">
+      <Flag kind={level === 'stop' ? 'broken' : 'look'}>{says}</Flag>
+      {why === '' ? null : <Words as="soft">{why}</Words>}
+      <View className="flex-row flex-wrap gap-2 pt-1">
+        {fix === null || fix.to === 'place' || fix.to === 'profile' ? null : <Action label={FIX_LABELS[fix.to]} spoken={`${FIX_LABELS[fix.to]}: ${says}`} onPress={() => go(fix)} />}
+        {level === 'doubt' ? <Action label="It is right so" spoken={`It is right so: ${says}`} onPress={() => changeNotes(handIn.id, { accepted: [...accepted, key] })} /> : null}
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,52 @@
+import { useMemo } from 'react';
+import { boundPages, type HandIn } from '../../core/handIn/handIn';
+import { nameByPattern } from '../../core/naming/namePattern';
+import type { Assignment } from '../../core/ready/assignment';
+import { readyCheck, type ReadyLine } from '../../core/ready/readyCheck';
+import { useNow } from '../format/useNow';
+import { keyOf, say } from '../board/OrderAdvice';
+import { useOrderAdvice } from '../board/useOrderAdvice';
+import { useOfficeStore } from '../office/officeStore';
+import { useNotes } from '../office/sendingStore';
+import { madeFromKey, useBoundFileStore } from '../stores/boundFileStore';
+import { fileNameOf, nameFacts } from '../stores/fileName';
+import { useFindStore } from '../stores/findStore';
+import { useProfileStore } from '../stores/profileStore';
+
+const nothing = (): void => undefined;
+
+/** The ready check of a hand-in, run again as anything it looks at changes. */
+export function useReadyLines(handIn: HandIn, assignment: Assignment | null): readonly ReadyLine[] {
+  const nowMs = useNow();
+  const { pages, all, dismissed, blankPages } = useOrderAdvice(handIn);
+  const verdicts = useFindStore((s) => s.verdicts);
+  const file = useBoundFileStore((s) => s.files[handIn.id]);
+  const account = useOfficeStore((s) => s.account);
+  const everyReceipt = useOfficeStore((s) => s.receipts);
+  const profile = useProfileStore();
+  const { fields } = useNotes(handIn.id);
+  return useMemo(() => {
+    const number = (id: string): number => pages.findIndex((page) => page.id === id) + 1;
+    const findings = Object.fromEntries(
+      boundPages(handIn).map((page) => {
+        const kept = verdicts[page.id];
+        return [page.id, kept?.originalId === page.originalId ? kept.verdict.findings : []];
+      }),
+    );
+    return readyCheck({
+      handIn,
+      nowMs,
+      findings,
+      blankPages,
+      orderAdvice: all.filter((advice) => advice.kind !== 'blank' && !dismissed.includes(keyOf(handIn, advice))).map((advice) => say(advice, number, nothing, nothing).words),
+      file: file === undefined ? null : { bytes: file.blob.size, fresh: file.madeFrom === madeFromKey(handIn), parts: Math.max(1, file.parts.length), name: fileNameOf(handIn, profile), sha256: file.sha256 },
+      // the office goes by the account's own name, whatever the profile says
+      wantedName: assignment === null || assignment.name === null || account === null ? null : nameByPattern(assignment.name, { ...nameFacts(handIn, profile), family: account.family, first: account.first, number: account.number }),
+      assignment,
+      account,
+      profileNumber: profile.number,
+      fields,
+      receipts: everyReceipt.filter(({ assignmentId }) => assignmentId === handIn.assignmentId),
+    });
+  }, [handIn, assignment, nowMs, pages, all, dismissed, blankPages, verdicts, file, account, everyReceipt, profile, fields]);
+}
