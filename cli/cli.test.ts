@@ -77,7 +77,7 @@ describe('bin/fotoplan', () => {
     expect(readFileSync(inFolder('tight.pdf')).length).toBeLessThanOrEqual(most);
     const impossible = await fotoplan('bind', inFolder('0.jpg'), '-o', inFolder('none.pdf'), '--max-bytes', '900');
     expect(impossible.code).toBe(1);
-    expect(impossible.err).toContain('do not fit into 900 bytes');
+    expect(impossible.err).toContain('too much for 900 bytes');
     expect(existsSync(inFolder('none.pdf'))).toBe(false);
   });
 

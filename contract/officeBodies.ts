@@ -12,6 +12,8 @@ export class SubmissionBody {
   @Matches(/^[\w-]{8,60}$/, { message: 'key must be 8 to 60 letters, digits, - or _' }) key!: string;
   @Matches(/^[0-9a-f]{64}$/, { message: 'sha256 must be the SHA-256 of the file in hexadecimal' }) sha256!: string;
   @IsString() @Length(1, 160) fileName!: string;
+  /** From which byte on the file comes: what arrived before need not come again. */
+  @IsOptional() @Type(() => Number) @IsInt() @Min(0) offset?: number;
   @IsOptional() @IsString() @Length(0, 2000) comment?: string;
   @IsOptional() @IsString() @Length(0, 4000) fields?: string;
 }

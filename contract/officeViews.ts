@@ -15,3 +15,7 @@ export type TicketView =
   | { readonly state: 'queued'; readonly submissionId: string }
   | { readonly state: 'accepted'; readonly submissionId: string; readonly receipt: Receipt }
   | { readonly state: 'refused'; readonly submissionId: string; readonly message: string };
+/** How much of a file that was being sent has arrived: the rest is sent from there. */
+export interface UploadedView {
+  readonly received: number;
+}

@@ -20,6 +20,7 @@ import {
   type ValidationOptions,
 } from 'class-validator';
 import type { OperationKind } from '../core/handIn/operation';
+import type { RecipeField } from '../core/recipe/recipe';
 
 const ID = /^[\w-]{8,40}$/;
 const SHA256 = /^[0-9a-f]{64}$/;
@@ -147,6 +148,7 @@ export class ReplaceOriginalBody extends PageSourceBody {}
 
 export class SetRecipeBody extends PageOperationBody {
   @IsDefined() @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
+  @IsOptional() @IsArray() @ArrayMaxSize(20) @IsIn(['kind', 'outline', 'sheet', 'quarterTurns', 'uprightConfidence', 'finish', 'light', 'mends', 'marks'] satisfies RecipeField[], { each: true }) fields?: RecipeField[];
 }
 
 export class MovePageBody extends PageOperationBody {

@@ -25,7 +25,12 @@ export const ERROR_CODES = [
   'OFFICE_BUSY',
   'OFFICE_REFUSED',
   'TOO_MANY_TRIES',
+  'NAME_TAKEN',
+  // linked screens
+  'SCREEN_CUT_OFF',
+  'LINK_CODE_WRONG',
   // server and wire
+  'QUOTA_FULL',
   'BODY_INVALID',
   'NOT_FOUND',
   'HASH_MISMATCH',

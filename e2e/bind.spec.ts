@@ -38,7 +38,7 @@ test('a limit is kept exactly, the file is named by a convention, seen before it
   await page.getByRole('textbox', { name: 'Another limit in MB' }).press('Enter');
   await page.getByRole('button', { name: 'Bind 2 pages' }).click();
   // far too little for both pages: numbered parts are the last way
-  await expect(page.getByText(/do not fit into 0.02 MB/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/do not fit into 24 KB/)).toBeVisible({ timeout: 120_000 });
   await expect(page.getByRole('button', { name: 'Bind 2 numbered parts' })).toBeVisible();
   await page.getByRole('textbox', { name: 'Another limit in MB' }).fill('0.045');
   await page.getByRole('textbox', { name: 'Another limit in MB' }).press('Enter');

@@ -4,40 +4,52 @@ import path from 'node:path';
 import compression from 'compression';
 import cookieParser from 'cookie-parser';
 import express, { type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import type { PracticePhotosView } from '../contract/views';
 import { FotoplanError } from '../core/errors';
+import type { BlobStore } from './blobs/blobStore';
+import { createCollegeSession } from './college/collegeSession';
 import type { Database } from './database';
 import { errorShape } from './errorShape';
-import { ownerSession } from './ownerSession';
-import { createBlobRepository } from './repositories/blobRepository';
+import { createLiveEvents } from './events/liveEvents';
+import { lockerRoutes } from './locker/lockerRoutes';
+import { createOfficeRepository } from './office/officeRepository';
+import { officeRoutes } from './office/officeRoutes';
+import { readerPages } from './office/readerPages';
+import { DEMO_STUDENT, seedOffice } from './office/seedOffice';
+import { SHOW_PAGES } from './office/showPages';
+import { ownerOf, ownerSession } from './ownerSession';
+import { postRoutes } from './post/postRoutes';
 import { createBoundFileRepository } from './repositories/boundFileRepository';
 import { createHandInRepository } from './repositories/handInRepository';
 import { createOperationRepository } from './repositories/operationRepository';
 import { createOriginalRepository } from './repositories/originalRepository';
 import { createOwnerRepository } from './repositories/ownerRepository';
+import { createScreenRepository } from './repositories/screenRepository';
+import { createUploadRepository } from './repositories/uploadRepository';
 import { boundFileRoutes } from './routes/boundFileRoutes';
 import { handInRoutes } from './routes/handInRoutes';
 import { originalRoutes } from './routes/originalRoutes';
-import { createOfficeRepository } from './office/officeRepository';
-import { officeRoutes } from './office/officeRoutes';
-import { readerPages } from './office/readerPages';
-import { seedOffice } from './office/seedOffice';
-import { SHOW_PAGES } from './office/showPages';
+import { screenRoutes } from './routes/screenRoutes';
+import { sameOrigin } from './sameOrigin';
 import { createApplyOperations } from './services/applyOperations';
 import { createDemoWelcome } from './services/demoWelcome';
 
 export interface AppOptions {
   readonly db: Database;
-  /** The course office's own file. */
-  readonly officeDb: Database;
+  readonly blobs: BlobStore;
+  /** The simulated college's files, each service's own. */
+  readonly college: { readonly office: Database; readonly locker: Database; readonly post: Database };
   /** The office's pages draw PDFs with this. */
   readonly pdfFolder?: string;
-  /** It is a demo: the simulated office is filled, and its weather can be made. */
+  /** It is a demo: the simulated office is filled, its weather can be made, and newcomers are signed in as its student. */
   readonly demo?: boolean;
   readonly log: Logger;
   readonly now: () => number;
+  /** What each owner's originals may weigh together. */
+  readonly quotaBytes?: number;
   /** The web export; left out in server tests. */
   readonly webFolder?: string;
   /** Workers that the app loads only when it needs them. */
@@ -49,13 +61,26 @@ export interface AppOptions {
   readonly tableFolder?: string;
 }
 
-export function createApp({ db, officeDb, pdfFolder, demo = false, log, now, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): Express {
-  const blobs = createBlobRepository(db);
+export interface App {
+  readonly express: Express;
+  /** Hangs up on those who listen for changes, so that the server can stop. */
+  readonly hangUp: () => void;
+}
+
+const QUOTA_BYTES = 4e9;
+/** Far above what hands can do, far below what hurts. */
+const REQUESTS_A_MINUTE = 3000;
+
+export function createApp({ db, blobs, college, pdfFolder, demo = false, log, now, quotaBytes = QUOTA_BYTES, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
   const owners = createOwnerRepository(db);
+  const screens = createScreenRepository(db);
   const handIns = createHandInRepository(db);
-  const originals = createOriginalRepository(db, blobs);
+  const originals = createOriginalRepository(db);
+  const uploads = createUploadRepository(db);
   const boundFiles = createBoundFileRepository(db, blobs);
   const operations = createOperationRepository(db);
+  const office = createOfficeRepository(college.office);
+  const events = createLiveEvents();
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -76,33 +101,64 @@ export function createApp({ db, officeDb, pdfFolder, demo = false, log, now, web
       strictTransportSecurity: false,
     }),
   );
-  app.use(compression());
-  app.get('/health', (_req, res) => void res.json({ ok: true }));
+  // what is sent piece by piece must not wait to be packed
+  app.use(compression({ filter: (req, res) => !String(res.getHeader('content-type')).startsWith('text/event-stream') && compression.filter(req, res) }));
+  app.get('/health', (_req, res) => {
+    const [{ alive }] = db.prepare<[], { alive: number }>('SELECT 1 AS alive').all() as [{ alive: number }];
+    res.json({ ok: alive === 1 });
+  });
 
+  const welcomeDemo = createDemoWelcome(db, { handIns, originals, boundFiles, owners });
+  const demoOffice = createCollegeSession(office, 'office', now);
   const api = express.Router();
-  api.use(cookieParser(), ownerSession(owners, now, createDemoWelcome(db, handIns, originals)), express.json({ limit: '2mb' }));
-  api.use(handInRoutes(handIns, createApplyOperations(db, { handIns, operations, originals })));
-  api.use(originalRoutes(originals, blobs));
-  api.use(boundFileRoutes(boundFiles, handIns, blobs, now));
+  api.use(
+    cookieParser(),
+    sameOrigin,
+    ownerSession({
+      db,
+      owners,
+      screens,
+      now,
+      welcome: (ownerId, req) => {
+        if (welcomeDemo(ownerId) && demo) demoOffice.enter(req, DEMO_STUDENT.number, DEMO_STUDENT.pin);
+      },
+    }),
+    rateLimit({
+      windowMs: 60_000,
+      limit: REQUESTS_A_MINUTE,
+      keyGenerator: ownerOf,
+      standardHeaders: true,
+      legacyHeaders: false,
+      handler: () => {
+        throw new FotoplanError('TOO_MANY_TRIES', 'That is more than hands can do. Wait a minute; it goes on by itself.');
+      },
+    }),
+    express.json({ limit: '2mb' }),
+  );
+  api.use(handInRoutes(handIns, createApplyOperations(db, { handIns, operations, originals }), events));
+  api.use(originalRoutes({ originals, uploads, blobs, now, quotaBytes }));
+  api.use(boundFileRoutes({ boundFiles, handIns, blobs, events, now }));
+  api.use(screenRoutes({ screens, owners, events, now }));
   api.get('/practice-photos', (_req, res) => void res.json(listPhotos(practiceFolder, '/practice')));
   api.get('/practice-table', (_req, res) => void res.json(listPhotos(tableFolder, '/practice-table')));
   api.use((req) => {
     throw new FotoplanError('NOT_FOUND', `There is nothing at ${req.path}.`);
   });
   app.use('/api', api);
-  const office = createOfficeRepository(officeDb);
   if (demo) seedOffice(office, now());
   app.use('/office/api', officeRoutes({ office, now, demo }));
   if (pdfFolder !== undefined) app.use('/office/pdfjs', express.static(pdfFolder, { index: false, maxAge: '1d' }));
   app.get('/office/showPages.js', (_req, res) => void res.type('text/javascript').send(SHOW_PAGES));
   app.use('/office', readerPages(office, now));
+  app.use('/locker/api', lockerRoutes(college.locker, office, now));
+  app.use('/post/api', postRoutes(college.post, office, now));
   if (practiceFolder !== undefined) app.use('/practice', express.static(practiceFolder, { maxAge: '1h', index: false }));
   if (tableFolder !== undefined) app.use('/practice-table', express.static(tableFolder, { maxAge: '1h', index: false }));
   for (const folder of readingFolders) app.use('/reading', express.static(folder, { maxAge: '1d', index: false }));
   if (workerFolder !== undefined) app.use('/workers', express.static(workerFolder, { index: false }));
   if (webFolder !== undefined) serveWeb(app, webFolder);
   app.use(errorShape(log));
-  return app;
+  return { express: app, hangUp: events.close };
 }
 
 function listPhotos(folder: string | undefined, address: string): PracticePhotosView {
@@ -113,7 +169,7 @@ function listPhotos(folder: string | undefined, address: string): PracticePhotos
 /** The web export: hashed files for good, index.html for every address of the app. */
 function serveWeb(app: Express, webFolder: string): void {
   app.use(express.static(webFolder, { index: false, setHeaders: (res, file) => res.set('cache-control', /[.-][0-9a-f]{16,}\./.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache') }));
-  app.get(/^\/(?!api\/|practice\/|practice-table\/|workers\/|reading\/|office|_expo\/|assets\/)[^.]*$/, (_req, res) => {
+  app.get(/^\/(?!api\/|practice\/|practice-table\/|workers\/|reading\/|office|locker|post\/|_expo\/|assets\/)[^.]*$/, (_req, res) => {
     res.set('cache-control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));
   });
 }

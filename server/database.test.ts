@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { openDatabase } from './database';
-import { createBlobRepository } from './repositories/blobRepository';
+import { createSqliteBlobs } from './blobs/sqliteBlobs';
 import { createOriginalRepository } from './repositories/originalRepository';
 import { createOwnerRepository } from './repositories/ownerRepository';
 
@@ -11,15 +11,18 @@ describe('the database file', () => {
   const file = path.join(folder, 'deep', 'fotoplan.sqlite');
   afterAll(() => rmSync(folder, { recursive: true }));
 
-  it('is made where it is missing, keeps what was written, and is safe against power cuts', () => {
+  it('is made where it is missing, keeps what was written, and is safe against power cuts', async () => {
     const db = openDatabase(file);
-    createOwnerRepository(db).add('owner-1', 'hash', 1);
-    createOriginalRepository(db, createBlobRepository(db)).add('owner-1', 'a'.repeat(64), new Uint8Array([1, 2, 3]), { type: 'image/jpeg', width: 10, height: 10, orientation: 1 });
+    createOwnerRepository(db).add('owner-1', 1);
+    await createSqliteBlobs(db).put('a'.repeat(64), new Uint8Array([1, 2, 3]), 1);
+    createOriginalRepository(db).add('owner-1', 'a'.repeat(64), { type: 'image/jpeg', width: 10, height: 10, orientation: 1 });
     expect(db.pragma('journal_mode', { simple: true })).toBe('wal');
     expect(db.pragma('synchronous', { simple: true })).toBe(2);
     db.close();
     const again = openDatabase(file);
-    expect(Buffer.concat([...createBlobRepository(again).read('a'.repeat(64))])).toEqual(Buffer.from([1, 2, 3]));
+    const parts: Uint8Array[] = [];
+    for await (const part of createSqliteBlobs(again).read('a'.repeat(64))) parts.push(part);
+    expect(Buffer.concat(parts)).toEqual(Buffer.from([1, 2, 3]));
     expect(again.pragma('integrity_check', { simple: true })).toBe('ok');
     again.close();
   });

@@ -7,7 +7,8 @@ import { toString as toQrText } from 'qrcode';
 import { setting } from '../platform/node/setting';
 import { createApp } from './createApp';
 import { openDatabase } from './database';
-import { OFFICE_MIGRATIONS } from './office/officeTables';
+import { openBlobs } from './blobs/openBlobs';
+import { openCollege } from './college/openCollege';
 import { lanAddress, selfSigned } from './lan';
 
 const FIRST_PORT = Number(setting('PORT') ?? 4310);
@@ -17,9 +18,12 @@ const onLan = setting('LAN') === '1';
 
 const log = pino({ level: setting('LOG_LEVEL') ?? 'warn' });
 const db = openDatabase(path.join(dataFolder, 'fotoplan.sqlite'));
-const app = createApp({
+const blobs = openBlobs(db);
+const college = openCollege(dataFolder);
+const { express: app, hangUp } = createApp({
   db,
-  officeDb: openDatabase(path.join(dataFolder, 'office.sqlite'), OFFICE_MIGRATIONS),
+  blobs,
+  college,
   pdfFolder: path.resolve('node_modules/pdfjs-dist/legacy/build'),
   demo: setting('REAL_OFFICE') !== '1',
   log,
@@ -55,9 +59,10 @@ else {
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     server.close(() => {
-      db.close();
+      for (const each of [db, ...Object.values(college)]) each.close();
       process.exit(0);
     });
+    hangUp();
     server.closeIdleConnections();
     // a browser's kept-open connection must not hold the program up
     setTimeout(() => server.closeAllConnections(), 2000).unref();

@@ -196,7 +196,7 @@ describe('bound files', () => {
     await sendOperations(mira, newHandIn('hand-in-1'));
     expect((await put(mira, pdf)).status).toBe(201);
     const list = (await (await mira('/api/hand-ins/hand-in-1/bound-files')).json()) as { files: unknown[] };
-    expect(list.files).toEqual([{ id: 'file-0001', name: 'Set 4.pdf', pages: 2, bytes: pdf.length, sha256: sha256(pdf), boundAtMs: NOW_MS }]);
+    expect(list.files).toEqual([{ id: 'file-0001', name: 'Set 4.pdf', pages: 2, bytes: pdf.length, sha256: sha256(pdf), boundAtMs: NOW_MS, facts: {} }]);
     const back = await mira('/api/bound-files/file-0001');
     expect(back.headers.get('content-disposition')).toContain('Set 4.pdf');
     expect(Buffer.from(await back.arrayBuffer()).equals(pdf)).toBe(true);

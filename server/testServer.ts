@@ -5,9 +5,10 @@ import pino from 'pino';
 import sharp from 'sharp';
 import { wholePhotoRecipe } from '../core/recipe/plainRecipe';
 import type { Operation } from '../core/handIn/operation';
-import { createApp } from './createApp';
+import { createApp, type AppOptions } from './createApp';
 import { openDatabase, type Database } from './database';
-import { OFFICE_MIGRATIONS } from './office/officeTables';
+import { openCollege } from './college/openCollege';
+import { createSqliteBlobs } from './blobs/sqliteBlobs';
 
 export const NOW_MS = 1_760_000_000_000;
 
@@ -22,10 +23,9 @@ export interface TestServer {
 
 export type Browser = (path: string, init?: RequestInit) => Promise<Response>;
 
-export async function startTestServer(): Promise<TestServer> {
+export async function startTestServer(options: Partial<AppOptions> = {}): Promise<TestServer> {
   const db = openDatabase(':memory:');
-  const officeDb = openDatabase(':memory:', OFFICE_MIGRATIONS);
-  const app = createApp({ db, officeDb, demo: true, log: pino({ level: 'silent' }), now: () => NOW_MS });
+  const { express: app, hangUp } = createApp({ db, blobs: createSqliteBlobs(db), college: openCollege(null), demo: true, log: pino({ level: 'silent' }), now: () => NOW_MS, ...options });
   const server = await new Promise<Server>((resolve) => {
     const listening = app.listen(0, 'localhost', () => resolve(listening));
   });
@@ -34,15 +34,21 @@ export async function startTestServer(): Promise<TestServer> {
     db,
     url,
     browser: () => {
-      let cookie = '';
+      // cookies go where their path says
+      const jar = new Map<string, { readonly value: string; readonly path: string }>();
       return async (path, init = {}) => {
+        const cookie = [...jar].filter(([, each]) => path.startsWith(each.path)).map(([name, { value }]) => `${name}=${value}`).join('; ');
         const response = await fetch(`${url}${path}`, { ...init, headers: { ...(init.headers as Record<string, string>), cookie } });
-        const [set] = response.headers.getSetCookie();
-        if (set !== undefined) cookie = set.split(';')[0]!;
+        for (const set of response.headers.getSetCookie()) {
+          const [, name, value] = /^([^=]+)=([^;]*)/.exec(set)!;
+          if (value === '') jar.delete(name!);
+          else jar.set(name!, { value: value!, path: /path=([^;]+)/i.exec(set)?.[1] ?? '/' });
+        }
         return response;
       };
     },
     close: async () => {
+      hangUp();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       db.close();

@@ -1,4 +1,5 @@
 import { FotoplanError } from '../errors';
+import { readableBytes } from '../readableBytes';
 import { CODINGS } from './codePage';
 
 export interface BoundFilePart<F> {
@@ -104,7 +105,7 @@ function pagesToCoarsen(pages: readonly WeighedPage<unknown>[], codings: readonl
 async function partsWithin<P, F>({ assemble, onProgress }: BindWork<P, F>, pages: readonly WeighedPage<P>[], codings: readonly number[], maxBytes: number, inParts: boolean): Promise<BoundResult<F>> {
   const sizes = pages.map(({ bytes }) => bytes);
   const parts = splitWithin(sizes.map((bytes) => bytes + PAGE_BYTES), maxBytes - FILE_BYTES);
-  const limit = `${(maxBytes / 1e6).toFixed(2).replace(/0$/, '')} MB`;
+  const limit = readableBytes(maxBytes);
   if (parts === null) {
     const most = sizes.indexOf(Math.max(...sizes));
     throw new FotoplanError('FILE_TOO_LARGE', `Page ${most + 1} alone is too much for ${limit} if it is to stay readable. Choose Press for it, or ask for a higher limit.`, { parts: 0 });

@@ -1,6 +1,6 @@
 import { PLAIN_BINDING, type BindSettings } from './bindSettings';
 import type { Paper } from '../pdf/paperSize';
-import type { Recipe } from '../recipe/recipe';
+import { withFields, type Recipe, type RecipeField } from '../recipe/recipe';
 import type { HandIn, Page } from './handIn';
 
 interface OperationBase {
@@ -51,6 +51,8 @@ export interface SetRecipe extends OperationBase {
   readonly kind: 'setRecipe';
   readonly pageId: string;
   readonly recipe: Recipe;
+  /** What of it was decided: the rest stays as another screen may have set it meanwhile. Left out: all of it. */
+  readonly fields?: readonly RecipeField[];
 }
 export interface MovePage extends OperationBase {
   readonly kind: 'movePage';
@@ -118,7 +120,7 @@ function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn>): H
     case 'replaceOriginal':
       return withPage(handIn, operation.pageId, (page) => ({ ...page, ...sourceOf(operation) }));
     case 'setRecipe':
-      return withPage(handIn, operation.pageId, (page) => ({ ...page, recipe: operation.recipe }));
+      return withPage(handIn, operation.pageId, (page) => ({ ...page, recipe: operation.fields === undefined ? operation.recipe : withFields(page.recipe, operation.recipe, operation.fields) }));
     case 'removePage':
       return withPage(handIn, operation.pageId, (page) => ({ ...page, removed: true }));
     case 'restorePage':

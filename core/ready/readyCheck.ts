@@ -1,5 +1,6 @@
 import { boundPages, type HandIn, type Page } from '../handIn/handIn';
 import type { ShotFinding } from '../quality/inspectShot';
+import { readableBytes } from '../readableBytes';
 import { isPending, needsEdgeCheck, needsTurnCheck } from '../recipe/recipe';
 import { standing, type Assignment, type OfficeAccount, type Receipt } from './assignment';
 
@@ -49,7 +50,6 @@ const FINDING_SAYS: Readonly<Record<ShotFinding, readonly [says: string, why: st
 };
 const FROM_A_TOOL: ReadonlySet<ShotFinding> = new Set(['thumb', 'cut']);
 
-const megabytes = (bytes: number): string => (bytes >= 1e6 ? `${(bytes / 1e6).toFixed(bytes >= 1e7 ? 0 : 1).replace(/\.0$/, '')} MB` : `${Math.max(1, Math.round(bytes / 1000))} KB`);
 const pagesWord = (n: number): string => (n === 1 ? '1 page' : `${n} pages`);
 
 /**
@@ -110,8 +110,8 @@ function fileLines({ handIn, file, assignment, wantedName }: ReadyFacts): ReadyL
   if (file === null || !file.fresh) return [{ key: 'bind', level: 'stop', says: file === null ? 'The file has not been bound yet.' : 'Something changed since the file was bound.', why: 'What is handed in must be what you see.', fix: { to: 'bind' } }];
   const lines: ReadyLine[] = [];
   if (file.parts > 1) lines.push({ key: 'parts', level: 'stop', says: `The file came out in ${file.parts} parts.`, why: 'The course office takes one file. Choose Press for some pages, or leave pages out.', fix: { to: 'bind' } });
-  if (assignment !== null && file.bytes > assignment.maxBytes) lines.push({ key: 'size', level: 'stop', says: `The file has ${megabytes(file.bytes)}, and ${megabytes(assignment.maxBytes)} is the limit.`, why: 'It would be refused. Set the limit and bind again: pages get smaller, not fewer.', fix: { to: 'bind' } });
-  else lines.push({ key: 'size', level: 'fine', says: assignment === null ? `One PDF, ${megabytes(file.bytes)}` : `One PDF, ${megabytes(file.bytes)}, fits the ${megabytes(assignment.maxBytes)} limit`, why: '', fix: null });
+  if (assignment !== null && file.bytes > assignment.maxBytes) lines.push({ key: 'size', level: 'stop', says: `The file has ${readableBytes(file.bytes)}, and ${readableBytes(assignment.maxBytes)} is the limit.`, why: 'It would be refused. Set the limit and bind again: pages get smaller, not fewer.', fix: { to: 'bind' } });
+  else lines.push({ key: 'size', level: 'fine', says: assignment === null ? `One PDF, ${readableBytes(file.bytes)}` : `One PDF, ${readableBytes(file.bytes)}, fits the ${readableBytes(assignment.maxBytes)} limit`, why: '', fix: null });
   if (wantedName !== null && wantedName !== file.name) lines.push({ key: 'name', level: 'stop', says: `The file must be called “${wantedName}”.`, why: `It is called “${file.name}” and would be refused.`, fix: { to: 'bind' } });
   else lines.push({ key: 'name', level: 'fine', says: `Named “${file.name}”`, why: '', fix: null });
   return lines;

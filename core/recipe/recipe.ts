@@ -42,6 +42,16 @@ export interface Recipe {
   readonly marks: readonly Mark[];
 }
 
+/** What two screens can each decide without the other's losing it. */
+export const RECIPE_FIELDS = ['kind', 'outline', 'sheet', 'quarterTurns', 'uprightConfidence', 'finish', 'light', 'mends', 'marks'] as const satisfies readonly (keyof Recipe)[];
+export type RecipeField = (typeof RECIPE_FIELDS)[number];
+
+/** Which fields differ between two recipes of one page. */
+export const changedFields = (before: Recipe, after: Recipe): readonly RecipeField[] => RECIPE_FIELDS.filter((field) => JSON.stringify(before[field]) !== JSON.stringify(after[field]));
+
+/** A recipe with some fields taken from another. */
+export const withFields = (recipe: Recipe, from: Recipe, fields: readonly RecipeField[]): Recipe => ({ ...recipe, ...Object.fromEntries(fields.map((field) => [field, from[field]])) });
+
 /** Below this a found outline is shown to the person as "check edges". */
 export const CHECK_EDGES_BELOW = 0.8;
 

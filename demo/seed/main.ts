@@ -3,19 +3,23 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import type { EncodeJpeg } from '../../core/compress/codePage';
+import { bytesOf, type EncodeJpeg } from '../../core/compress/codePage';
 import { renderCoded } from '../../core/compress/renderCoded';
-import { bindPdf } from '../../core/pdf/bindPdf';
+import type { HandIn } from '../../core/handIn/handIn';
+import { madeFromKey } from '../../core/handIn/madeFrom';
 import type { Operation } from '../../core/handIn/operation';
+import { bindPdf } from '../../core/pdf/bindPdf';
 import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
+import type { PixelImage } from '../../core/raster/pixelImage';
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodePhoto } from '../../platform/node/decodePhoto';
 import { setting } from '../../platform/node/setting';
+import { openBlobs } from '../../server/blobs/openBlobs';
+import { openCollege } from '../../server/college/openCollege';
 import { openDatabase } from '../../server/database';
 import { createOfficeRepository } from '../../server/office/officeRepository';
-import { OFFICE_MIGRATIONS } from '../../server/office/officeTables';
-import { seedOffice } from '../../server/office/seedOffice';
-import { createBlobRepository } from '../../server/repositories/blobRepository';
+import { DEMO_STUDENT, seedOffice } from '../../server/office/seedOffice';
+import { createBoundFileRepository } from '../../server/repositories/boundFileRepository';
 import { createHandInRepository } from '../../server/repositories/handInRepository';
 import { createOperationRepository } from '../../server/repositories/operationRepository';
 import { createOriginalRepository } from '../../server/repositories/originalRepository';
@@ -23,65 +27,102 @@ import { createOwnerRepository } from '../../server/repositories/ownerRepository
 import { createApplyOperations } from '../../server/services/applyOperations';
 import { DEMO_OWNER_ID } from '../../server/services/demoWelcome';
 
-/** Fills a fresh database with Mira's hand-ins; does nothing where they are there. */
-const HAND_INS = [
-  { id: 'demo-returned', title: 'Set 3: rule of twelfths', photos: 'tides-1', assignmentId: 'tides-set-3' },
-  { id: 'demo-ropework', title: 'Plate 2: bowline and sheet bend', photos: 'ropework-', assignmentId: 'ropework-plate-2' },
-  { id: 'demo-botany', title: 'Shore log: quadrat survey', photos: 'botany-', assignmentId: 'botany-shore-log' },
-  { id: 'demo-tides', title: 'Set 4: heights at a secondary port', photos: 'tides-', assignmentId: null },
-] as const;
+/* Fills a fresh database with Mira's hand-ins, one at every stage; does nothing where they are there. */
+
+const DAY_MS = 24 * 3_600_000;
+
+interface SeededHandIn {
+  readonly id: string;
+  readonly title: string;
+  /** Photos whose names begin so. */
+  readonly photos: string;
+  readonly assignmentId: string;
+  /** How far it has come. */
+  readonly stage: 'begun' | 'problems' | 'bound' | 'handedIn' | 'returned';
+}
+
+const HAND_INS: readonly SeededHandIn[] = [
+  { id: 'demo-returned', title: 'Set 3: rule of twelfths', photos: 'tides-1', assignmentId: 'tides-set-3', stage: 'returned' },
+  { id: 'demo-plate-1', title: 'Plate 1: sea campion', photos: 'botany-2', assignmentId: 'botany-plate-1', stage: 'handedIn' },
+  { id: 'demo-ropework', title: 'Plate 2: bowline and sheet bend', photos: 'ropework-', assignmentId: 'ropework-plate-2', stage: 'bound' },
+  { id: 'demo-botany', title: 'Shore log: quadrat survey', photos: 'botany-1', assignmentId: 'botany-shore-log', stage: 'begun' },
+  { id: 'demo-tides', title: 'Set 4: heights at a secondary port', photos: 'tides-', assignmentId: 'tides-set-4', stage: 'problems' },
+];
+const NOTES: readonly (readonly [page: number, text: string])[] = [
+  [1, 'Good working. Mind the sign of the difference in 3.'],
+  [0, '17 of 20.'],
+];
 
 const dataFolder = setting('DATA_DIR') ?? 'data';
 const photoFolder = path.join(dataFolder, 'practice-photos');
 const db = openDatabase(path.join(dataFolder, 'fotoplan.sqlite'));
-const officeDb = openDatabase(path.join(dataFolder, 'office.sqlite'), OFFICE_MIGRATIONS);
-const office = createOfficeRepository(officeDb);
+const college = openCollege(dataFolder);
+const office = createOfficeRepository(college.office);
 seedOffice(office, Date.now());
-const blobs = createBlobRepository(db);
+const blobs = openBlobs(db);
 const owners = createOwnerRepository(db);
 const handIns = createHandInRepository(db);
-const originals = createOriginalRepository(db, blobs);
+const originals = createOriginalRepository(db);
+const boundFiles = createBoundFileRepository(db, blobs);
 const apply = createApplyOperations(db, { handIns, operations: createOperationRepository(db), originals });
+const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) => new Uint8Array(await sharp(data, { raw: { width, height, channels } }).jpeg({ quality: Math.round(100 * quality), mozjpeg: true }).toBuffer());
+const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
-if (handIns.list(DEMO_OWNER_ID).length === 0) {
+if (handIns.list(DEMO_OWNER_ID).length === 0) await seed();
+db.close();
+for (const each of Object.values(college)) each.close();
+
+async function seed(): Promise<void> {
   const names = readdirSync(photoFolder).filter((f) => f.endsWith('.jpg')).sort();
   const photos = await Promise.all(
     names.map(async (name) => {
       const bytes = readFileSync(path.join(photoFolder, name));
       const image = await decodePhoto(bytes, name);
-      return { name, bytes, facts: checkPhotoFile(bytes, name), sha256: createHash('sha256').update(bytes).digest('hex'), width: image.width, height: image.height, recipe: startRecipes(image, 'daylight', 'sheet')[0] };
+      return { name, bytes, image, facts: checkPhotoFile(bytes, name), sha256: sha256(bytes), recipe: startRecipes(image, 'daylight', 'sheet')[0] };
     }),
   );
   const nowMs = Date.now();
+  for (const photo of photos) await blobs.put(photo.sha256, photo.bytes, nowMs);
   db.transaction(() => {
-    // nobody can hold this owner's token: what is stored is not a hash of anything
-    owners.add(DEMO_OWNER_ID, 'no-token', nowMs);
-    for (const photo of photos) originals.add(DEMO_OWNER_ID, photo.sha256, photo.bytes, photo.facts);
+    owners.add(DEMO_OWNER_ID, nowMs);
+    const { first, family, number } = DEMO_STUDENT;
+    owners.setProfile(DEMO_OWNER_ID, { first, family, number, paper: 'auto', name: null, courseNames: {} });
+    for (const photo of photos) originals.add(DEMO_OWNER_ID, photo.sha256, photo.facts);
     HAND_INS.forEach(({ id, title, photos: prefix, assignmentId }, h) => {
       const atMs = nowMs - (HAND_INS.length - h) * 3_600_000;
       const operations: Operation[] = [{ id: `${id}-new`, kind: 'createHandIn', handInId: id, atMs, title, paper: 'auto' }];
-      for (const { name, sha256, width, height, recipe } of photos.filter((p) => p.name.startsWith(prefix))) {
-        operations.push({ id: `${id}-${name}`, kind: 'addPage', handInId: id, atMs, pageId: `${id}-${name.replace('.jpg', '')}`.slice(0, 40), originalId: sha256, fileName: name, width, height, recipe });
+      for (const { name, sha256: originalId, image, recipe } of photos.filter((p) => p.name.startsWith(prefix))) {
+        operations.push({ id: `${id}-${name}`, kind: 'addPage', handInId: id, atMs, pageId: `${id}-${name.replace('.jpg', '')}`.slice(0, 40), originalId, fileName: name, width: image.width, height: image.height, recipe });
       }
-      if (assignmentId !== null) operations.push({ id: `${id}-for`, kind: 'changeHandIn', handInId: id, atMs, assignmentId });
+      operations.push({ id: `${id}-for`, kind: 'changeHandIn', handInId: id, atMs, assignmentId });
       apply(DEMO_OWNER_ID, operations);
     });
   })();
+  const images = new Map(photos.map((photo) => [photo.sha256, photo.image]));
+  for (const seeded of HAND_INS) {
+    if (seeded.stage === 'begun' || seeded.stage === 'problems') continue;
+    const handIn = handIns.find(DEMO_OWNER_ID, seeded.id)!;
+    const file = await bind(handIn, images, nowMs);
+    if (seeded.stage !== 'bound') handInAtOffice(handIn, file, seeded, nowMs);
+  }
 }
-if (office.ofAccount('mira').length === 0) await returnSet3();
-db.close();
-officeDb.close();
 
-/** What Mira handed in last week, as the office keeps it, with the reader's notes. */
-async function returnSet3(): Promise<void> {
-  const atMs = Date.now() - 2 * 24 * 3_600_000;
-  const image = await decodePhoto(readFileSync(path.join(photoFolder, readdirSync(photoFolder).find((f) => f.startsWith('tides-1') && f.endsWith('.jpg'))!)), 'tides.jpg');
-  const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) => new Uint8Array(await sharp(data, { raw: { width, height, channels } }).jpeg({ quality: Math.round(100 * quality), mozjpeg: true }).toBuffer());
-  const content = await renderCoded(image, startRecipes(image, 'daylight', 'sheet')[0], 0, 'a4', encodeJpeg);
-  const file = await bindPdf([{ content }], { title: 'Set 3: rule of twelfths', paper: 'a4' });
-  const sha256 = createHash('sha256').update(file).digest('hex');
-  const submission = { assignment_id: 'tides-set-3', account_id: 'mira', state: 'accepted', ready_at_ms: atMs, refusal: null, attempt: 1, receipt_number: 'SP-5E7A33C1', file_name: 'Tolvanen-Adeyemi_Set3.pdf', bytes: file.length, pages: 1, sha256, fields: '{}', comment: 'Question 4 continues overleaf.', late: 0, at_ms: atMs } as const;
-  const id = office.add(submission, 'seeded-set-3', file);
-  office.addNote(id, 1, 'Good working. Mind the sign of the difference in 3.');
-  office.addNote(id, 0, '17 of 20.');
+async function bind(handIn: HandIn, images: ReadonlyMap<string, PixelImage>, nowMs: number): Promise<Uint8Array> {
+  const coded = await Promise.all(handIn.pages.map(({ originalId, recipe }) => renderCoded(images.get(originalId)!, recipe, 0, handIn.paper, encodeJpeg)));
+  const file = await bindPdf(coded.map((content, i) => ({ content, kind: handIn.pages[i]!.recipe.kind })), { title: handIn.title, paper: handIn.paper });
+  await blobs.put(sha256(file), file, nowMs);
+  boundFiles.add(DEMO_OWNER_ID, handIn.id, { id: `${handIn.id}-file`, name: fileName(handIn), pages: handIn.pages.length, sha256: sha256(file), boundAtMs: nowMs, facts: { madeFrom: madeFromKey(handIn), pageBytes: coded.map(bytesOf), codings: coded.map(() => 0) } });
+  return file;
+}
+
+const fileName = ({ title }: HandIn): string => `${title.replace(/[^\w ]/g, '').replaceAll(' ', '-')}.pdf`;
+
+function handInAtOffice(handIn: HandIn, file: Uint8Array, { assignmentId, stage }: SeededHandIn, nowMs: number): void {
+  const atMs = nowMs - (stage === 'returned' ? 2 * DAY_MS : 8 * 3_600_000);
+  const id = office.add(
+    { assignment_id: assignmentId, account_id: DEMO_STUDENT.id, state: 'accepted', ready_at_ms: atMs, refusal: null, attempt: 1, receipt_number: `SP-${sha256(file).slice(0, 8).toUpperCase()}`, file_name: fileName(handIn), bytes: file.length, pages: handIn.pages.length, sha256: sha256(file), fields: '{}', comment: stage === 'returned' ? 'Question 4 continues overleaf.' : '', late: 0, at_ms: atMs },
+    `seeded-${assignmentId}`,
+    file,
+  );
+  if (stage === 'returned') for (const [page, text] of NOTES) office.addNote(id, page, text);
 }

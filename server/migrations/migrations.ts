@@ -2,6 +2,7 @@ import { start } from './m0001_start';
 import { addPdfPages } from './m0002_pdf_pages';
 import { addLeftOut } from './m0003_left_out';
 import { addBinding } from './m0004_binding';
+import { addScreens } from './m0005_screens';
 
 /** In order; a landed migration is never edited. The database's user_version counts those that ran. */
-export const MIGRATIONS: readonly string[] = [start, addPdfPages, addLeftOut, addBinding];
+export const MIGRATIONS: readonly string[] = [start, addPdfPages, addLeftOut, addBinding, addScreens];

@@ -30,6 +30,9 @@ export interface SubmissionRow {
   at_ms: number;
 }
 
+/** One account at the college, a session of its own with each of its services: none of them can act at another. */
+export type CollegeService = 'office' | 'locker' | 'post';
+
 export type Rules = Omit<Assignment, 'id' | 'dueMs'>;
 export interface SignedIn extends OfficeAccount {
   readonly reader: boolean;
@@ -43,9 +46,9 @@ export type OfficeRepository = ReturnType<typeof createOfficeRepository>;
 
 export function createOfficeRepository(db: Database) {
   const accountByNumber = db.prepare<[string], AccountRow>('SELECT * FROM account WHERE number = ?');
-  const accountBySession = db.prepare<[string], AccountRow>('SELECT account.* FROM session JOIN account ON account.id = session.account_id WHERE token_sha256 = ?');
+  const accountBySession = db.prepare<[string, CollegeService], AccountRow>('SELECT account.* FROM session JOIN account ON account.id = session.account_id WHERE token_sha256 = ? AND service = ?');
   const addAccount = db.prepare<[string, string, string, string, string, string, number]>('INSERT INTO account (id, family, first, number, pin_salt, pin_hash, reader) VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING');
-  const addSession = db.prepare<[string, string, number]>('INSERT INTO session (token_sha256, account_id, created_at_ms) VALUES (?, ?, ?)');
+  const addSession = db.prepare<[string, string, CollegeService, number]>('INSERT INTO session (token_sha256, account_id, service, created_at_ms) VALUES (?, ?, ?, ?)');
   const dropSession = db.prepare<[string]>('DELETE FROM session WHERE token_sha256 = ?');
   const assignments = db.prepare<[], { id: string; due_ms: number; rules: string }>('SELECT id, due_ms, rules FROM assignment ORDER BY position');
   const saveAssignment = db.prepare<[string, number, number, string]>('INSERT INTO assignment (id, position, due_ms, rules) VALUES (?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET due_ms = excluded.due_ms, rules = excluded.rules, position = excluded.position');
@@ -76,19 +79,19 @@ export function createOfficeRepository(db: Database) {
       const salt = randomBytes(12).toString('hex');
       addAccount.run(id, who.family, who.first, who.number, salt, hashOf(pin, salt), reader ? 1 : 0);
     },
-    /** The session's token for a right number and PIN, else null. */
-    signIn(number: string, pin: string, nowMs: number): string | null {
+    /** The token of a session with one service, for a right number and PIN, else null. */
+    signIn(service: CollegeService, number: string, pin: string, nowMs: number): string | null {
       const row = accountByNumber.get(number.trim().toUpperCase());
       // an unknown number takes as long as a wrong PIN
       const given = Buffer.from(hashOf(pin, row?.pin_salt ?? 'none'), 'hex');
       if (row === undefined || !timingSafeEqual(given, Buffer.from(row.pin_hash, 'hex'))) return null;
       const token = randomBytes(32).toString('base64url');
-      addSession.run(sha256(token), row.id, nowMs);
+      addSession.run(sha256(token), row.id, service, nowMs);
       return token;
     },
     signOut: (token: string): void => void dropSession.run(sha256(token)),
-    accountOf(token: string): SignedIn | null {
-      const row = accountBySession.get(sha256(token));
+    accountOf(service: CollegeService, token: string): SignedIn | null {
+      const row = accountBySession.get(sha256(token), service);
       return row === undefined ? null : toAccount(row);
     },
     assignments: (): Assignment[] => assignments.all().map(({ id, due_ms, rules }) => ({ id, dueMs: due_ms, ...(JSON.parse(rules) as Rules) })),

@@ -1,20 +1,18 @@
 import cookieParser from 'cookie-parser';
 import express, { Router, type Request } from 'express';
-import { rateLimit } from 'express-rate-limit';
-import multer from 'multer';
-import { SignInBody, SubmissionBody, WeatherBody, type Weather } from '../../contract/officeBodies';
-import type { AssignmentsView, OfficeSessionView, ReceiptsView, TicketView } from '../../contract/officeViews';
+import { SubmissionBody, WeatherBody, type Weather } from '../../contract/officeBodies';
+import type { AssignmentsView, ReceiptsView, TicketView, UploadedView } from '../../contract/officeViews';
 import { FotoplanError } from '../../core/errors';
 import { standing, type Assignment } from '../../core/ready/assignment';
+import { createCollegeSession } from '../college/collegeSession';
+import { sameOrigin } from '../sameOrigin';
 import { validated } from '../validated';
-import type { OfficeRepository, SignedIn, SubmissionRow } from './officeRepository';
+import { createResumableUploads } from './resumableUploads';
+import type { OfficeRepository, SubmissionRow } from './officeRepository';
 import { takeSubmission } from './takeSubmission';
 
-const COOKIE = 'office_session';
-const DAY_MS = 24 * 3600 * 1000;
-/** Nothing larger is read at all; what an assignment allows is said in words. */
-const MOST_BYTES = 60_000_000;
-const SIGN_INS_A_MINUTE = 20;
+/** In bad weather the line breaks after this long. */
+const DROPS_AFTER_MS = 150;
 
 export interface OfficeOptions {
   readonly office: OfficeRepository;
@@ -23,28 +21,12 @@ export interface OfficeOptions {
   readonly demo: boolean;
 }
 
-/** Who is signed in at the office with this request, or null. */
-export function officeAccount(office: OfficeRepository, req: Request): SignedIn | null {
-  const token = (req.cookies as Record<string, unknown> | undefined)?.[COOKIE];
-  return typeof token === 'string' ? office.accountOf(token) : null;
-}
-
-/** Signs in and gives the cookie, which only the office's own addresses see. */
-export function signIn(office: OfficeRepository, now: () => number, req: Request): void {
-  const { number, pin } = validated(SignInBody, req.body);
-  const token = office.signIn(number, pin, now());
-  if (token === null) throw new FotoplanError('SIGN_IN_WRONG', 'Number and PIN do not belong together. Look at your student card and try again.');
-  req.res!.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', secure: req.secure, maxAge: DAY_MS, path: '/office' });
-}
-
-export const signInLimit = () => rateLimit({ windowMs: 60_000, limit: SIGN_INS_A_MINUTE, standardHeaders: true, legacyHeaders: false, handler: () => { throw new FotoplanError('TOO_MANY_TRIES', 'Too many tries. Wait a minute, then try again.'); } });
-
 /** The course office as programs see it. */
 export function officeRoutes({ office, now, demo }: OfficeOptions): Router {
   const router = Router();
   let weather: Weather = 'calm';
   let dropped = 0;
-  router.use(cookieParser(), express.json({ limit: '50kb' }));
+  router.use(cookieParser(), sameOrigin, express.json({ limit: '50kb' }));
   if (demo) {
     router.post('/weather', (req, res) => {
       weather = validated(WeatherBody, req.body).weather;
@@ -56,11 +38,8 @@ export function officeRoutes({ office, now, demo }: OfficeOptions): Router {
     if (weather === 'down') throw new FotoplanError('OFFICE_BUSY', 'The course office does not answer. Your file is kept here; try again in a few minutes.');
     next();
   });
-  const account = (req: Request): SignedIn => {
-    const found = officeAccount(office, req);
-    if (found === null) throw new FotoplanError('NOT_SIGNED_IN', 'Sign in at the course office first.');
-    return found;
-  };
+  const session = createCollegeSession(office, 'office', now);
+  const account = session.required;
   const assignmentOf = (id: string): Assignment => {
     const found = office.assignments().find((each) => each.id === id);
     if (found === undefined) throw new FotoplanError('NOT_FOUND', 'This assignment is not there any more. Choose another.');
@@ -79,20 +58,7 @@ export function officeRoutes({ office, now, demo }: OfficeOptions): Router {
         ? { state: 'refused', submissionId: row.id, message: row.refusal ?? '' }
         : { state: 'accepted', submissionId: row.id, receipt: office.receipt(row) };
 
-  router.get('/session', (req, res) => {
-    const found = officeAccount(office, req);
-    const view: OfficeSessionView = { account: found === null ? null : { id: found.id, first: found.first, family: found.family, number: found.number } };
-    res.json(view);
-  });
-  router.post('/session', signInLimit(), (req, res) => {
-    signIn(office, now, req);
-    res.status(201).json({ ok: true });
-  });
-  router.delete('/session', (req, res) => {
-    const token = (req.cookies as Record<string, string | undefined>)[COOKIE];
-    if (token !== undefined) office.signOut(token);
-    res.clearCookie(COOKIE, { path: '/office' }).status(204).end();
-  });
+  router.use(session.routes);
   router.get('/assignments', (_req, res) => {
     const view: AssignmentsView = { assignments: office.assignments() };
     res.json(view);
@@ -101,23 +67,24 @@ export function officeRoutes({ office, now, demo }: OfficeOptions): Router {
     const view: ReceiptsView = { receipts: office.ofAccount(account(req).id).map(office.receipt) };
     res.json(view);
   });
-  const upload = multer({ storage: multer.memoryStorage(), limits: { fileSize: MOST_BYTES, files: 1, fields: 12, fieldSize: 10_000 } }).single('file');
+  const uploads = createResumableUploads(now);
+  router.get('/uploads/:key', (req, res) => {
+    const view: UploadedView = { received: uploads.received(account(req).id, req.params.key) };
+    res.json(view);
+  });
   router.post(
     '/assignments/:id/submissions',
     (req, _res, next) => {
       account(req);
       // half of it, and then nothing: as a tunnel does to a train
-      if (weather === 'dropping' && dropped++ === 0) {
-        req.once('data', () => req.socket.destroy());
-        return;
-      }
+      if (weather === 'dropping' && dropped++ === 0) setTimeout(() => req.socket.destroy(), DROPS_AFTER_MS);
       next();
     },
-    (req, res, next) => upload(req, res, (error: unknown) => next(error === undefined ? undefined : new FotoplanError('BODY_INVALID', `The file could not be taken: at most ${MOST_BYTES / 1e6} MB, one file, as a form.`, {}, { cause: error }))),
+    (req, res, next) => uploads.receive(account(req).id, weather === 'dropping' && dropped === 1)(req, res, next),
     async (req, res) => {
-      const file = (req as Request & { file?: { buffer: Buffer } }).file;
-      if (file === undefined) throw new FotoplanError('BODY_INVALID', 'No file came with it. Choose the PDF and hand it in again.');
-      const row = await takeSubmission(office, account(req), assignmentOf(req.params.id), validated(SubmissionBody, { ...req.body }), file.buffer, weather, now());
+      const body = validated(SubmissionBody, { ...(req.body as object) });
+      const row = await takeSubmission(office, account(req), assignmentOf(req.params.id), body, uploads.whole(account(req).id, body.key), weather, now());
+      uploads.drop(account(req).id, body.key);
       res.status(202).json(ticket(row));
     },
   );

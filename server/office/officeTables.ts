@@ -14,6 +14,7 @@ CREATE TABLE account (
 CREATE TABLE session (
   token_sha256 TEXT PRIMARY KEY,
   account_id TEXT NOT NULL REFERENCES account (id) ON DELETE CASCADE,
+  service TEXT NOT NULL,
   created_at_ms INTEGER NOT NULL
 ) STRICT;
 

@@ -3,7 +3,8 @@ import express, { Router, type Request, type Response } from 'express';
 import { NoteBody } from '../../contract/officeBodies';
 import { FotoplanError } from '../../core/errors';
 import { validated } from '../validated';
-import { officeAccount, signIn, signInLimit } from './officeRoutes';
+import { createCollegeSession } from '../college/collegeSession';
+import { sameOrigin } from '../sameOrigin';
 import type { OfficeRepository, SignedIn } from './officeRepository';
 
 /*
@@ -39,29 +40,25 @@ const shell = (title: string, who: SignedIn | null, body: string): string => `<!
 const signInForm = (problem = ''): string => `<h1>Sign in</h1>${problem === '' ? '' : `<p class="problem" role="alert">${escape(problem)}</p>`}
 <form method="post" action="/office/enter"><label for="number">Student or staff number</label><input id="number" name="number" autocomplete="username" required><label for="pin">PIN</label><input id="pin" name="pin" type="password" autocomplete="current-password" required><p><button>Sign in</button></p></form>`;
 
-/** @param origin - a form may only come from the office's own pages */
 export function readerPages(office: OfficeRepository, now: () => number): Router {
   const router = Router();
   router.use(cookieParser(), express.urlencoded({ extended: false, limit: '20kb' }));
-  router.use((req, _res, next) => {
-    const origin = req.get('origin');
-    if (req.method === 'POST' && origin !== undefined && new URL(origin).host !== req.get('host')) throw new FotoplanError('SIGN_IN_WRONG', 'This form came from elsewhere. Open the course office and try again.');
-    next();
-  });
+  router.use(sameOrigin);
+  const session = createCollegeSession(office, 'office', now);
   const reader = (req: Request, res: Response): SignedIn | null => {
-    const who = officeAccount(office, req);
+    const who = session.account(req);
     if (who?.reader === true) return who;
     res.status(who === null ? 401 : 403).send(shell('Sign in', who, who === null ? signInForm() : '<h1>For readers</h1><p>This page is for those who mark. Your own work is under <a href="/office">your submissions</a>.</p>'));
     return null;
   };
   router.get('/', (req, res) => {
-    const who = officeAccount(office, req);
+    const who = session.account(req);
     if (who === null) return void res.send(shell('Course office', null, signInForm()));
     res.send(shell('Course office', who, who.reader ? listForReaders(office) : ownList(office, who)));
   });
-  router.post('/enter', signInLimit(), (req, res) => {
+  router.post('/enter', session.limit, (req, res) => {
     try {
-      signIn(office, now, req);
+      session.signIn(req);
       res.redirect(303, '/office');
     } catch (error) {
       if (!(error instanceof FotoplanError)) throw error;
@@ -69,12 +66,11 @@ export function readerPages(office: OfficeRepository, now: () => number): Router
     }
   });
   router.post('/leave', (req, res) => {
-    const token = (req.cookies as Record<string, string | undefined>).office_session;
-    if (token !== undefined) office.signOut(token);
-    res.clearCookie('office_session', { path: '/office' }).redirect(303, '/office');
+    session.signOut(req);
+    res.redirect(303, '/office');
   });
   router.get('/read/:id', (req, res) => {
-    const who = officeAccount(office, req);
+    const who = session.account(req);
     const row = office.find(req.params.id, now());
     // a student sees of their own work what the reader sees
     if (row !== null && who !== null && (who.reader || row.account_id === who.id)) return void res.send(shell(row.file_name, who, submissionPage(office, row.id, who.reader, now)));

@@ -10,6 +10,9 @@ const PEOPLE = [
   { id: 'ines', family: 'Marchetti-Boateng', first: 'Ines', number: 'ST-0112', pin: '0112', reader: true },
 ] as const;
 
+/** Who a newcomer to the demo is. */
+export const DEMO_STUDENT = PEOPLE[0];
+
 const usual: Omit<Rules, 'courseCode' | 'course' | 'title' | 'asks'> = { leastPages: 1, mostPages: 12, maxBytes: 2_000_000, name: null, graceMs: 12 * HOUR_MS, attempts: 20, fields: [], marking: 'Marked by hand within two weeks; notes come back page by page.' };
 
 /** Due so many hours from the day the office opens. */
@@ -41,9 +44,14 @@ const ASSIGNMENTS: readonly { readonly id: string; readonly dueInHours: number; 
     rules: { ...usual, courseCode: 'ROP', course: 'Ropework Drawing', title: 'Plate 2: bowline and sheet bend', asks: 'One plate in two inks.', leastPages: 1, mostPages: 1, maxBytes: 1_000_000, attempts: 3 },
   },
   {
+    id: 'botany-plate-1',
+    dueInHours: -6,
+    rules: { ...usual, courseCode: 'BOT', course: 'Seashore Botany', title: 'Plate 1: sea campion', asks: 'One pencil plate.', leastPages: 1, mostPages: 1, maxBytes: 5_000_000, attempts: 3 },
+  },
+  {
     id: 'tides-set-3',
     dueInHours: -40,
-    rules: { ...usual, courseCode: 'TTS', course: 'Tides and Tidal Streams', title: 'Set 3: rule of twelfths', asks: 'Questions 1 to 4.', leastPages: 2, mostPages: 6, maxBytes: 1_000_000, graceMs: 24 * HOUR_MS, attempts: 1 },
+    rules: { ...usual, courseCode: 'TTS', course: 'Tides and Tidal Streams', title: 'Set 3: rule of twelfths', asks: 'Questions 1 to 4.', leastPages: 1, mostPages: 6, maxBytes: 1_000_000, graceMs: 24 * HOUR_MS, attempts: 1 },
   },
 ];
 

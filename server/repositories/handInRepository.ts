@@ -36,7 +36,7 @@ export function createHandInRepository(db: Database) {
   const pagesOf = db.prepare<[string, string], PageRow>('SELECT * FROM page WHERE owner_id = ? AND hand_in_id = ? ORDER BY position');
   const upsert = db.prepare<[string, string, string, string, string, string | null, number, number, number]>(
     `INSERT INTO hand_in (id, owner_id, title, paper, binding, assignment_id, removed, created_at_ms, changed_at_ms) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
-     ON CONFLICT (id) DO UPDATE SET title = excluded.title, paper = excluded.paper, binding = excluded.binding, assignment_id = excluded.assignment_id, removed = excluded.removed, changed_at_ms = excluded.changed_at_ms
+     ON CONFLICT (id) DO UPDATE SET title = excluded.title, paper = excluded.paper, binding = excluded.binding, assignment_id = excluded.assignment_id, removed = excluded.removed, changed_at_ms = excluded.changed_at_ms, sample = 0
      WHERE owner_id = excluded.owner_id`,
   );
   const upsertPage = db.prepare<[string, string, string, number, string, string, number, number, number | null, string, number | null, number, number]>(
@@ -45,6 +45,7 @@ export function createHandInRepository(db: Database) {
        pdf_page = excluded.pdf_page, recipe = excluded.recipe, taken_at_ms = excluded.taken_at_ms, left_out = excluded.left_out, removed = excluded.removed
      WHERE owner_id = excluded.owner_id`,
   );
+  const markSample = db.prepare<[string, string]>('UPDATE hand_in SET sample = 1 WHERE owner_id = ? AND id = ?');
   const toPage = (row: PageRow): Page => ({
     id: row.id,
     originalId: row.original_sha256,
@@ -74,6 +75,8 @@ export function createHandInRepository(db: Database) {
       const row = one.get(ownerId, id);
       return row === undefined ? null : toHandIn(ownerId, row);
     },
+    /** Nobody has worked on it yet: it need not come along when its owner joins another. */
+    markSample: (ownerId: string, id: string): void => void markSample.run(ownerId, id),
     /** Writes the hand-in as it is now; false when the id is another owner's. Call inside a transaction. */
     save(ownerId: string, handIn: HandIn, before: HandIn | null): boolean {
       const { id, title, paper, binding, assignmentId, removed, createdAtMs, changedAtMs } = handIn;

@@ -1,21 +1,21 @@
 import type { OriginalFacts } from '../../core/photo/checkPhotoFile';
 import type { Database } from '../database';
-import type { BlobRepository } from './blobRepository';
 
 export type OriginalRepository = ReturnType<typeof createOriginalRepository>;
 
-export function createOriginalRepository(db: Database, blobs: BlobRepository) {
+export function createOriginalRepository(db: Database) {
   const insert = db.prepare<[string, string, string, number, number]>(
     'INSERT INTO original (owner_id, sha256, type, width, height) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING',
   );
   const find = db.prepare<[string, string], { type: string }>('SELECT type FROM original WHERE owner_id = ? AND sha256 = ?');
   const copy = db.prepare<[string, string]>('INSERT INTO original (owner_id, sha256, type, width, height) SELECT ?, sha256, type, width, height FROM original WHERE owner_id = ? ON CONFLICT DO NOTHING');
+  const bytes = db.prepare<[string], { bytes: number | null }>('SELECT sum(bytes) AS bytes FROM original JOIN blob USING (sha256) WHERE owner_id = ?');
   return {
-    add: db.transaction((ownerId: string, sha256: string, bytes: Uint8Array, facts: OriginalFacts) => {
-      blobs.put(sha256, bytes);
-      insert.run(ownerId, sha256, facts.type, facts.width, facts.height);
-    }),
+    /** Its bytes must have been put before. */
+    add: (ownerId: string, sha256: string, facts: OriginalFacts): void => void insert.run(ownerId, sha256, facts.type, facts.width, facts.height),
     type: (ownerId: string, sha256: string): string | null => find.get(ownerId, sha256)?.type ?? null,
+    /** What an owner's originals weigh together. */
+    bytes: (ownerId: string): number => bytes.get(ownerId)?.bytes ?? 0,
     /** Lets one owner see what another has; only the demo does this, for its own photos. */
     share: (fromOwnerId: string, toOwnerId: string): void => void copy.run(toOwnerId, fromOwnerId),
   };

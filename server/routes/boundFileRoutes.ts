@@ -2,29 +2,47 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import { BoundFileQuery } from '../../contract/boundFileQuery';
+import type { BoundFileFacts } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
+import type { BlobStore } from '../blobs/blobStore';
+import type { LiveEvents } from '../events/liveEvents';
 import { ownerOf } from '../ownerSession';
 import { receiveBody } from '../receiveBody';
-import type { BlobRepository } from '../repositories/blobRepository';
 import type { BoundFileRepository } from '../repositories/boundFileRepository';
 import type { HandInRepository } from '../repositories/handInRepository';
 import { validated } from '../validated';
 
 const MOST_BYTES = 200_000_000;
 
-export function boundFileRoutes(boundFiles: BoundFileRepository, handIns: HandInRepository, blobs: BlobRepository, now: () => number): Router {
+export interface BoundFileServices {
+  readonly boundFiles: BoundFileRepository;
+  readonly handIns: HandInRepository;
+  readonly blobs: BlobStore;
+  readonly events: LiveEvents;
+  readonly now: () => number;
+}
+
+export function boundFileRoutes({ boundFiles, handIns, blobs, events, now }: BoundFileServices): Router {
   const router = Router();
+  const notHere = (): FotoplanError => new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
   router.put('/hand-ins/:handInId/bound-files/:id', async (req, res) => {
-    const { name, pages, sha256 } = validated(BoundFileQuery, { ...req.query });
+    const { name, pages, sha256, facts } = validated(BoundFileQuery, { ...req.query });
     const ownerId = ownerOf(req);
-    if (handIns.find(ownerId, req.params.handInId) === null) throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
+    if (!/^[\w-]{8,40}$/.test(req.params.id)) throw new FotoplanError('BODY_INVALID', 'A bound file needs an id of its own.');
+    if (handIns.find(ownerId, req.params.handInId) === null) throw notHere();
     const bytes = await receiveBody(req, sha256, MOST_BYTES);
-    if (Buffer.from(bytes.subarray(0, 5)).toString('latin1') !== '%PDF-') throw new FotoplanError('BODY_INVALID', 'A bound file must be a PDF.');
-    boundFiles.add(ownerId, req.params.handInId, { id: req.params.id, name, pages, sha256, boundAtMs: now() }, bytes);
-    res.status(201).json(boundFiles.find(ownerId, req.params.id));
+    if (bytes.subarray(0, 5).toString('latin1') !== '%PDF-') throw new FotoplanError('BODY_INVALID', 'A bound file must be a PDF.');
+    await blobs.put(sha256, bytes, now());
+    boundFiles.add(ownerId, req.params.handInId, { id: req.params.id, name, pages, sha256, boundAtMs: now(), facts: readFacts(facts) });
+    const view = boundFiles.find(ownerId, req.params.id);
+    if (view === null) throw notHere();
+    events.publish(ownerId, { kind: 'boundFile', handInId: req.params.handInId });
+    res.status(201).json(view);
   });
   router.get('/hand-ins/:handInId/bound-files', (req, res) => {
-    res.json({ files: boundFiles.list(ownerOf(req), req.params.handInId) });
+    const ownerId = ownerOf(req);
+    if (handIns.find(ownerId, req.params.handInId) === null) throw notHere();
+    res.json({ files: boundFiles.list(ownerId, req.params.handInId) });
   });
   router.get('/bound-files/:id', async (req, res) => {
     const file = boundFiles.find(ownerOf(req), req.params.id);
@@ -33,4 +51,16 @@ export function boundFileRoutes(boundFiles: BoundFileRepository, handIns: HandIn
     await pipeline(Readable.from(blobs.read(file.sha256)), res);
   });
   return router;
+}
+
+function readFacts(text: string | undefined): Partial<BoundFileFacts> {
+  if (text === undefined) return {};
+  try {
+    const { madeFrom, pageBytes, codings } = JSON.parse(text) as Partial<BoundFileFacts>;
+    const areNumbers = (list: unknown): list is number[] => Array.isArray(list) && list.every((n) => Number.isInteger(n) && n >= 0);
+    if (typeof madeFrom === 'string' && /^[0-9a-f]{64}$/.test(madeFrom) && areNumbers(pageBytes) && areNumbers(codings)) return { madeFrom, pageBytes, codings };
+  } catch {
+    // said below
+  }
+  throw new FotoplanError('BODY_INVALID', 'facts must tell madeFrom, pageBytes and codings as JSON.');
 }

@@ -2,13 +2,14 @@ import { Router } from 'express';
 import { FotoplanError } from '../../core/errors';
 import type { Operation } from '../../core/handIn/operation';
 import type { HandInsView } from '../../contract/views';
+import type { LiveEvents } from '../events/liveEvents';
 import { ownerOf } from '../ownerSession';
 import type { HandInRepository } from '../repositories/handInRepository';
 import { validatedOperation } from '../validated';
 
 const MOST_OPERATIONS = 200;
 
-export function handInRoutes(handIns: HandInRepository, apply: (ownerId: string, operations: readonly Operation[]) => void): Router {
+export function handInRoutes(handIns: HandInRepository, apply: (ownerId: string, operations: readonly Operation[]) => void, events: LiveEvents): Router {
   const router = Router();
   router.get('/hand-ins', (req, res) => {
     const view: HandInsView = { handIns: handIns.list(ownerOf(req)) };
@@ -24,7 +25,10 @@ export function handInRoutes(handIns: HandInRepository, apply: (ownerId: string,
     if (!Array.isArray(list) || list.length === 0 || list.length > MOST_OPERATIONS) {
       throw new FotoplanError('BODY_INVALID', `operations must be a list of 1 to ${MOST_OPERATIONS}.`);
     }
-    apply(ownerOf(req), list.map(validatedOperation));
+    const ownerId = ownerOf(req);
+    const checked = list.map(validatedOperation);
+    apply(ownerId, checked);
+    for (const handInId of new Set(checked.map((operation) => operation.handInId))) events.publish(ownerId, { kind: 'handIn', handInId });
     res.json({ applied: list.length });
   });
   return router;

@@ -1,20 +1,65 @@
+import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
+import type { UploadView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import { checkPhotoFile, PHOTO_LIMITS } from '../../core/photo/checkPhotoFile';
+import type { BlobStore } from '../blobs/blobStore';
 import { ownerOf } from '../ownerSession';
-import { receiveBody } from '../receiveBody';
-import type { BlobRepository } from '../repositories/blobRepository';
+import { bodyOf, receiveBody } from '../receiveBody';
 import type { OriginalRepository } from '../repositories/originalRepository';
+import type { UploadRepository } from '../repositories/uploadRepository';
+import { UPLOAD_PART_BYTES } from '../../contract/uploadParts';
 
-export function originalRoutes(originals: OriginalRepository, blobs: BlobRepository): Router {
+export interface OriginalServices {
+  readonly originals: OriginalRepository;
+  readonly uploads: UploadRepository;
+  readonly blobs: BlobStore;
+  readonly now: () => number;
+  readonly quotaBytes: number;
+}
+
+const SHA256 = /^[0-9a-f]{64}$/;
+
+export function originalRoutes({ originals, uploads, blobs, now, quotaBytes }: OriginalServices): Router {
   const router = Router();
+  router.param('sha256', (_req, _res, next, sha256: string) => {
+    if (!SHA256.test(sha256)) throw new FotoplanError('BODY_INVALID', 'A photo is named by its SHA-256 in hexadecimal.');
+    next();
+  });
+  const keep = async (ownerId: string, sha256: string, bytes: Uint8Array) => {
+    const facts = checkPhotoFile(bytes, 'photo');
+    if (originals.bytes(ownerId) + bytes.length > quotaBytes) throw new FotoplanError('QUOTA_FULL', `Your ${quotaBytes / 1e9} GB here are full. Take old hand-ins along as a zip, then remove them.`);
+    await blobs.put(sha256, bytes, now());
+    originals.add(ownerId, sha256, facts);
+    return { sha256, bytes: bytes.length, ...facts };
+  };
   router.put('/originals/:sha256', async (req, res) => {
     const bytes = await receiveBody(req, req.params.sha256, PHOTO_LIMITS.bytes);
-    const facts = checkPhotoFile(bytes, 'photo');
-    originals.add(ownerOf(req), req.params.sha256, bytes, facts);
-    res.status(201).json({ sha256: req.params.sha256, bytes: bytes.length, ...facts });
+    res.status(201).json(await keep(ownerOf(req), req.params.sha256, bytes));
+  });
+  router.get('/originals/:sha256/parts', (req, res) => {
+    const view: UploadView = { parts: uploads.parts(ownerOf(req), req.params.sha256) };
+    res.json(view);
+  });
+  router.put('/originals/:sha256/parts/:seq', async (req, res) => {
+    const seq = Number(req.params.seq);
+    if (!Number.isInteger(seq) || seq < 0 || (seq + 1) * UPLOAD_PART_BYTES > PHOTO_LIMITS.bytes + UPLOAD_PART_BYTES) throw new FotoplanError('PHOTO_TOO_LARGE', `A photo may have ${PHOTO_LIMITS.bytes / 1e6} MB at most. Save it smaller and add it again.`);
+    uploads.put(ownerOf(req), req.params.sha256, seq, await bodyOf(req, UPLOAD_PART_BYTES), now());
+    res.status(204).end();
+  });
+  router.post('/originals/:sha256/done', async (req, res) => {
+    const ownerId = ownerOf(req);
+    const { sha256 } = req.params;
+    const bytes = uploads.join(ownerId, sha256);
+    try {
+      if (originals.type(ownerId, sha256) !== null && bytes.length === 0) return void res.json({ sha256, bytes: blobs.size(sha256) });
+      if (createHash('sha256').update(bytes).digest('hex') !== sha256) throw new FotoplanError('HASH_MISMATCH', 'The photo changed on its way. It is sent again by itself.');
+      res.status(201).json(await keep(ownerId, sha256, bytes));
+    } finally {
+      uploads.drop(ownerId, sha256);
+    }
   });
   router.get('/originals/:sha256', async (req, res) => {
     const type = originals.type(ownerOf(req), req.params.sha256);

@@ -14,7 +14,7 @@ import { Words } from '../components/Words';
 import { canShare, shareFile } from '../files/shareFile';
 import { downloadFile } from '../files/downloadFile';
 import { printFile } from '../files/printFile';
-import { readableBytes } from '../format/readableBytes';
+import { readableBytes } from '../../core/readableBytes';
 import type { StoredBoundFile } from '../storage/localDatabase';
 import { fileNameOf, partName } from '../stores/fileName';
 import { useProfileStore } from '../stores/profileStore';

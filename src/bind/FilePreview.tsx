@@ -3,7 +3,7 @@ import { FlatList, Image, Modal, View } from 'react-native';
 import type { HandIn } from '../../core/handIn/handIn';
 import { Action } from '../components/Action';
 import { Words } from '../components/Words';
-import { readableBytes } from '../format/readableBytes';
+import { readableBytes } from '../../core/readableBytes';
 import { useFilePage } from './useFilePage';
 import type { StoredBoundFile } from '../storage/localDatabase';
 import { fileNameOf } from '../stores/fileName';

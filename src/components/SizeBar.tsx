@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 import Svg, { Rect } from 'react-native-svg';
-import { readableBytes } from '../format/readableBytes';
+import { readableBytes } from '../../core/readableBytes';
 import { Words } from './Words';
 
 const WIDTH = 600;

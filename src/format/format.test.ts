@@ -1,4 +1,4 @@
-import { readableBytes } from './readableBytes';
+import { readableBytes } from '../../core/readableBytes';
 import { workingTitle } from './workingTitle';
 
 describe('words for people', () => {
@@ -6,7 +6,7 @@ describe('words for people', () => {
     [12, '12 bytes'],
     [412_300, '412 KB'],
     [999_499, '999 KB'],
-    [999_600, '1.0 MB'],
+    [999_600, '1 MB'],
     [10_240_000, '10.2 MB'],
   ])('%d bytes are "%s"', (bytes, words) => expect(readableBytes(bytes)).toBe(words));
 

@@ -4,7 +4,7 @@ import { standing, type Assignment } from '../../core/ready/assignment';
 import { Action } from '../components/Action';
 import { Words } from '../components/Words';
 import { dueTime } from '../format/dueTime';
-import { readableBytes } from '../format/readableBytes';
+import { readableBytes } from '../../core/readableBytes';
 import { useNow } from '../format/useNow';
 import { attachTo } from '../stores/pageActions';
 

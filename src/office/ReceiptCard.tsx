@@ -7,7 +7,7 @@ import { Action } from '../components/Action';
 import { CropMarks } from '../components/CropMarks';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
-import { readableBytes } from '../format/readableBytes';
+import { readableBytes } from '../../core/readableBytes';
 import { useNow } from '../format/useNow';
 import { withdraw } from './officeStore';
 

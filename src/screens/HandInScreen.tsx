@@ -9,7 +9,7 @@ import { Flag } from '../components/Flag';
 import { HandInFrame } from '../components/HandInFrame';
 import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
-import { readableBytes } from '../format/readableBytes';
+import { readableBytes } from '../../core/readableBytes';
 import { AccountTool } from '../office/AccountTool';
 import { AssignmentChoice } from '../office/AssignmentChoice';
 import { refreshOffice, useOfficeStore } from '../office/officeStore';

@@ -2,7 +2,8 @@ import { FotoplanError as mockError } from '../../core/errors';
 import { PLAIN_BINDING } from '../../core/handIn/bindSettings';
 import type { HandIn } from '../../core/handIn/handIn';
 import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
-import { bindHandIn, loadBoundFile, madeFromKey, useBoundFileStore } from './boundFileStore';
+import { madeFromKey } from '../../core/handIn/madeFrom';
+import { bindHandIn, loadBoundFile, useBoundFileStore } from './boundFileStore';
 import { services } from './services';
 
 const mockRun = jest.fn();

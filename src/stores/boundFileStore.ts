@@ -4,6 +4,7 @@ import { bytesOf, type CodedPage } from '../../core/compress/codePage';
 import { bindWithin, type WeighedPage } from '../../core/compress/bindWithin';
 import { FotoplanError } from '../../core/errors';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { madeFromKey } from '../../core/handIn/madeFrom';
 import type { BindOptions } from '../../core/pdf/bindPdf';
 import { isUntouched, type Recipe } from '../../core/recipe/recipe';
 import { loadOriginal } from '../pictures/loadOriginal';
@@ -28,11 +29,6 @@ interface BoundFileState {
 }
 
 export const useBoundFileStore = create<BoundFileState>(() => ({ files: {}, bindings: {} }));
-
-/** What a bound file depends on; a change to any of it makes the file out of date. Its name is given when it leaves. */
-export function madeFromKey(handIn: HandIn): string {
-  return JSON.stringify([handIn.title, handIn.paper, { ...handIn.binding, name: null }, boundPages(handIn).map(({ originalId, pdfPage, recipe }) => [originalId, pdfPage, recipe])]);
-}
 
 const setBindingState = (handInId: string, binding: Binding): void => useBoundFileStore.setState((s) => ({ bindings: { ...s.bindings, [handInId]: binding } }));
 

@@ -4,7 +4,7 @@ import type { Assignment } from '../../core/ready/assignment';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { setDown, sourceOfPage, type PageSource } from '../../core/handIn/operation';
 import type { Paper } from '../../core/pdf/paperSize';
-import { turnRecipe, type Recipe } from '../../core/recipe/recipe';
+import { changedFields, turnRecipe, type Recipe } from '../../core/recipe/recipe';
 import type { Change, StoredOriginal } from '../storage/localDatabase';
 import { change } from './handInStore';
 import { perform, remember } from './historyStore';
@@ -43,13 +43,18 @@ export const setPaper = ({ id: handInId, paper: before }: HandIn, paper: Paper):
 export const setBinding = ({ id: handInId, binding: before }: HandIn, changes: Partial<BindSettings>, label: string): Promise<void> =>
   perform(handInId, label, [{ kind: 'changeHandIn', handInId, binding: { ...before, ...changes } }], [{ kind: 'changeHandIn', handInId, binding: before }]);
 
-const setRecipes = (handInId: string, pages: readonly Page[], recipeOf: (page: Page) => Recipe, label: string): Promise<void> =>
-  perform(
+function setRecipes(handInId: string, pages: readonly Page[], recipeOf: (recipe: Recipe) => Recipe, label: string): Promise<void> {
+  const edits = pages.map(({ id: pageId, recipe: before }) => {
+    const recipe = recipeOf(before);
+    return { pageId, before, recipe, fields: changedFields(before, recipe) };
+  });
+  return perform(
     handInId,
     label,
-    pages.map((page) => ({ kind: 'setRecipe', handInId, pageId: page.id, recipe: recipeOf(page) })),
-    pages.map((page) => ({ kind: 'setRecipe', handInId, pageId: page.id, recipe: page.recipe })),
+    edits.map(({ pageId, recipe, fields }) => ({ kind: 'setRecipe', handInId, pageId, recipe, fields })),
+    edits.map(({ pageId, before: recipe, fields }) => ({ kind: 'setRecipe', handInId, pageId, recipe, fields })),
   );
+}
 
 export const setRecipe = (handInId: string, page: Page, recipe: Recipe, label: string): Promise<void> => setRecipes(handInId, [page], () => recipe, label);
 
@@ -57,10 +62,10 @@ export const setRecipe = (handInId: string, page: Page, recipe: Recipe, label: s
 export function setLight(handIn: HandIn, pageIds: readonly string[], { finish, light }: Pick<Recipe, 'finish' | 'light'>, label: string): Promise<void> {
   const same = (recipe: Recipe): boolean => recipe.finish === finish && JSON.stringify(recipe.light) === JSON.stringify(light);
   const pages = handIn.pages.filter((page) => pageIds.includes(page.id) && !same(page.recipe));
-  return setRecipes(handIn.id, pages, ({ recipe }) => ({ ...recipe, finish, light }), label);
+  return setRecipes(handIn.id, pages, (recipe) => ({ ...recipe, finish, light }), label);
 }
 
-export const turnPages = (handIn: HandIn, pages: readonly Page[], turns: 1 | 2 | 3): Promise<void> => setRecipes(handIn.id, pages, ({ recipe }) => turnRecipe(recipe, turns), pages.length === 1 ? 'the turn' : `turning ${pages.length} pages`);
+export const turnPages = (handIn: HandIn, pages: readonly Page[], turns: 1 | 2 | 3): Promise<void> => setRecipes(handIn.id, pages, (recipe) => turnRecipe(recipe, turns), pages.length === 1 ? 'the turn' : `turning ${pages.length} pages`);
 
 /** Adds a page, and can take it out again. Pages of one group are one step. */
 export async function addPage(handInId: string, pageId: string, source: PageSource, original: StoredOriginal, options: { readonly afterPageId?: string; readonly group?: string }): Promise<void> {

@@ -1,0 +1,39 @@
+import type { Database } from '../database';
+
+/** Bytes under their SHA-256: originals and bound files. Put them first, then write what refers to them. */
+export interface BlobStore {
+  /** Safe on return; putting the same twice is putting it once. */
+  put(sha256: string, bytes: Uint8Array, nowMs: number): Promise<void>;
+  /** In bytes; 0 where there is no such blob. */
+  size(sha256: string): number;
+  /** In pieces of at most about 1 MiB. */
+  read(sha256: string): AsyncIterable<Uint8Array>;
+  remove(sha256: string): Promise<void>;
+}
+
+/** Where the bytes themselves lie; the list of what there is stays in SQLite with either. */
+export interface BytePlace {
+  write(sha256: string, bytes: Uint8Array): Promise<void>;
+  read(sha256: string): AsyncIterable<Uint8Array>;
+  remove(sha256: string): Promise<void>;
+}
+
+/** Bytes elsewhere, listed here once they are there: a crash between the two leaves bytes that nobody refers to, never a gap. */
+export function createListedBlobs(db: Database, place: BytePlace): BlobStore {
+  const insert = db.prepare<[string, number, number]>('INSERT INTO blob (sha256, bytes, put_at_ms) VALUES (?, ?, ?) ON CONFLICT (sha256) DO UPDATE SET put_at_ms = excluded.put_at_ms');
+  const size = db.prepare<[string], { bytes: number }>('SELECT bytes FROM blob WHERE sha256 = ?');
+  const drop = db.prepare<[string]>('DELETE FROM blob WHERE sha256 = ?');
+  const sizeOf = (sha256: string): number => size.get(sha256)?.bytes ?? 0;
+  return {
+    async put(sha256, bytes, nowMs) {
+      if (sizeOf(sha256) === 0) await place.write(sha256, bytes);
+      insert.run(sha256, bytes.length, nowMs);
+    },
+    size: sizeOf,
+    read: (sha256) => place.read(sha256),
+    async remove(sha256) {
+      drop.run(sha256);
+      await place.remove(sha256);
+    },
+  };
+}

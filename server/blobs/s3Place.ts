@@ -1,0 +1,30 @@
+import type { Readable } from 'node:stream';
+import { DeleteObjectCommand, GetObjectCommand, PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
+import type { BytePlace } from './blobStore';
+
+export interface S3Settings {
+  readonly bucket: string;
+  /** Where it is not the provider's own address. */
+  readonly endpoint?: string;
+  readonly region: string;
+  readonly accessKeyId: string;
+  readonly secretAccessKey: string;
+}
+
+/** The bytes as objects in S3-compatible storage, each under its SHA-256; its own check sums guard them on the way. */
+export function createS3Place({ bucket, endpoint, region, accessKeyId, secretAccessKey }: S3Settings): BytePlace {
+  const client = new S3Client({ region, credentials: { accessKeyId, secretAccessKey }, ...(endpoint === undefined ? {} : { endpoint, forcePathStyle: true }), requestChecksumCalculation: 'WHEN_REQUIRED', responseChecksumValidation: 'WHEN_REQUIRED' });
+  const at = (sha256: string) => ({ Bucket: bucket, Key: `${sha256.slice(0, 2)}/${sha256}` });
+  return {
+    async write(sha256, bytes) {
+      await client.send(new PutObjectCommand({ ...at(sha256), Body: bytes, ContentLength: bytes.length }));
+    },
+    async *read(sha256) {
+      const { Body } = await client.send(new GetObjectCommand(at(sha256)));
+      yield* Body as Readable as AsyncIterable<Uint8Array>;
+    },
+    async remove(sha256) {
+      await client.send(new DeleteObjectCommand(at(sha256)));
+    },
+  };
+}

@@ -1,0 +1,22 @@
+/** The locker's own file: folders and the files in them. */
+export const LOCKER_MIGRATIONS: readonly string[] = [
+  `
+CREATE TABLE folder (
+  account_id TEXT NOT NULL,
+  path TEXT NOT NULL,
+  PRIMARY KEY (account_id, path)
+) STRICT, WITHOUT ROWID;
+
+CREATE TABLE file (
+  id TEXT PRIMARY KEY,
+  account_id TEXT NOT NULL,
+  path TEXT NOT NULL,
+  name TEXT NOT NULL,
+  bytes INTEGER NOT NULL,
+  sha256 TEXT NOT NULL,
+  at_ms INTEGER NOT NULL,
+  data BLOB NOT NULL,
+  UNIQUE (account_id, path, name)
+) STRICT;
+`,
+];

@@ -1,0 +1,65 @@
+import { randomInt } from 'node:crypto';
+import { Router } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import { LinkBody, ProfileBody } from '../../contract/profileBody';
+import type { LinkCodeView, ProfileView } from '../../contract/views';
+import { FotoplanError } from '../../core/errors';
+import type { LiveEvents } from '../events/liveEvents';
+import { ownerOf, screenOf, sha256 } from '../ownerSession';
+import type { OwnerRepository } from '../repositories/ownerRepository';
+import type { ScreenRepository } from '../repositories/screenRepository';
+import { validated } from '../validated';
+
+/** No 0 and O, no 1, I and L: a code is read out and typed. */
+const SIGNS = '23456789ABCDEFGHJKMNPQRSTUVWXYZ';
+const CODE_LENGTH = 8;
+const CODE_LIVES_MS = 5 * 60_000;
+const TRIES_A_MINUTE = 10;
+
+export interface ScreenServices {
+  readonly screens: ScreenRepository;
+  readonly owners: OwnerRepository;
+  readonly events: LiveEvents;
+  readonly now: () => number;
+}
+
+/** A person's screens, how they come together, and what all of them know of the person. */
+export function screenRoutes({ screens, owners, events, now }: ScreenServices): Router {
+  const router = Router();
+  const tooMany = (): never => {
+    throw new FotoplanError('TOO_MANY_TRIES', 'Too many tries. Wait a minute, then type the code again.');
+  };
+  const limit = rateLimit({ windowMs: 60_000, limit: TRIES_A_MINUTE, standardHeaders: true, legacyHeaders: false, handler: tooMany });
+
+  router.get('/events', (req, res) => events.open(ownerOf(req), screenOf(req), res));
+  router.get('/screens', (req, res) => void res.json({ screens: screens.list(ownerOf(req), screenOf(req)) }));
+  router.post('/link-codes', limit, (req, res) => {
+    const code = Array.from({ length: CODE_LENGTH }, () => SIGNS[randomInt(SIGNS.length)]).join('');
+    const expiresAtMs = now() + CODE_LIVES_MS;
+    screens.addCode(ownerOf(req), sha256(code), now(), expiresAtMs);
+    const view: LinkCodeView = { code: `${code.slice(0, 4)}-${code.slice(4)}`, expiresAtMs };
+    res.status(201).json(view);
+  });
+  router.post('/link', limit, (req, res) => {
+    const { code } = validated(LinkBody, req.body);
+    const owner = screens.join(ownerOf(req), sha256(code.replaceAll(/[ -]/g, '').toUpperCase()), now());
+    if (owner === null) throw new FotoplanError('LINK_CODE_WRONG', 'This code is not good any more, or was mistyped. Ask the other screen for a new one.');
+    events.publish(owner, { kind: 'screens' });
+    res.json({ linked: true });
+  });
+  router.delete('/screens/:screenId', (req, res) => {
+    const ownerId = ownerOf(req);
+    if (!screens.cutOff(ownerId, req.params.screenId)) throw new FotoplanError('NOT_FOUND', 'This screen is not linked.');
+    events.cutOff(ownerId, req.params.screenId);
+    events.publish(ownerId, { kind: 'screens' });
+    res.status(204).end();
+  });
+  router.get('/profile', (req, res) => void res.json({ profile: owners.profile(ownerOf(req)) }));
+  router.put('/profile', (req, res) => {
+    const profile = JSON.parse(JSON.stringify(validated(ProfileBody, req.body))) as ProfileView;
+    owners.setProfile(ownerOf(req), profile);
+    events.publish(ownerOf(req), { kind: 'profile' });
+    res.json({ profile });
+  });
+  return router;
+}
