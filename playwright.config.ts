@@ -20,6 +20,8 @@ export default defineConfig({
   use: {
     baseURL: BASE_URL,
     acceptDownloads: true,
+    // only the tests without a network want what it keeps
+    serviceWorkers: 'block',
     screenshot: 'only-on-failure',
     launchOptions: BROWSER,
   },

@@ -3,8 +3,8 @@ import { Type } from 'class-transformer';
 
 /** What the course office is sent. */
 export class SignInBody {
-  @IsString() @Length(1, 40) number!: string;
-  @IsString() @Length(1, 40) pin!: string;
+  @IsString() @Length(1, 40, { message: 'Write the number on your student card' }) number!: string;
+  @IsString() @Length(1, 40, { message: 'Write your PIN' }) pin!: string;
 }
 
 /** The words that come with a file; the fields an assignment asks for are JSON. */

@@ -16,10 +16,14 @@ export class LockerFileBody extends FolderBody {
   @IsIn(ON_EXISTING) onExisting!: OnExisting;
 }
 
-export class MessageBody {
-  @Matches(/^[\w-]{8,60}$/, { message: 'key must be 8 to 60 letters, digits, - or _' }) key!: string;
+/** What a person writes of a mail. */
+export class MailBody {
   @IsEmail({ allow_utf8_local_part: true }, { message: 'Write one mail address, such as office@skerrypoint.example' }) to!: string;
   @IsString() @Length(1, 200, { message: 'Write what it is about' }) subject!: string;
-  @IsOptional() @IsString() @MaxLength(5000) text?: string;
+  @IsOptional() @IsString() @MaxLength(5000, { message: 'At most 5000 letters' }) text?: string;
+}
+
+export class MessageBody extends MailBody {
+  @Matches(/^[\w-]{8,60}$/, { message: 'key must be 8 to 60 letters, digits, - or _' }) key!: string;
   @Matches(FILE_NAME, { message: 'A file needs a name that ends in .pdf' }) name!: string;
 }

@@ -6,3 +6,4 @@ global.structuredClone ??= (value) => {
   if (Array.isArray(value)) return value.map((item) => global.structuredClone(item));
   return isPlain(value) ? Object.fromEntries(Object.entries(value).map(([key, item]) => [key, global.structuredClone(item)])) : value;
 };
+global.TextEncoder ??= require('node:util').TextEncoder;

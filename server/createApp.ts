@@ -1,10 +1,12 @@
 import 'reflect-metadata';
 import { existsSync, readdirSync } from 'node:fs';
+import type { ServerResponse } from 'node:http';
 import path from 'node:path';
 import compression from 'compression';
 import cookieParser from 'cookie-parser';
 import express, { type Express } from 'express';
 import { rateLimit } from 'express-rate-limit';
+import expressStaticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import type { PracticePhotosView } from '../contract/views';
@@ -99,6 +101,8 @@ export function createApp({ db, blobs, college, pdfFolder, demo = false, log, no
         },
       },
       strictTransportSecurity: false,
+      // without any, a form of our own would seem to come from nowhere
+      referrerPolicy: { policy: 'same-origin' },
     }),
   );
   // what is sent piece by piece must not wait to be packed
@@ -158,7 +162,7 @@ export function createApp({ db, blobs, college, pdfFolder, demo = false, log, no
   if (workerFolder !== undefined) app.use('/workers', express.static(workerFolder, { index: false }));
   if (webFolder !== undefined) serveWeb(app, webFolder);
   app.use(errorShape(log));
-  return { express: app, hangUp: events.close };
+  return { express: app, hangUp: () => events.close() };
 }
 
 function listPhotos(folder: string | undefined, address: string): PracticePhotosView {
@@ -168,7 +172,15 @@ function listPhotos(folder: string | undefined, address: string): PracticePhotos
 
 /** The web export: hashed files for good, index.html for every address of the app. */
 function serveWeb(app: Express, webFolder: string): void {
-  app.use(express.static(webFolder, { index: false, setHeaders: (res, file) => res.set('cache-control', /[.-][0-9a-f]{16,}\./.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache') }));
+  // scripts were packed when the app was built, tighter than could be done while somebody waits
+  app.use(
+    expressStaticGzip(webFolder, {
+      index: false,
+      enableBrotli: true,
+      orderPreference: ['br'],
+      serveStatic: { index: false, setHeaders: (res: ServerResponse, file: string) => void res.setHeader('cache-control', /[.-][0-9a-f]{16,}\./.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache') },
+    }),
+  );
   app.get(/^\/(?!api\/|practice\/|practice-table\/|workers\/|reading\/|office|locker|post\/|_expo\/|assets\/)[^.]*$/, (_req, res) => {
     res.set('cache-control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));
   });

@@ -64,8 +64,9 @@ describe('linking a screen', () => {
   });
 
   it('tells the other screen of each change, and nothing more once it is cut off', async () => {
-    await post(laptop, '/api/link', { code: await codeFrom(phone) });
+    // it listened before it was linked
     const { events, closed } = await listen(laptop);
+    await post(laptop, '/api/link', { code: await codeFrom(phone) });
     await withPage(phone, 'from-phone', 10);
     await settle();
     expect(events).toEqual([{ kind: 'open' }, { kind: 'handIn', handInId: 'from-phone' }]);

@@ -6,7 +6,7 @@ import { standing, type Assignment, type OfficeAccount, type Receipt } from './a
 
 /** Where the fix for a finding is. */
 export type ReadyFix =
-  | { readonly to: 'shoot' | 'pages' | 'bind' | 'place' | 'profile' }
+  | { readonly to: 'shoot' | 'pages' | 'bind' | 'place' | 'account' }
   | { readonly to: 'page'; readonly pageId: string }
   | { readonly to: 'again'; readonly pageId: string };
 
@@ -120,13 +120,13 @@ function fileLines({ handIn, file, assignment, wantedName }: ReadyFacts): ReadyL
 function officeLines({ assignment, account, profileNumber, fields, receipts, nowMs, file }: ReadyFacts): ReadyLine[] {
   if (assignment === null) return [];
   const lines: ReadyLine[] = [];
-  const stop = (key: string, says: string, why: string, to: ReadyFix['to'] & ('place' | 'profile')): void => void lines.push({ key, level: 'stop', says, why, fix: { to } });
+  const stop = (key: string, says: string, why: string, to: 'place' | 'account'): void => void lines.push({ key, level: 'stop', says, why, fix: { to } });
   const doubt = (key: string, says: string, why: string): void => void lines.push({ key, level: 'doubt', says, why, fix: { to: 'place' } });
   const now = standing(assignment, nowMs);
   if (now === 'closed') stop('closed', `“${assignment.title}” is closed.`, 'The office takes nothing more for it. Write to the course, or choose another assignment.', 'place');
   else if (now === 'late') doubt(`late ${assignment.id}`, 'The time is over; it is still taken, as late.', 'Late work may lose marks.');
   else lines.push({ key: 'due', level: 'fine', says: 'In time', why: '', fix: null });
-  if (account === null) stop('account', 'You are not signed in at the course office.', 'It must know whose work this is.', 'place');
+  if (account === null) stop('account', 'You are not signed in at the course office.', 'It must know whose work this is.', 'account');
   else if (profileNumber !== '' && profileNumber !== account.number) doubt(`account ${account.id}`, `This would go in as ${account.first} ${account.family}, ${account.number}.`, `Your profile says ${profileNumber}: this may be another person’s account.`);
   else lines.push({ key: 'account', level: 'fine', says: `Goes in as ${account.first} ${account.family}, ${account.number}`, why: '', fix: null });
   for (const { key, label } of assignment.fields) if ((fields[key] ?? '').trim() === '') stop(`field ${key}`, `${label} is missing.`, 'The office asks for it with the file.', 'place');

@@ -115,7 +115,9 @@ async function bind(handIn: HandIn, images: ReadonlyMap<string, PixelImage>, now
   return file;
 }
 
-const fileName = ({ title }: HandIn): string => `${title.replace(/[^\w ]/g, '').replaceAll(' ', '-')}.pdf`;
+function fileName({ title }: HandIn): string {
+  return `${title.replace(/[^\w ]/g, '').replaceAll(' ', '-')}.pdf`;
+}
 
 function handInAtOffice(handIn: HandIn, file: Uint8Array, { assignmentId, stage }: SeededHandIn, nowMs: number): void {
   const atMs = nowMs - (stage === 'returned' ? 2 * DAY_MS : 8 * 3_600_000);

@@ -4,42 +4,51 @@ import type { LiveEvent } from '../../contract/views';
 /** A proxy drops a line on which nothing moves for a minute. */
 const BEAT_MS = 20_000;
 
+interface Listener {
+  ownerId: string;
+  readonly screenId: string;
+  readonly res: Response;
+}
+
 export type LiveEvents = ReturnType<typeof createLiveEvents>;
 
 /** Tells an owner's other screens what has changed, as server-sent events; what exactly, they ask for. */
 export function createLiveEvents() {
-  const listeners = new Map<string, Map<Response, string>>();
-  const write = (res: Response, event: LiveEvent): void => void res.write(`data: ${JSON.stringify(event)}\n\n`);
+  const listeners = new Set<Listener>();
+  const write = ({ res }: Listener, event: LiveEvent): void => void res.write(`data: ${JSON.stringify(event)}\n\n`);
   return {
     /** Keeps the answer open for as long as the other side does. */
     open(ownerId: string, screenId: string, res: Response): void {
       res.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' }).flushHeaders();
-      write(res, { kind: 'open' });
-      const own = listeners.get(ownerId) ?? new Map<Response, string>();
-      own.set(res, screenId);
-      listeners.set(ownerId, own);
+      const listener: Listener = { ownerId, screenId, res };
+      listeners.add(listener);
+      write(listener, { kind: 'open' });
       const beat = setInterval(() => res.write(': still here\n\n'), BEAT_MS);
       res.once('close', () => {
         clearInterval(beat);
-        own.delete(res);
-        if (own.size === 0) listeners.delete(ownerId);
+        listeners.delete(listener);
       });
     },
-    publish(ownerId: string, event: LiveEvent): void {
-      for (const res of listeners.get(ownerId)?.keys() ?? []) write(res, event);
+    /** @param fromScreenId - the screen whose own doing it is: it knows already */
+    publish(ownerId: string, event: LiveEvent, fromScreenId: string): void {
+      for (const listener of listeners) if (listener.ownerId === ownerId && listener.screenId !== fromScreenId) write(listener, event);
+    },
+    /** Those who listened for one owner go on with another, whom they have joined. */
+    move(fromOwnerId: string, toOwnerId: string): void {
+      for (const listener of listeners) if (listener.ownerId === fromOwnerId) listener.ownerId = toOwnerId;
     },
     /** Says so to one screen, and hangs up. */
     cutOff(ownerId: string, screenId: string): void {
-      for (const [res, id] of listeners.get(ownerId) ?? []) {
-        if (id !== screenId) continue;
-        write(res, { kind: 'cutOff' });
-        listeners.get(ownerId)?.delete(res);
-        res.end();
+      for (const listener of listeners) {
+        if (listener.ownerId !== ownerId || listener.screenId !== screenId) continue;
+        write(listener, { kind: 'cutOff' });
+        listeners.delete(listener);
+        listener.res.end();
       }
     },
     /** Open answers must not hold a stopping server up. */
     close(): void {
-      for (const own of listeners.values()) for (const res of own.keys()) res.end();
+      for (const { res } of listeners) res.end();
     },
   };
 }

@@ -8,7 +8,7 @@ import { createCollegeSession } from '../college/collegeSession';
 import { sameOrigin } from '../sameOrigin';
 import { validated } from '../validated';
 import { createResumableUploads } from './resumableUploads';
-import type { OfficeRepository, SubmissionRow } from './officeRepository';
+import type { OfficeRepository, SignedIn, SubmissionRow } from './officeRepository';
 import { takeSubmission } from './takeSubmission';
 
 /** In bad weather the line breaks after this long. */
@@ -39,7 +39,7 @@ export function officeRoutes({ office, now, demo }: OfficeOptions): Router {
     next();
   });
   const session = createCollegeSession(office, 'office', now);
-  const account = session.required;
+  const account = (req: Request): SignedIn => session.required(req);
   const assignmentOf = (id: string): Assignment => {
     const found = office.assignments().find((each) => each.id === id);
     if (found === undefined) throw new FotoplanError('NOT_FOUND', 'This assignment is not there any more. Choose another.');

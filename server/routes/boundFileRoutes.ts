@@ -6,7 +6,7 @@ import type { BoundFileFacts } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { BlobStore } from '../blobs/blobStore';
 import type { LiveEvents } from '../events/liveEvents';
-import { ownerOf } from '../ownerSession';
+import { ownerOf, screenOf } from '../ownerSession';
 import { receiveBody } from '../receiveBody';
 import type { BoundFileRepository } from '../repositories/boundFileRepository';
 import type { HandInRepository } from '../repositories/handInRepository';
@@ -36,7 +36,7 @@ export function boundFileRoutes({ boundFiles, handIns, blobs, events, now }: Bou
     boundFiles.add(ownerId, req.params.handInId, { id: req.params.id, name, pages, sha256, boundAtMs: now(), facts: readFacts(facts) });
     const view = boundFiles.find(ownerId, req.params.id);
     if (view === null) throw notHere();
-    events.publish(ownerId, { kind: 'boundFile', handInId: req.params.handInId });
+    events.publish(ownerId, { kind: 'boundFile', handInId: req.params.handInId }, screenOf(req));
     res.status(201).json(view);
   });
   router.get('/hand-ins/:handInId/bound-files', (req, res) => {

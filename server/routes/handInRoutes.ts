@@ -3,7 +3,7 @@ import { FotoplanError } from '../../core/errors';
 import type { Operation } from '../../core/handIn/operation';
 import type { HandInsView } from '../../contract/views';
 import type { LiveEvents } from '../events/liveEvents';
-import { ownerOf } from '../ownerSession';
+import { ownerOf, screenOf } from '../ownerSession';
 import type { HandInRepository } from '../repositories/handInRepository';
 import { validatedOperation } from '../validated';
 
@@ -28,7 +28,7 @@ export function handInRoutes(handIns: HandInRepository, apply: (ownerId: string,
     const ownerId = ownerOf(req);
     const checked = list.map(validatedOperation);
     apply(ownerId, checked);
-    for (const handInId of new Set(checked.map((operation) => operation.handInId))) events.publish(ownerId, { kind: 'handIn', handInId });
+    for (const handInId of new Set(checked.map((operation) => operation.handInId))) events.publish(ownerId, { kind: 'handIn', handInId }, screenOf(req));
     res.json({ applied: list.length });
   });
   return router;

@@ -44,21 +44,22 @@ export function screenRoutes({ screens, owners, events, now }: ScreenServices): 
     const { code } = validated(LinkBody, req.body);
     const owner = screens.join(ownerOf(req), sha256(code.replaceAll(/[ -]/g, '').toUpperCase()), now());
     if (owner === null) throw new FotoplanError('LINK_CODE_WRONG', 'This code is not good any more, or was mistyped. Ask the other screen for a new one.');
-    events.publish(owner, { kind: 'screens' });
+    events.move(ownerOf(req), owner);
+    events.publish(owner, { kind: 'screens' }, screenOf(req));
     res.json({ linked: true });
   });
   router.delete('/screens/:screenId', (req, res) => {
     const ownerId = ownerOf(req);
     if (!screens.cutOff(ownerId, req.params.screenId)) throw new FotoplanError('NOT_FOUND', 'This screen is not linked.');
     events.cutOff(ownerId, req.params.screenId);
-    events.publish(ownerId, { kind: 'screens' });
+    events.publish(ownerId, { kind: 'screens' }, screenOf(req));
     res.status(204).end();
   });
   router.get('/profile', (req, res) => void res.json({ profile: owners.profile(ownerOf(req)) }));
   router.put('/profile', (req, res) => {
     const profile = JSON.parse(JSON.stringify(validated(ProfileBody, req.body))) as ProfileView;
     owners.setProfile(ownerOf(req), profile);
-    events.publish(ownerOf(req), { kind: 'profile' });
+    events.publish(ownerOf(req), { kind: 'profile' }, screenOf(req));
     res.json({ profile });
   });
   return router;

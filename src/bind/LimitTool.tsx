@@ -6,7 +6,7 @@ import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
 import { setBinding } from '../stores/pageActions';
-import { FIELD } from './NameTool';
+import { FIELD } from '../components/field';
 
 const nameOf = (bytes: number | null): string => (bytes === null ? 'No limit' : `${bytes / 1e6} MB`);
 

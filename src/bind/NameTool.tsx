@@ -6,9 +6,10 @@ import { TextInput, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { DATE_FORMS, NAME_PIECES, pieceText, SEPARATORS, type NamePattern, type NamePiece, type NamePieceKind, type Separator } from '../../core/naming/namePattern';
 import { Action } from '../components/Action';
+import { FIELD } from '../components/field';
 import { Words } from '../components/Words';
 import { fileNameOf, nameFacts } from '../stores/fileName';
-import { renameHandIn, setBinding } from '../stores/pageActions';
+import { renameHandIn, setNaming } from '../stores/pageActions';
 import { changeProfile, useProfileStore } from '../stores/profileStore';
 import { headingOf } from './headingOf';
 
@@ -25,15 +26,15 @@ const PIECE_NAMES: Readonly<Record<NamePieceKind, string>> = {
   words: 'Words',
 };
 const SEPARATOR_NAMES: Readonly<Record<Separator, string>> = { _: 'Underline _', '-': 'Dash -', ' ': 'Space', '.': 'Stop .' };
-const FIRST_PATTERN: NamePattern = { pieces: [{ kind: 'family' }, { kind: 'number' }, { kind: 'title' }], separator: '_' };
+export const FIRST_PATTERN: NamePattern = { pieces: [{ kind: 'family' }, { kind: 'number' }, { kind: 'title' }], separator: '_' };
 
-export const FIELD = 'min-h-[48px] rounded border border-rule bg-sheet px-3 font-read text-read text-ink';
+
 
 /** What the hand-in and its file are called: a title, and where the course wants it a name put together from pieces. */
 export function NameTool({ handIn }: { readonly handIn: HandIn }) {
   const profile = useProfileStore();
   const { name } = handIn.binding;
-  const set = (pattern: NamePattern | null): void => void setBinding(handIn, { name: pattern }, 'the name’s convention');
+  const set = (pattern: NamePattern | null): void => void setNaming(handIn, pattern);
   const facts = nameFacts(handIn, profile);
   const lacking = (name?.pieces ?? []).filter(({ kind }) => (kind === 'family' || kind === 'first' || kind === 'initial' || kind === 'number') && pieceText({ kind }, facts) === '');
   return (
@@ -43,7 +44,7 @@ export function NameTool({ handIn }: { readonly handIn: HandIn }) {
         <Action label="Named by its title" on={name === null} onPress={() => set(null)} />
         <Action label="By a convention" on={name !== null} onPress={() => name === null && set(FIRST_PATTERN)} />
       </View>
-      {name === null ? null : <Pieces pattern={name} onChange={set} />}
+      {name === null ? null : <NamePieces pattern={name} onChange={set} />}
       {lacking.length > 0 || name !== null ? <WhoFields /> : null}
       <View className="gap-1">
         <Words as="soft">The file will be called</Words>
@@ -86,7 +87,8 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
   );
 }
 
-function Pieces({ pattern, onChange }: { readonly pattern: NamePattern; readonly onChange: (pattern: NamePattern) => void }) {
+/** A convention's pieces, put in order, taken out and added. */
+export function NamePieces({ pattern, onChange }: { readonly pattern: NamePattern; readonly onChange: (pattern: NamePattern) => void }) {
   const { pieces, separator } = pattern;
   const setPieces = (next: readonly NamePiece[]): void => onChange({ pieces: next, separator });
   const move = (from: number, by: -1 | 1): void => {
@@ -144,7 +146,7 @@ function WhoFields() {
       {fields.map(([key, label, value]) => (
         <View key={key} className="min-w-[140px] flex-1 gap-1">
           <Words as="soft" nativeID={`who-${key}`}>{label}</Words>
-          <TextInput aria-labelledby={`who-${key}`} value={value} onChangeText={(text) => changeProfile({ [key]: text.slice(0, 60) })} className={FIELD} />
+          <TextInput aria-labelledby={`who-${key}`} value={value} onChangeText={(text) => void changeProfile({ [key]: text.slice(0, 60) })} className={FIELD} />
         </View>
       ))}
     </View>

@@ -29,7 +29,7 @@ export function Spine({ stitches }: { readonly stitches: readonly Stitch[] }) {
             <View aria-hidden className={`h-7 w-7 items-center justify-center rounded-full ${done ? 'bg-beet-tint' : ''}`}>
               <Sign size={18} strokeWidth={1.75} color={current || done ? 'rgb(var(--beet))' : 'rgb(var(--ink-soft))'} />
             </View>
-            <Words as="small" tone={current ? 'ink' : 'soft'}>{label}</Words>
+            <Words as="small" className="text-center" tone={current ? 'ink' : 'soft'}>{label}</Words>
             {wide ? <Words as="soft">{fact}</Words> : null}
           </Pressable>
         </Link>

@@ -1,46 +1,33 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { FotoplanError } from '../../core/errors';
-import type { Assignment, OfficeAccount, Receipt } from '../../core/ready/assignment';
+import type { Assignment, Receipt } from '../../core/ready/assignment';
 import { changeProfile, useProfileStore } from '../stores/profileStore';
-import { officeAccount, officeAssignments, officeReceipts, officeSignIn, officeSignOut, withdrawAtOffice } from './officeClient';
+import { refreshAccount } from '../places/accountStore';
+import { officeAssignments, officeReceipts, withdrawAtOffice } from './officeClient';
 
 /** What the course office last said; kept, so that what is due and what was received is known without a connection. */
 interface OfficeState {
   readonly assignments: readonly Assignment[];
-  readonly account: OfficeAccount | null;
   readonly receipts: readonly Receipt[];
 }
 
-const NOTHING: OfficeState = { assignments: [], account: null, receipts: [] };
+const NOTHING: OfficeState = { assignments: [], receipts: [] };
 
 export const useOfficeStore = create<OfficeState>()(persist((): OfficeState => NOTHING, { name: 'fotoplan-office', version: 1 }));
 
 /** Asks the office anew; what cannot be asked stays as it was. */
 export async function refreshOffice(): Promise<void> {
   try {
-    const [assignments, account] = await Promise.all([officeAssignments(), officeAccount()]);
+    const [assignments, account] = await Promise.all([officeAssignments(), refreshAccount('office')]);
     const receipts = account === null ? [] : await officeReceipts();
-    useOfficeStore.setState({ assignments, account, receipts });
+    useOfficeStore.setState({ assignments, receipts });
+    // the office knows how the name is written; a profile that was filled in by hand is left alone
+    if (account !== null && useProfileStore.getState().number === '') void changeProfile({ first: account.first, family: account.family, number: account.number });
   } catch (error) {
     // away: what was known before is still shown
     if (!(error instanceof FotoplanError)) throw error;
   }
-}
-
-/** @throws FotoplanError with what was wrong */
-export async function signInAtOffice(number: string, pin: string): Promise<void> {
-  await officeSignIn(number, pin);
-  await refreshOffice();
-  const { account } = useOfficeStore.getState();
-  const { number: known } = useProfileStore.getState();
-  // the office knows how the name is written; a profile that was filled in by hand is left alone
-  if (account !== null && known === '') changeProfile({ first: account.first, family: account.family, number: account.number });
-}
-
-export async function signOutAtOffice(): Promise<void> {
-  await officeSignOut();
-  useOfficeStore.setState({ account: null, receipts: [] });
 }
 
 export const keepReceipt = (receipt: Receipt): void => {

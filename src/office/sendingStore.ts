@@ -8,14 +8,7 @@ import type { TicketView } from '../../contract/officeViews';
 import type { StoredBoundFile } from '../storage/localDatabase';
 import { officeTicket, sendToOffice } from './officeClient';
 import { keepReceipt } from './officeStore';
-
-export type SendState =
-  | { readonly state: 'idle' }
-  | { readonly state: 'sending'; readonly share: number; readonly stop: () => void }
-  | { readonly state: 'waiting' }
-  | { readonly state: 'failed'; readonly problem: string };
-
-export const useSendStore = create<{ readonly sends: Readonly<Record<string, SendState>> }>(() => ({ sends: {} }));
+import { IDLE, showSend, type SendState } from '../places/sendStore';
 
 interface Desk {
   /** Of each hand-in: the comment and fields that go with its file, and which doubts were said to be right so. */
@@ -39,7 +32,7 @@ const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout
 /** Hands a file in: checks that it is the one that was checked, sends it, tries again where the line breaks, and waits for the office's word. */
 export async function handInFile(handInId: string, assignmentId: string, file: StoredBoundFile, fileName: string): Promise<void> {
   const stopper = new AbortController();
-  const show = (state: SendState): void => useSendStore.setState((s) => ({ sends: { ...s.sends, [handInId]: state } }));
+  const show = (state: SendState): void => showSend(`${handInId} office`, state);
   const sending = (share: number): void => show({ state: 'sending', share, stop: () => stopper.abort() });
   sending(0);
   try {
@@ -53,9 +46,9 @@ export async function handInFile(handInId: string, assignmentId: string, file: S
     useDeskStore.setState((s) => ({ keys: Object.fromEntries(Object.entries(s.keys).filter(([kept]) => kept !== name)) }));
     if (ticket.state === 'refused') throw new FotoplanError('OFFICE_REFUSED', ticket.message);
     keepReceipt(ticket.receipt);
-    show({ state: 'idle' });
+    show(IDLE);
   } catch (error) {
-    show({ state: 'failed', problem: error instanceof FotoplanError ? error.message : 'It could not be handed in. Your file is kept here; try again.' });
+    show({ state: 'failed', problem: error instanceof FotoplanError ? error.message : 'It could not be handed in. Your file is kept here; try again.', code: error instanceof FotoplanError ? error.code : null });
   }
 }
 

@@ -7,12 +7,36 @@ import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
 import { changeNotes, useNotes } from '../office/sendingStore';
 
-const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = { shoot: 'Add pages', pages: 'To the pages', bind: 'To binding', place: 'Below', profile: 'Profile', page: 'To the page', again: 'Shoot it again' };
+/** What still wants something done or said. */
+export const openLines = (lines: readonly ReadyLine[], accepted: readonly string[]): readonly ReadyLine[] => lines.filter(({ level, key }) => level === 'stop' || (level === 'doubt' && !accepted.includes(key)));
+
+export const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = { shoot: 'Add pages', pages: 'To the pages', bind: 'To binding', place: 'Show me', account: 'Sign in', page: 'To the page', again: 'Shoot it again' };
+
+/** The way to where a finding is fixed. */
+export function useFix(handIn: HandIn, onFixHere: (to: ReadyFix['to']) => void): (fix: ReadyFix) => void {
+  const router = useRouter();
+  const base = `/hand-in/${handIn.id}` as const;
+  return (fix) => {
+    if (fix.to === 'page') router.push(`${base}/page/${fix.pageId}`);
+    else if (fix.to === 'again') router.push(`${base}/shoot?again=${fix.pageId}`);
+    else if (fix.to === 'shoot') router.push(`${base}/shoot`);
+    else if (fix.to === 'bind') router.replace(`${base}/bind`);
+    else if (fix.to === 'pages') router.replace(base);
+    else onFixHere(fix.to);
+  };
+}
+
+interface ReadyListProps {
+  readonly handIn: HandIn;
+  readonly lines: readonly ReadyLine[];
+  /** The fix is on this very screen. */
+  readonly onFixHere: (to: ReadyFix['to']) => void;
+}
 
 /** Everything between this hand-in and acceptance: what was found, why it matters, and the tap that fixes it. */
-export function ReadyList({ handIn, lines }: { readonly handIn: HandIn; readonly lines: readonly ReadyLine[] }) {
+export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
   const { accepted } = useNotes(handIn.id);
-  const open = lines.filter(({ level, key }) => level === 'stop' || (level === 'doubt' && !accepted.includes(key)));
+  const open = openLines(lines, accepted);
   const settled = lines.filter((line) => !open.includes(line));
   return (
     <View className="gap-3">
@@ -20,7 +44,7 @@ export function ReadyList({ handIn, lines }: { readonly handIn: HandIn; readonly
       {open.length === 0 ? null : (
         <View role="list" aria-label="Still to do" className="gap-2">
           {open.map((line) => (
-            <OpenLine key={line.key} handIn={handIn} line={line} accepted={accepted} />
+            <OpenLine key={line.key} handIn={handIn} line={line} accepted={accepted} onFixHere={onFixHere} />
           ))}
         </View>
       )}
@@ -36,22 +60,14 @@ export function ReadyList({ handIn, lines }: { readonly handIn: HandIn; readonly
   );
 }
 
-function OpenLine({ handIn, line: { key, level, says, why, fix }, accepted }: { readonly handIn: HandIn; readonly line: ReadyLine; readonly accepted: readonly string[] }) {
-  const router = useRouter();
-  const base = `/hand-in/${handIn.id}` as const;
-  const go = (to: ReadyFix): void => {
-    if (to.to === 'page') router.push(`${base}/page/${to.pageId}`);
-    else if (to.to === 'again') router.push(`${base}/shoot?again=${to.pageId}`);
-    else if (to.to === 'shoot') router.push(`${base}/shoot`);
-    else if (to.to === 'bind') router.push(`${base}/bind`);
-    else if (to.to === 'pages') router.push(base);
-  };
+function OpenLine({ handIn, line: { key, level, says, why, fix }, accepted, onFixHere }: Pick<ReadyListProps, 'handIn' | 'onFixHere'> & { readonly line: ReadyLine; readonly accepted: readonly string[] }) {
+  const go = useFix(handIn, onFixHere);
   return (
     <View role="listitem" className="gap-1 rounded border border-rule-faint bg-sheet p-3">
       <Flag kind={level === 'stop' ? 'broken' : 'look'}>{says}</Flag>
       {why === '' ? null : <Words as="soft">{why}</Words>}
       <View className="flex-row flex-wrap gap-2 pt-1">
-        {fix === null || fix.to === 'place' || fix.to === 'profile' ? null : <Action label={FIX_LABELS[fix.to]} spoken={`${FIX_LABELS[fix.to]}: ${says}`} onPress={() => go(fix)} />}
+        {fix === null ? null : <Action label={FIX_LABELS[fix.to]} spoken={`${FIX_LABELS[fix.to]}: ${says}`} onPress={() => go(fix)} />}
         {level === 'doubt' ? <Action label="It is right so" spoken={`It is right so: ${says}`} onPress={() => changeNotes(handIn.id, { accepted: [...accepted, key] })} /> : null}
       </View>
     </View>

@@ -7,6 +7,7 @@ import { useNow } from '../format/useNow';
 import { keyOf, say } from '../board/OrderAdvice';
 import { useOrderAdvice } from '../board/useOrderAdvice';
 import { useOfficeStore } from '../office/officeStore';
+import { useAccountStore } from '../places/accountStore';
 import { useNotes } from '../office/sendingStore';
 import { madeFromKey } from '../../core/handIn/madeFrom';
 import { useBoundFileStore } from '../stores/boundFileStore';
@@ -22,7 +23,7 @@ export function useReadyLines(handIn: HandIn, assignment: Assignment | null): re
   const { pages, all, dismissed, blankPages } = useOrderAdvice(handIn);
   const verdicts = useFindStore((s) => s.verdicts);
   const file = useBoundFileStore((s) => s.files[handIn.id]);
-  const account = useOfficeStore((s) => s.account);
+  const account = useAccountStore((s) => s.accounts.office);
   const everyReceipt = useOfficeStore((s) => s.receipts);
   const profile = useProfileStore();
   const { fields } = useNotes(handIn.id);

@@ -9,7 +9,11 @@ import { refreshOffice } from '../office/officeStore';
 import { startFinding } from '../stores/findStore';
 import { loadHandIns } from '../stores/handInStore';
 import { loadHistories } from '../stores/historyStore';
+import { startLive, useLiveStore } from '../stores/liveStore';
+import { loadProfile } from '../stores/profileStore';
 import { loadSeen } from '../stores/seenStore';
+import { askToKeep, keepAppOnDevice } from '../sync/serviceWorker';
+import { CutOffScreen } from './CutOffScreen';
 import { startSync } from '../stores/syncStore';
 
 /** Around every screen: fonts, and the loading and sending of hand-ins. */
@@ -18,15 +22,20 @@ export function AppShell() {
   useEffect(() => {
     void loadHistories();
     void loadSeen();
-    void refreshOffice();
+    keepAppOnDevice();
+    askToKeep();
     void loadHandIns().then(() => {
       void startSync();
       void startFinding();
+      void loadProfile();
+      void refreshOffice();
+      startLive();
     });
   }, []);
+  const cutOff = useLiveStore((s) => s.cutOff);
   return (
     <View className="flex-1 bg-paper">
-      <Slot />
+      {cutOff ? <CutOffScreen /> : <Slot />}
     </View>
   );
 }

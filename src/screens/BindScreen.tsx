@@ -2,12 +2,13 @@ import { useRouter } from 'expo-router';
 import { useEffect, useRef, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
-import { PAPERS, type Paper } from '../../core/pdf/paperSize';
+import { PAPERS } from '../../core/pdf/paperSize';
 import { isPending } from '../../core/recipe/recipe';
 import { BoundFileCard } from '../bind/BoundFileCard';
 import { FilePreview } from '../bind/FilePreview';
 import { LimitTool } from '../bind/LimitTool';
 import { NameTool } from '../bind/NameTool';
+import { PAPER_NAMES } from '../bind/paperNames';
 import { Switch } from '../bind/Switch';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
@@ -23,7 +24,6 @@ import { setBinding, setPaper } from '../stores/pageActions';
 import { useWordsStore } from '../stores/wordsStore';
 import { withHandIn } from './withHandIn';
 
-const PAPER_NAMES: Readonly<Record<Paper, string>> = { auto: 'Nearest sheet', a4: 'A4', letter: 'Letter', a5: 'A5', asshot: 'As the page is' };
 const MARGINS_MM = [0, 5, 10, 15] as const;
 
 /** Name, limit and paper, then the file. */

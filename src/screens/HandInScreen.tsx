@@ -1,90 +1,140 @@
-import { useEffect, useState } from 'react';
+import Download from 'lucide-react-native/icons/download';
+import Eye from 'lucide-react-native/icons/eye';
+import Share2 from 'lucide-react-native/icons/share-2';
+import { useEffect, useRef, useState } from 'react';
 import { ScrollView, TextInput, View } from 'react-native';
 import type { HandIn } from '../../core/handIn/handIn';
-import { isReady } from '../../core/ready/readyCheck';
+import { isReady, type ReadyFix } from '../../core/ready/readyCheck';
+import { readableBytes } from '../../core/readableBytes';
 import { FilePreview } from '../bind/FilePreview';
-import { FIELD } from '../bind/NameTool';
 import { Action } from '../components/Action';
+import { FIELD } from '../components/field';
 import { Flag } from '../components/Flag';
 import { HandInFrame } from '../components/HandInFrame';
 import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
-import { readableBytes } from '../../core/readableBytes';
-import { AccountTool } from '../office/AccountTool';
+import { downloadFile } from '../files/downloadFile';
+import { canShare, shareFile } from '../files/shareFile';
 import { AssignmentChoice } from '../office/AssignmentChoice';
 import { refreshOffice, useOfficeStore } from '../office/officeStore';
 import { ReceiptCard } from '../office/ReceiptCard';
-import { changeNotes, handInFile, useNotes, useSendStore, type SendState } from '../office/sendingStore';
-import { ReadyList } from '../ready/ReadyList';
+import { changeNotes, handInFile, useNotes } from '../office/sendingStore';
+import { useAccountStore } from '../places/accountStore';
+import { AccountTool } from '../places/AccountTool';
+import { LockerTool } from '../places/LockerTool';
+import { PostTool } from '../places/PostTool';
+import { SendProgress } from '../places/SendProgress';
+import { IDLE, useSendStore } from '../places/sendStore';
+import { FIX_LABELS, openLines, ReadyList, useFix } from '../ready/ReadyList';
 import { useReadyLines } from '../ready/useReadyLines';
 import { loadBoundFile, useBoundFileStore } from '../stores/boundFileStore';
 import { fileNameOf } from '../stores/fileName';
+import { inspectPages } from '../stores/findStore';
 import { useProfileStore } from '../stores/profileStore';
 import { withHandIn } from './withHandIn';
 
-/** From ready to received: what still stands in the way, whose account and which assignment, the file itself, and the receipt. */
+const PLACES = { office: 'Course office', post: 'Mail', locker: 'Locker', device: 'This device' } as const;
+type Place = keyof typeof PLACES;
+
+/** From ready to received: what still stands in the way, where to and as whom, the file itself, and the receipt. */
 export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { readonly handIn: HandIn }) {
   const wide = useWide();
   const assignments = useOfficeStore((s) => s.assignments);
   const assignment = assignments.find(({ id }) => id === handIn.assignmentId) ?? null;
   const everyReceipt = useOfficeStore((s) => s.receipts);
   const receipts = everyReceipt.filter(({ assignmentId }) => assignmentId === handIn.assignmentId && assignmentId !== null);
+  const account = useAccountStore((s) => s.accounts.office);
   const lines = useReadyLines(handIn, assignment);
   const { accepted } = useNotes(handIn.id);
   const file = useBoundFileStore((s) => s.files[handIn.id]);
-  const send = useSendStore((s) => s.sends[handIn.id]) ?? { state: 'idle' };
+  const send = useSendStore((s) => s.sends[`${handIn.id} office`]) ?? IDLE;
+  const [place, setPlace] = useState<Place>('office');
   const [seeing, setSeeing] = useState(false);
   const name = fileNameOf(handIn, useProfileStore());
   useEffect(() => {
     void loadBoundFile(handIn.id);
     void refreshOffice();
   }, [handIn.id]);
+  useEffect(() => void inspectPages(handIn), [handIn]);
+  // what comes of it is shown at the top
+  const scroll = useRef<ScrollView>(null);
+  useEffect(() => {
+    if (send.state !== 'idle') scroll.current?.scrollTo({ y: 0 });
+  }, [send.state]);
   const ready = assignment !== null && file !== undefined && isReady(lines, accepted);
   const received = receipts.find(({ withdrawn, sha256 }) => !withdrawn && sha256 === file?.sha256);
   const busy = send.state === 'sending' || send.state === 'waiting';
+  const onFixHere = (to: ReadyFix['to']): void => {
+    setPlace('office');
+    // once it is there
+    setTimeout(() => document.getElementById(to === 'account' ? 'account-office' : 'office-place')?.scrollIntoView({ block: 'center' }), 50);
+  };
+  const goToFix = useFix(handIn, onFixHere);
+  const firstFix = openLines(lines, accepted).find((line) => line.fix !== null)?.fix ?? null;
   const next = busy
     ? { label: send.state === 'waiting' ? 'The office is looking at it' : `Sending, ${Math.round(100 * send.share)} %`, onPress: () => undefined, disabled: true }
     : ready
-      ? { label: received === undefined ? 'Hand it in' : 'Hand it in again', onPress: () => void handInFile(handIn.id, assignment.id, file, name) }
-      : { label: assignment === null ? 'Choose an assignment' : 'Not ready yet', onPress: () => undefined, disabled: true };
-  const place = (
+      ? { label: receipts.some(({ withdrawn }) => !withdrawn) ? 'Hand it in again' : 'Hand it in', onPress: () => void handInFile(handIn.id, assignment.id, file, name) }
+      : firstFix === null
+        ? { label: assignment === null ? 'Choose an assignment' : 'Say what is right so', onPress: () => onFixHere('place') }
+        : { label: FIX_LABELS[firstFix.to], onPress: () => goToFix(firstFix) };
+  const fileLine = file === undefined ? null : `${name}, PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`;
+  const placeTools = (
     <View className="gap-5">
-      <AssignmentChoice handIn={handIn} assignment={assignment} assignments={assignments} />
-      {assignment === null ? null : (
+      <View className="gap-2" nativeID="office-place">
+        <Words as="head" nativeID="place-label">Where to</Words>
+        <View role="group" aria-labelledby="place-label" className="flex-row flex-wrap gap-2">
+          {(Object.keys(PLACES) as Place[]).map((each) => (
+            <Action key={each} label={PLACES[each]} on={each === place} onPress={() => setPlace(each)} />
+          ))}
+        </View>
+      </View>
+      {place === 'office' ? (
         <>
-          <AccountTool />
-          <FieldsTool handIn={handIn} fields={assignment.fields} />
+          <AssignmentChoice handIn={handIn} assignment={assignment} assignments={assignments} />
+          <AccountTool service="office" />
+          {assignment === null ? null : <FieldsTool handIn={handIn} fields={assignment.fields} />}
         </>
+      ) : file === undefined ? (
+        <Words as="soft">Bind the pages first; the file then goes from here.</Words>
+      ) : place === 'post' ? (
+        <PostTool handIn={handIn} file={file} name={name} />
+      ) : place === 'locker' ? (
+        <LockerTool handIn={handIn} courseCode={assignment?.courseCode ?? null} file={file} name={name} />
+      ) : (
+        <OnDevice file={file.blob} name={name} title={handIn.title} />
       )}
-      {file === undefined ? null : (
+      {fileLine === null ? null : (
         <View className="gap-2">
           <Words as="strong">The file</Words>
-          <Words className="break-words tabular-nums">{`${name}, PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`}</Words>
-          <View className="items-start"><Action label="See the very file" onPress={() => setSeeing(true)} /></View>
+          <Words className="break-words tabular-nums">{fileLine}</Words>
+          <View className="items-start"><Action label="See the very file" icon={Eye} onPress={() => setSeeing(true)} /></View>
         </View>
       )}
     </View>
   );
   const state = (
     <View className="gap-5">
-      <Sending send={send} />
+      <SendProgress send={send} service="office" />
+      {received !== undefined && !busy ? <Flag kind="fine">This very file has been received.</Flag> : null}
+      {ready && received === undefined && account !== null && !busy ? <Words testID="said-before">{`${fileLine}, goes to the course office for “${assignment.title}” as the work of ${account.first} ${account.family}, ${account.number}.`}</Words> : null}
       {receipts.map((receipt, i) => (
         <ReceiptCard key={receipt.submissionId} receipt={receipt} assignment={assignment} before={receipts[i + 1] ?? null} />
       ))}
-      <ReadyList handIn={handIn} lines={lines} />
+      <ReadyList handIn={handIn} lines={lines} onFixHere={onFixHere} />
     </View>
   );
   return (
     <HandInFrame handIn={handIn} stage="handIn" next={next}>
       {wide ? (
         <View className="flex-1 flex-row">
-          <ScrollView className="flex-1 border-r border-rule-faint" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">{place}</ScrollView>
-          <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">{state}</ScrollView>
+          <ScrollView className="flex-1 border-r border-rule-faint" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">{placeTools}</ScrollView>
+          <ScrollView ref={scroll} className="flex-1" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">{state}</ScrollView>
         </View>
       ) : (
-        <ScrollView contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
+        <ScrollView ref={scroll} contentContainerClassName="mx-auto w-full max-w-[640px] gap-8 p-4">
           {state}
-          {place}
+          {placeTools}
         </ScrollView>
       )}
       {seeing && file !== undefined ? <FilePreview handIn={handIn} file={file} onClose={() => setSeeing(false)} /> : null}
@@ -92,17 +142,13 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   );
 });
 
-function Sending({ send }: { readonly send: SendState }) {
-  if (send.state === 'failed') return <Flag kind="broken" live>{send.problem}</Flag>;
-  if (send.state === 'idle') return null;
-  const share = send.state === 'sending' ? send.share : 1;
+/** The ways that end on this device or go through it. */
+function OnDevice({ file, name, title }: { readonly file: Blob; readonly name: string; readonly title: string }) {
+  const named = [new File([file], name, { type: 'application/pdf' })];
   return (
-    <View className="gap-2">
-      <View role="progressbar" aria-label="Handing in" aria-valuenow={Math.round(share * 100)} aria-valuemin={0} aria-valuemax={100} className="h-3 border border-rule bg-sheet">
-        <View className="h-full bg-beet" style={{ width: `${share * 100}%` }} />
-      </View>
-      <Words as="soft" role="status">{send.state === 'waiting' ? 'The file has arrived; the office is looking at it.' : 'On its way to the course office.'}</Words>
-      {send.state === 'sending' && share < 1 ? <View className="items-start"><Action label="Stop" onPress={send.stop} /></View> : null}
+    <View className="flex-row flex-wrap gap-2">
+      <Action label="Download the PDF" icon={Download} onPress={() => downloadFile(file, name)} />
+      {canShare(named) ? <Action label="Share the PDF" icon={Share2} onPress={() => void shareFile(named, title)} /> : null}
     </View>
   );
 }

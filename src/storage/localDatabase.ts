@@ -1,4 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import type { ProfileView } from '../../contract/views';
 import type { HandIn } from '../../core/handIn/handIn';
 import type { Operation } from '../../core/handIn/operation';
 import type { PageWord } from '../../core/pdf/boundPage';
@@ -67,7 +68,8 @@ export interface StoredHistory {
 export type OutboxItem =
   | { readonly kind: 'original'; readonly originalId: string }
   | { readonly kind: 'operation'; readonly operation: Operation }
-  | { readonly kind: 'boundFile'; readonly handInId: string };
+  | { readonly kind: 'boundFile'; readonly handInId: string }
+  | { readonly kind: 'profile' };
 
 interface FotoplanSchema extends DBSchema {
   handIns: { key: string; value: HandIn };
@@ -79,13 +81,14 @@ interface FotoplanSchema extends DBSchema {
   histories: { key: string; value: StoredHistory };
   seen: { key: 'pages'; value: readonly string[] };
   readings: { key: string; value: StoredReading };
+  profile: { key: 'own'; value: ProfileView };
 }
 
 export type LocalDatabase = IDBPDatabase<FotoplanSchema>;
 
 /** Opens the device's own store; everything is written here before the screen shows it as done. */
 export function openLocalDatabase(name = 'fotoplan'): Promise<LocalDatabase> {
-  return openDB<FotoplanSchema>(name, 4, {
+  return openDB<FotoplanSchema>(name, 5, {
     upgrade(db, from, _to, tx) {
       if (from < 1) {
         db.createObjectStore('handIns', { keyPath: 'id' });
@@ -106,6 +109,7 @@ export function openLocalDatabase(name = 'fotoplan'): Promise<LocalDatabase> {
         // files of before say less about themselves; they are quickly made again
         void tx.objectStore('boundFiles').clear();
       }
+      if (from < 5) db.createObjectStore('profile');
     },
   });
 }
@@ -122,16 +126,33 @@ export async function deviceKey(db: LocalDatabase): Promise<string> {
 
 const base64url = (bytes: Uint8Array): string => btoa(String.fromCharCode(...bytes)).replaceAll('+', '-').replaceAll('/', '_').replaceAll('=', '');
 
-/** Writes a changed hand-in and what must go up for it, in one transaction: both or neither. */
-export async function writeChange(
-  db: LocalDatabase,
-  handIn: HandIn,
-  items: readonly OutboxItem[],
-  original?: StoredOriginal,
-): Promise<void> {
-  const tx = db.transaction(['handIns', 'outbox', 'originals'], 'readwrite');
-  const writes: Promise<unknown>[] = [tx.objectStore('handIns').put(handIn)];
-  if (original !== undefined) writes.push(tx.objectStore('originals').put(original));
-  for (const item of items) writes.push(tx.objectStore('outbox').add(item));
-  await Promise.all([...writes, tx.done]);
+export interface ChangeToWrite {
+  readonly handInIds: readonly string[];
+  /** Says what they become, from what they are when it is written: another tab may have been at them. */
+  readonly apply: (before: ReadonlyMap<string, HandIn>) => { readonly handIns: readonly HandIn[]; readonly items: readonly OutboxItem[] };
+  readonly original?: StoredOriginal | undefined;
+  readonly history?: StoredHistory | undefined;
+}
+
+/** Writes changed hand-ins, what must go up for them and how it is taken back, in one transaction: all or nothing. */
+export async function writeChange(db: LocalDatabase, { handInIds, apply, original, history }: ChangeToWrite): Promise<readonly HandIn[]> {
+  const tx = db.transaction(['handIns', 'outbox', 'originals', 'histories'], 'readwrite');
+  try {
+    const before = await Promise.all(handInIds.map((id) => tx.objectStore('handIns').get(id)));
+    const { handIns, items } = apply(new Map(before.flatMap((handIn) => (handIn === undefined ? [] : [[handIn.id, handIn] as const]))));
+    const writes: Promise<unknown>[] = handIns.map((handIn) => tx.objectStore('handIns').put(handIn));
+    if (original !== undefined) writes.push(tx.objectStore('originals').put(original));
+    if (history !== undefined) writes.push(tx.objectStore('histories').put(history));
+    for (const item of items) writes.push(tx.objectStore('outbox').add(item));
+    await Promise.all([...writes, tx.done]);
+    return handIns;
+  } catch (error) {
+    tx.done.catch(() => undefined);
+    try {
+      tx.abort();
+    } catch {
+      // it has ended already
+    }
+    throw error;
+  }
 }

@@ -32,11 +32,31 @@ export const useBoundFileStore = create<BoundFileState>(() => ({ files: {}, bind
 
 const setBindingState = (handInId: string, binding: Binding): void => useBoundFileStore.setState((s) => ({ bindings: { ...s.bindings, [handInId]: binding } }));
 
+/** The file as this device has it, then a newer one where another screen has bound it since. */
 export async function loadBoundFile(handInId: string): Promise<void> {
   const { db } = await services();
   const file = await db.get('boundFiles', handInId);
-  if (file !== undefined) useBoundFileStore.setState((s) => ({ files: { ...s.files, [handInId]: file } }));
+  if (file !== undefined) show(file);
+  // without a connection what is here is what there is
+  await fetchNewer(handInId, file?.boundAtMs ?? 0).catch(() => undefined);
 }
+
+async function fetchNewer(handInId: string, thanMs: number): Promise<void> {
+  const { db, api } = await services();
+  const [newest] = await api.boundFiles(handInId);
+  const { madeFrom, pageBytes, codings } = newest?.facts ?? {};
+  if (newest === undefined || newest.boundAtMs <= thanMs || madeFrom === undefined || pageBytes === undefined || codings === undefined) return;
+  const waiting = await db.getAll('outbox');
+  if (waiting.some((item) => item.kind === 'boundFile' && item.handInId === handInId)) return;
+  const known = useBoundFileStore.getState().files[handInId];
+  if (known?.sha256 === newest.sha256) return;
+  const { id, name, sha256, boundAtMs } = newest;
+  const file: StoredBoundFile = { handInId, id, name, blob: await api.fetchBoundFile(id), sha256, parts: [], pageBytes, codings, boundAtMs, madeFrom };
+  await db.put('boundFiles', file).catch(() => undefined);
+  show(file);
+}
+
+const show = (file: StoredBoundFile): void => useBoundFileStore.setState((s) => ({ files: { ...s.files, [file.handInId]: file } }));
 
 /** Coded pages by what they were made from, so that binding again costs only what changed; the oldest go first. */
 const codedPages = new Map<string, CodedPage>();
@@ -117,11 +137,11 @@ function optionsFor(handIn: HandIn, part: { number: number; of: number } | null)
 export async function bindHandIn(handIn: HandIn, inParts = false): Promise<void> {
   const stopper = new AbortController();
   const { signal } = stopper;
-  const show = (share: number): void => setBindingState(handIn.id, { state: 'binding', share, stop: () => stopper.abort() });
+  const tell = (share: number): void => setBindingState(handIn.id, { state: 'binding', share, stop: () => stopper.abort() });
   const stopped = new Promise<never>((_, reject) => signal.addEventListener('abort', () => reject(new FotoplanError('CANCELLED', 'Binding was stopped. Nothing was changed.')), { once: true }));
   // nobody may be waiting for it
   stopped.catch(() => undefined);
-  show(0);
+  tell(0);
   try {
     const pages = boundPages(handIn);
     const work = bindWithin(
@@ -135,7 +155,7 @@ export async function bindHandIn(handIn: HandIn, inParts = false): Promise<void>
           const file = await longWorker.run({ kind: 'assemble', options: optionsFor(handIn, part), pages: bound });
           return { file, bytes: file.pdf.size };
         },
-        onProgress: (share) => signal.aborted || show(share),
+        onProgress: (share) => signal.aborted || tell(share),
       },
       handIn.binding.maxBytes,
       inParts,
@@ -159,5 +179,5 @@ async function keep(handIn: HandIn, { pdf, ...made }: { readonly pdf: Blob } & P
   const { db } = await services();
   const tx = db.transaction(['boundFiles', 'outbox'], 'readwrite');
   await Promise.all([tx.objectStore('boundFiles').put(file), tx.objectStore('outbox').add({ kind: 'boundFile', handInId: handIn.id }), tx.done]);
-  useBoundFileStore.setState((s) => ({ files: { ...s.files, [handIn.id]: file } }));
+  show(file);
 }

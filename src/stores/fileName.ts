@@ -2,12 +2,13 @@ import type { HandIn } from '../../core/handIn/handIn';
 import { fileNameFor } from '../../core/naming/fileNameFor';
 import { nameByPattern, type NameFacts } from '../../core/naming/namePattern';
 import { useOfficeStore } from '../office/officeStore';
-import { useProfileStore, type Profile } from './profileStore';
+import type { ProfileView } from '../../contract/views';
+import { useProfileStore } from './profileStore';
 
 const today = (now = new Date()): NameFacts['day'] => ({ year: now.getFullYear(), month: now.getMonth() + 1, day: now.getDate() });
 
 /** What is known for naming a hand-in's file. */
-export function nameFacts(handIn: HandIn, { family, first, number }: Profile): NameFacts {
+export function nameFacts(handIn: HandIn, { family, first, number }: ProfileView): NameFacts {
   const { assignments, receipts } = useOfficeStore.getState();
   const assignment = assignments.find(({ id }) => id === handIn.assignmentId);
   const attempt = 1 + receipts.filter(({ assignmentId, withdrawn }) => assignmentId === handIn.assignmentId && !withdrawn).length;
@@ -15,7 +16,7 @@ export function nameFacts(handIn: HandIn, { family, first, number }: Profile): N
 }
 
 /** What the file is called: by the hand-in's convention, else by its title. */
-export function fileNameOf(handIn: HandIn, profile: Profile = useProfileStore.getState()): string {
+export function fileNameOf(handIn: HandIn, profile: ProfileView = useProfileStore.getState()): string {
   const { name } = handIn.binding;
   return name === null ? fileNameFor(handIn.title) : nameByPattern(name, nameFacts(handIn, profile));
 }

@@ -1,7 +1,7 @@
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
 import { FotoplanError } from '../../core/errors';
-import type { HandIn, Page } from '../../core/handIn/handIn';
+import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import type { ShotVerdict } from '../../core/quality/inspectShot';
 import { isPending } from '../../core/recipe/recipe';
 import { loadOriginal } from '../pictures/loadOriginal';
@@ -88,6 +88,24 @@ async function findOn({ id: handInId }: HandIn, page: Page): Promise<void> {
     reportUnusable(handInId, page.fileName, error.message);
   }
 }
+
+/** Looks at the shots of pages that were found elsewhere: on another screen, or before the demo began. */
+export async function inspectPages(handIn: HandIn): Promise<void> {
+  for (const page of boundPages(handIn)) {
+    const kept = useFindStore.getState().verdicts[page.id];
+    const seen = kept?.originalId === page.originalId || inspecting.has(page.originalId);
+    if (seen || isPending(page.recipe) || page.pdfPage !== null) continue;
+    inspecting.add(page.originalId);
+    try {
+      await keepVerdict(page.id, page.originalId, await longWorker.run({ kind: 'inspect', original: await loadOriginal(page), recipe: page.recipe }));
+    } catch {
+      // it is looked at again the next time; the check says the rest meanwhile
+    } finally {
+      inspecting.delete(page.originalId);
+    }
+  }
+}
+const inspecting = new Set<string>();
 
 async function keepVerdict(pageId: string, originalId: string, verdict: ShotVerdict): Promise<void> {
   useFindStore.setState(({ verdicts }) => ({ verdicts: { ...verdicts, [pageId]: { originalId, verdict } } }));

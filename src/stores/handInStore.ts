@@ -5,9 +5,10 @@ import { PLAIN_BINDING, type BindSettings } from '../../core/handIn/bindSettings
 import type { HandIn } from '../../core/handIn/handIn';
 import { applyOperation, type Operation } from '../../core/handIn/operation';
 import { readRecipe } from '../../core/recipe/recipe';
-import { writeChange, type Change, type OutboxItem, type StoredOriginal } from '../storage/localDatabase';
+import { writeChange, type Change, type LocalDatabase, type OutboxItem, type StoredHistory, type StoredOriginal } from '../storage/localDatabase';
 import { rebuildHandIn } from '../sync/rebuildHandIn';
 import { services } from './services';
+import { tellOtherTabs } from './tabs';
 import { wakeSync } from './syncStore';
 
 interface HandInState {
@@ -22,33 +23,90 @@ export const useHandInStore = create<HandInState>(() => ({ handIns: {}, loading:
 let lastWrite: Promise<unknown> = Promise.resolve();
 
 /**
- * Applies a change: on this device first, then on the screen, then upwards.
- * @param wanted - or a function that decides when its turn comes, from what is so then; null changes nothing
- * @param original - the photo the change brings with it
+ * Applies changes, all or none: on this device first, then on the screen, then upwards.
+ * @param wanted - or a function that decides when its turn comes, from what is so then; none changes nothing
+ * @param original - the photo that the changes bring with them
+ * @param history - how they are taken back, kept with them
  * @returns whether anything was changed
  */
-export function change(wanted: Change | (() => Change | null), original?: StoredOriginal): Promise<boolean> {
+export function changeAll(wanted: readonly Change[] | (() => readonly Change[]), original?: StoredOriginal, history?: StoredHistory): Promise<boolean> {
   const write = lastWrite.then(async () => {
     const { db } = await services();
-    const what = typeof wanted === 'function' ? wanted() : wanted;
-    if (what === null) return false;
-    const operation = { ...what, id: nanoid(), atMs: Date.now() } as Operation;
-    const after = applyOperation(useHandInStore.getState().handIns[operation.handInId] ?? null, operation);
-    if (after === null) throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
-    const items: OutboxItem[] = [{ kind: 'operation', operation }];
-    if (original !== undefined) items.unshift({ kind: 'original', originalId: original.id });
-    try {
-      await writeChange(db, after, items, original);
-    } catch (cause) {
+    const changes = typeof wanted === 'function' ? wanted() : wanted;
+    if (changes.length === 0) return false;
+    const operations = changes.map((what) => ({ ...what, id: nanoid(), atMs: Date.now() }));
+    const handInIds = [...new Set(operations.map(({ handInId }) => handInId))];
+    const apply = (before: ReadonlyMap<string, HandIn>) => {
+      const shown = useHandInStore.getState().handIns;
+      const after = new Map(handInIds.flatMap((id) => { const known = before.get(id) ?? shown[id]; return known === undefined ? [] : [[id, withTodaysRecipes(known)] as const]; }));
+      for (const operation of operations) {
+        const next = applyOperation(after.get(operation.handInId) ?? null, operation);
+        if (next === null) throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
+        after.set(next.id, next);
+      }
+      const items: OutboxItem[] = operations.map((operation) => ({ kind: 'operation', operation }));
+      if (original !== undefined) items.unshift({ kind: 'original', originalId: original.id });
+      return { handIns: [...after.values()], items };
+    };
+    const changed = await writeChange(db, { handInIds, apply, original, history }).catch((cause: unknown) => {
+      if (cause instanceof FotoplanError) throw cause;
       throw new FotoplanError('STORAGE_FAILED', 'This device has no room left. Free some space, then do this again.', {}, { cause });
-    }
-    useHandInStore.setState((s) => ({ handIns: { ...s.handIns, [after.id]: after } }));
+    });
+    useHandInStore.setState((s) => ({ handIns: { ...s.handIns, ...byId(changed) } }));
+    tellOtherTabs(handInIds);
     wakeSync();
     return true;
   });
   lastWrite = write.catch(() => undefined);
   return write;
 }
+
+/** Applies one change; see changeAll. */
+export const change = (wanted: Change | (() => Change | null), original?: StoredOriginal): Promise<boolean> => {
+  const one = (what: Change | null): readonly Change[] => (what === null ? [] : [what]);
+  return changeAll(typeof wanted === 'function' ? () => one(wanted()) : one(wanted), original);
+};
+
+/** Shows what another tab has just written to this device. */
+export function takeFromDevice(handInIds: readonly string[]): Promise<void> {
+  return inWriteTurn(async () => {
+    const { db } = await services();
+    const written = await Promise.all(handInIds.map((id) => db.get('handIns', id)));
+    useHandInStore.setState((s) => ({ handIns: { ...s.handIns, ...byId(written.flatMap((handIn) => (handIn === undefined ? [] : [withTodaysRecipes(handIn)]))) } }));
+    wakeSync();
+  });
+}
+
+/** Fetches one hand-in that another screen has changed, and lays what still waits here on top. */
+export async function fetchHandIn(handInId: string): Promise<void> {
+  const { api } = await services();
+  const remote = await api.handIn(handInId);
+  await inWriteTurn(async () => {
+    const { db } = await services();
+    const merged = withWaiting(remote, await waitingOperations(db));
+    await db.put('handIns', merged);
+    useHandInStore.setState((s) => ({ handIns: { ...s.handIns, [handInId]: merged } }));
+  });
+}
+
+/** Forgets what this device knew of hand-ins and takes what the server has; after joining another owner. */
+export function startOverFromServer(): Promise<void> {
+  return inWriteTurn(async () => {
+    const { db } = await services();
+    await db.clear('handIns');
+    useHandInStore.setState({ handIns: {} });
+  }).then(loadHandIns);
+}
+
+/** Behind changes being written, so that none of them is overwritten by an older answer. */
+function inWriteTurn(work: () => Promise<void>): Promise<void> {
+  const turn = lastWrite.then(work);
+  lastWrite = turn.catch(() => undefined);
+  return turn;
+}
+
+const waitingOperations = async (db: LocalDatabase): Promise<Operation[]> => (await db.getAll('outbox')).flatMap((item) => (item.kind === 'operation' ? [item.operation] : []));
+const withWaiting = (handIn: HandIn, waiting: readonly Operation[]): HandIn => waiting.filter((operation) => operation.handInId === handIn.id).reduce<HandIn>((state, operation) => applyOperation(state, operation) ?? state, handIn);
 
 /** Shows what this device has at once, then what the server has with what still waits here laid on top. */
 export async function loadHandIns(): Promise<void> {
@@ -68,18 +126,13 @@ export async function loadHandIns(): Promise<void> {
   }
 }
 
-/** Waits its turn behind changes being written, so that none of them is overwritten by an older answer. */
 function mergeRemote(remote: readonly HandIn[]): Promise<void> {
-  const merge = lastWrite.then(async () => {
+  return inWriteTurn(async () => {
     const { db } = await services();
-    const waiting = (await db.getAll('outbox')).flatMap((item) => (item.kind === 'operation' ? [item.operation] : []));
+    const waiting = await waitingOperations(db);
     const stillWaiting = new Set(waiting.map((operation) => operation.handInId));
     const { handIns } = useHandInStore.getState();
-    const merged = { ...handIns };
-    for (const handIn of remote) {
-      const own = waiting.filter((operation) => operation.handInId === handIn.id);
-      merged[handIn.id] = own.reduce<HandIn>((state, operation) => applyOperation(state, operation) ?? state, handIn);
-    }
+    const merged = { ...handIns, ...byId(remote.map((handIn) => withWaiting(handIn, waiting))) };
     const known = new Set(remote.map((handIn) => handIn.id));
     for (const id of Object.keys(merged)) if (!known.has(id) && !stillWaiting.has(id) && merged[id]!.removed) delete merged[id];
     const unknown = Object.values(merged).filter(({ id, removed }) => !known.has(id) && !removed && !waiting.some((o) => o.kind === 'createHandIn' && o.handInId === id));
@@ -96,8 +149,6 @@ function mergeRemote(remote: readonly HandIn[]): Promise<void> {
     useHandInStore.setState({ handIns: merged });
     wakeSync();
   });
-  lastWrite = merge.catch(() => undefined);
-  return merge;
 }
 
 /** What this device kept may have been written by an older Fotoplan. */

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import type { Change, HistoryStep, StoredHistory, StoredOriginal } from '../storage/localDatabase';
-import { change } from './handInStore';
+import { changeAll } from './handInStore';
 import { services } from './services';
 
 /*
@@ -17,13 +17,6 @@ const NOTHING: History = { done: [], undone: [] };
 
 const historyOf = (handInId: string): History => useHistoryStore.getState().histories[handInId] ?? NOTHING;
 
-async function keep(handInId: string, history: History): Promise<void> {
-  const { db } = await services();
-  // a full device goes without history; the changes themselves are kept
-  await db.put('histories', { handInId, ...history }).catch(() => undefined);
-  useHistoryStore.setState((s) => ({ histories: { ...s.histories, [handInId]: history } }));
-}
-
 export async function loadHistories(): Promise<void> {
   const { db } = await services();
   const kept = await db.getAll('histories');
@@ -32,37 +25,42 @@ export async function loadHistories(): Promise<void> {
 
 /** One after another: each sees what the one before it left. */
 let turn: Promise<void> = Promise.resolve();
-const inTurn = (work: () => Promise<void>): Promise<void> => (turn = turn.then(work, work));
+function inTurn(work: () => Promise<void>): Promise<void> {
+  const mine = turn.then(work);
+  turn = mine.catch(() => undefined);
+  return mine;
+}
 
-/** Notes what was done, so that it can be taken back; what was taken back before can then no longer be done again. */
-export const remember = (handInId: string, step: HistoryStep): Promise<void> => inTurn(() => note(handInId, step));
-
-async function note(handInId: string, step: HistoryStep): Promise<void> {
-  const { done } = historyOf(handInId);
+function withStep({ done }: History, step: HistoryStep): History {
   const last = done.at(-1);
   const joined = step.group !== undefined && last?.group === step.group ? { ...step, forward: [...last.forward, ...step.forward], inverse: [...step.inverse, ...last.inverse] } : null;
-  await keep(handInId, { done: joined === null ? [...done, step].slice(-STEPS_KEPT) : [...done.slice(0, -1), joined], undone: [] });
+  return { done: joined === null ? [...done, step].slice(-STEPS_KEPT) : [...done.slice(0, -1), joined], undone: [] };
+}
+
+/** Makes changes and keeps the history that then is so, both or neither. */
+async function changeWith(handInId: string, changes: readonly Change[], history: History, original?: StoredOriginal): Promise<void> {
+  await changeAll(changes, original, { handInId, ...history });
+  useHistoryStore.setState((s) => ({ histories: { ...s.histories, [handInId]: history } }));
 }
 
 /**
- * Does something that can be taken back and done again.
- * @param inverse - takes it all back, in this order
- * @param original - the photo the first change brings with it
+ * Makes changes and notes the step that takes them back, all or nothing; what was taken back before can then no longer be done again.
+ * @param original - the photo that the changes bring with them
  */
-export async function perform(handInId: string, label: string, forward: readonly Change[], inverse: readonly Change[], original?: StoredOriginal): Promise<void> {
-  if (forward.length === 0) return;
-  for (const [i, each] of forward.entries()) await change(each, i === 0 ? original : undefined);
-  await remember(handInId, { label, forward, inverse });
-}
+export const record = (handInId: string, changes: readonly Change[], step: HistoryStep, original?: StoredOriginal): Promise<void> =>
+  inTurn(async () => {
+    if (changes.length > 0) await changeWith(handInId, changes, withStep(historyOf(handInId), step), original);
+  });
+
+/** Does something that is done again just as it was done first. */
+export const perform = (handInId: string, label: string, forward: readonly Change[], inverse: readonly Change[], original?: StoredOriginal): Promise<void> => record(handInId, forward, { label, forward, inverse }, original);
 
 /** Takes back the latest step of a hand-in. */
 export const undo = (handInId: string): Promise<void> =>
   inTurn(async () => {
     const { done, undone } = historyOf(handInId);
     const step = done.at(-1);
-    if (step === undefined) return;
-    await keep(handInId, { done: done.slice(0, -1), undone: [...undone, step] });
-    for (const each of step.inverse) await change(each);
+    if (step !== undefined) await changeWith(handInId, step.inverse, { done: done.slice(0, -1), undone: [...undone, step] });
   });
 
 /** Does again what was taken back last. */
@@ -70,7 +68,5 @@ export const redo = (handInId: string): Promise<void> =>
   inTurn(async () => {
     const { done, undone } = historyOf(handInId);
     const step = undone.at(-1);
-    if (step === undefined) return;
-    await keep(handInId, { done: [...done, step], undone: undone.slice(0, -1) });
-    for (const each of step.forward) await change(each);
+    if (step !== undefined) await changeWith(handInId, step.forward, { done: [...done, step], undone: undone.slice(0, -1) });
   });

@@ -6,25 +6,34 @@ import { setDown, sourceOfPage, type PageSource } from '../../core/handIn/operat
 import type { Paper } from '../../core/pdf/paperSize';
 import { changedFields, turnRecipe, type Recipe } from '../../core/recipe/recipe';
 import type { Change, StoredOriginal } from '../storage/localDatabase';
-import { change } from './handInStore';
-import { perform, remember } from './historyStore';
+import { change, changeAll, useHandInStore } from './handInStore';
+import { perform, record } from './historyStore';
+import { changeProfile, useProfileStore } from './profileStore';
+import { useOfficeStore } from '../office/officeStore';
+import type { NamePattern } from '../../core/naming/namePattern';
 
 /** What a person does with a hand-in and its pages: each a step that can be taken back. */
 
 export async function createHandIn(title: string): Promise<string> {
   const handInId = nanoid();
-  await change({ kind: 'createHandIn', handInId, title, paper: 'auto' });
+  const { paper, name } = useProfileStore.getState();
+  await changeAll([
+    { kind: 'createHandIn', handInId, title, paper },
+    ...(name === null ? [] : [{ kind: 'changeHandIn', handInId, binding: { ...PLAIN_BINDING, name } } as const]),
+  ]);
   return handInId;
 }
 
 /** Begins with an assignment: its title, its limit and its name for the file. */
 export async function createHandInFor(assignment: Assignment): Promise<string> {
   const handInId = await createHandIn(assignment.title);
-  await change({ kind: 'changeHandIn', handInId, assignmentId: assignment.id, binding: rulesOf(assignment, PLAIN_BINDING) });
+  const { binding } = useHandInStore.getState().handIns[handInId]!;
+  await change({ kind: 'changeHandIn', handInId, assignmentId: assignment.id, binding: rulesOf(assignment, binding) });
   return handInId;
 }
 
-const rulesOf = ({ maxBytes, name }: Assignment, binding: BindSettings): BindSettings => ({ ...binding, maxBytes, name });
+/** The office's own convention, else what this person uses for the course, else what the hand-in had. */
+const rulesOf = ({ maxBytes, name, courseCode }: Assignment, binding: BindSettings): BindSettings => ({ ...binding, maxBytes, name: name ?? useProfileStore.getState().courseNames[courseCode] ?? binding.name });
 
 /** Hands it in for an assignment, whose rules it takes over; null takes it off. */
 export function attachTo(handIn: HandIn, assignment: Assignment | null): Promise<void> {
@@ -38,6 +47,13 @@ export const renameHandIn = ({ id: handInId, title: before }: HandIn, title: str
 
 export const setPaper = ({ id: handInId, paper: before }: HandIn, paper: Paper): Promise<void> =>
   perform(handInId, 'the paper', [{ kind: 'changeHandIn', handInId, paper }], [{ kind: 'changeHandIn', handInId, paper: before }]);
+
+/** Sets how its file is named; for a course the same is used the next time. */
+export function setNaming(handIn: HandIn, name: NamePattern | null): Promise<void> {
+  const course = useOfficeStore.getState().assignments.find(({ id }) => id === handIn.assignmentId)?.courseCode;
+  if (course !== undefined && name !== null) void changeProfile({ courseNames: { ...useProfileStore.getState().courseNames, [course]: name } });
+  return setBinding(handIn, { name }, 'the name’s convention');
+}
 
 /** Changes how it is bound; naming each step, so that it can be taken back. */
 export const setBinding = ({ id: handInId, binding: before }: HandIn, changes: Partial<BindSettings>, label: string): Promise<void> =>
@@ -70,9 +86,9 @@ export const turnPages = (handIn: HandIn, pages: readonly Page[], turns: 1 | 2 |
 /** Adds a page, and can take it out again. Pages of one group are one step. */
 export async function addPage(handInId: string, pageId: string, source: PageSource, original: StoredOriginal, options: { readonly afterPageId?: string; readonly group?: string }): Promise<void> {
   const { afterPageId, group } = options;
-  await change({ kind: 'addPage', handInId, pageId, ...source, ...(afterPageId === undefined ? {} : { afterPageId }) }, original);
+  const step = { label: group === undefined ? 'adding a page' : 'adding pages', ...(group === undefined ? {} : { group }) };
   // doing it again finds the page still there, only taken out
-  await remember(handInId, { label: group === undefined ? 'adding a page' : 'adding pages', forward: [{ kind: 'restorePage', handInId, pageId }], inverse: [{ kind: 'removePage', handInId, pageId }], ...(group === undefined ? {} : { group }) });
+  await record(handInId, [{ kind: 'addPage', handInId, pageId, ...source, ...(afterPageId === undefined ? {} : { afterPageId }) }], { ...step, forward: [{ kind: 'restorePage', handInId, pageId }], inverse: [{ kind: 'removePage', handInId, pageId }] }, original);
 }
 
 /** Puts another shot in a page's place. */
@@ -138,8 +154,8 @@ export function sortByTimeTaken(handIn: HandIn): Promise<void> {
 /** Lays a copy of each page behind it. */
 export async function duplicatePages(handIn: HandIn, pages: readonly Page[]): Promise<void> {
   const copies = pages.map((page) => ({ page, id: nanoid() }));
-  for (const { page, id: pageId } of copies) await change({ kind: 'addPage', handInId: handIn.id, pageId, ...sourceOfPage(page), afterPageId: page.id });
-  await remember(handIn.id, {
+  const changes: Change[] = copies.map(({ page, id: pageId }) => ({ kind: 'addPage', handInId: handIn.id, pageId, ...sourceOfPage(page), afterPageId: page.id }));
+  await record(handIn.id, changes, {
     label: pages.length === 1 ? 'copying a page' : `copying ${pages.length} pages`,
     forward: copies.map(({ id: pageId }) => ({ kind: 'restorePage', handInId: handIn.id, pageId })),
     inverse: copies.map(({ id: pageId }) => ({ kind: 'removePage', handInId: handIn.id, pageId })),
@@ -149,11 +165,10 @@ export async function duplicatePages(handIn: HandIn, pages: readonly Page[]): Pr
 /** Lays copies of pages at the end of another hand-in, and takes them out of this one where they are to move. */
 export async function sendPages(from: HandIn, pages: readonly Page[], toId: string, keepHere: boolean): Promise<void> {
   const copies = pages.map((page) => ({ page, id: nanoid() }));
-  for (const { page, id: pageId } of copies) await change({ kind: 'addPage', handInId: toId, pageId, ...sourceOfPage(page) });
+  const added: Change[] = copies.map(({ page, id: pageId }) => ({ kind: 'addPage', handInId: toId, pageId, ...sourceOfPage(page) }));
   const there = (kind: 'restorePage' | 'removePage'): Change[] => copies.map(({ id: pageId }) => ({ kind, handInId: toId, pageId }));
   const here = (kind: 'restorePage' | 'removePage'): Change[] => (keepHere ? [] : pages.map(({ id: pageId }) => ({ kind, handInId: from.id, pageId })));
-  for (const each of here('removePage')) await change(each);
-  await remember(from.id, {
+  await record(from.id, [...added, ...here('removePage')], {
     label: `${keepHere ? 'copying' : 'moving'} ${pages.length === 1 ? 'a page' : `${pages.length} pages`} to another hand-in`,
     forward: [...there('restorePage'), ...here('removePage')],
     inverse: [...there('removePage'), ...here('restorePage')],

@@ -21,6 +21,12 @@ const LONGEST_PAUSE_MS = 20_000;
 /** A fault of the line or the server passes by itself; anything else is the item's own. */
 const passes = (error: unknown): boolean => !(error instanceof FotoplanError) || error.code === 'OFFLINE' || error.code === 'INTERNAL' || error.code === 'HASH_MISMATCH';
 
+/** One tab at a time, where the browser can tell: two would only send everything twice. */
+async function alone(work: () => Promise<void>): Promise<void> {
+  const locks = (globalThis.navigator as Navigator | undefined)?.locks;
+  await (locks === undefined ? work() : locks.request('fotoplan-outbox', work));
+}
+
 /**
  * Sends the outbox in order, one item at a time; an item leaves only when the server has acknowledged it, and the server
  * applies each once, so a lost answer costs nothing but a repeat. A refused item is set aside and reported: the rest goes on.
@@ -38,8 +44,14 @@ export function createSyncLoop(db: LocalDatabase, api: ApiClient, report: (state
       const original = await db.get('originals', item.originalId);
       return original === undefined ? undefined : api.sendOriginal(original.id, original.blob);
     }
+    if (item.kind === 'profile') {
+      const profile = await db.get('profile', 'own');
+      return profile === undefined ? undefined : api.sendProfile(profile);
+    }
     const file = await db.get('boundFiles', item.handInId);
-    if (file !== undefined) await api.sendBoundFile(item.handInId, { ...file, pages: file.pageBytes.length });
+    if (file === undefined) return;
+    const { madeFrom, pageBytes, codings } = file;
+    await api.sendBoundFile(item.handInId, { ...file, pages: pageBytes.length, facts: { madeFrom, pageBytes, codings } });
   };
 
   const drain = async (): Promise<void> => {
@@ -74,7 +86,7 @@ export function createSyncLoop(db: LocalDatabase, api: ApiClient, report: (state
     }
     running = true;
     clearTimeout(timer);
-    void drain()
+    void alone(drain)
       .catch((error: unknown) => report({ waiting: 1, connection: 'down', problem: error instanceof Error ? error.message : String(error) }))
       .finally(() => {
         running = false;

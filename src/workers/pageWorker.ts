@@ -11,7 +11,7 @@ import { measurePdf } from '../../core/pdf/openPdf';
 import { A4_LONG_SIDE_MM, CARD_LONG_SIDE_MM } from '../../core/pdf/paperSize';
 import { checkPhotoFile, uprightSize } from '../../core/photo/checkPhotoFile';
 import { fuseFrames } from '../../core/fuse/fuseFrames';
-import { inspectShot } from '../../core/quality/inspectShot';
+import { inspectShot, type ShotVerdict } from '../../core/quality/inspectShot';
 import { fitLongSide } from '../../core/raster/resizeByArea';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { applyFinish } from '../../core/finish/applyFinish';
@@ -25,7 +25,7 @@ import { CHECK_EDGES_BELOW, type Recipe } from '../../core/recipe/recipe';
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodeBlob } from '../../platform/browser/decodeBlob';
 import { encodeJpeg, encodePng } from '../../platform/browser/encodePicture';
-import type { AssembleRequest, AssembleResult, CheckRequest, CheckResult, CodeRequest, FactsRequest, FactsResult, FindRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, PictureRequest, RenderRequest, ToWorker } from './pageWorkerProtocol';
+import type { AssembleRequest, AssembleResult, CheckRequest, CheckResult, CodeRequest, FactsRequest, FactsResult, FindRequest, InspectRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, PictureRequest, RenderRequest, ToWorker } from './pageWorkerProtocol';
 
 const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker): void };
 
@@ -69,13 +69,14 @@ async function check({ blob, fileName }: CheckRequest): Promise<CheckResult> {
 
 async function find({ original: { blob, fileName, pdfPage }, finish, pageKind }: FindRequest): Promise<FindResult> {
   const photo = await decodeBlob(blob, fileName, pdfPage);
-  const longSideMm = pageKind === 'card' ? CARD_LONG_SIDE_MM : A4_LONG_SIDE_MM;
-  const pages = startRecipes(photo, finish, pageKind).map((recipe) => {
-    const { corners, confidence } = recipe.outline;
-    return { recipe, verdict: inspectShot(photo, corners, { wholePicture: confidence < CHECK_EDGES_BELOW, longSideMm }) };
-  });
+  const pages = startRecipes(photo, finish, pageKind).map((recipe) => ({ recipe, verdict: verdictOn(photo, recipe) }));
   return { width: photo.width, height: photo.height, pages };
 }
+
+const verdictOn = (photo: PixelImage, { outline: { corners, confidence }, kind }: Recipe): ShotVerdict =>
+  inspectShot(photo, corners, { wholePicture: confidence < CHECK_EDGES_BELOW, longSideMm: kind === 'card' ? CARD_LONG_SIDE_MM : A4_LONG_SIDE_MM });
+
+const inspect = async ({ original: { blob, fileName, pdfPage }, recipe }: InspectRequest): Promise<ShotVerdict> => verdictOn(await decodeBlob(blob, fileName, pdfPage), recipe);
 
 async function outlines({ original }: OutlinesRequest): Promise<OutlinesResult> {
   const { image, factor } = await previewOf(original);
@@ -193,6 +194,8 @@ async function answer(request: PageRequest): Promise<PageResult> {
       return picture(request);
     case 'find':
       return find(request);
+    case 'inspect':
+      return inspect(request);
     case 'outlines':
       return outlines(request);
     case 'facts':

@@ -55,6 +55,13 @@ export interface FindResult {
   readonly pages: readonly { readonly recipe: Recipe; readonly verdict: ShotVerdict }[];
 }
 
+/** Look once more at the shot of a page whose paper is known: another screen found it, or it came with the demo. */
+export interface InspectRequest {
+  readonly kind: 'inspect';
+  readonly original: OriginalSource;
+  readonly recipe: Recipe;
+}
+
 /** What could be the paper's outline, for the edges tool; found in the preview, which is quick. */
 export interface OutlinesRequest {
   readonly kind: 'outlines';
@@ -145,6 +152,7 @@ export interface PageWork {
   check: { request: CheckRequest; result: CheckResult };
   render: { request: RenderRequest; result: { readonly picture: Blob; readonly width: number; readonly height: number } };
   find: { request: FindRequest; result: FindResult };
+  inspect: { request: InspectRequest; result: ShotVerdict };
   outlines: { request: OutlinesRequest; result: OutlinesResult };
   facts: { request: FactsRequest; result: FactsResult };
   look: { request: LookRequest; result: LookResult };

@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
-import { HandInScreen } from '../../../src/screens/HandInScreen';
+import { LaterScreen } from '../../../src/screens/LaterScreen';
 
 export default function HandInRoute() {
   const { handInId } = useLocalSearchParams<{ handInId: string }>();
-  return <HandInScreen handInId={handInId} />;
+  return <LaterScreen screen="handIn" handInId={handInId} />;
 }

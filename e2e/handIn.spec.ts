@@ -1,0 +1,168 @@
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { expect, test, type Browser, type Page } from '@playwright/test';
+import type { Weather } from '../contract/officeBodies';
+import { photoNamed } from './photos';
+import { addPhotos, allSaved, tiles } from './steps';
+
+/* One file, one worker: what the office's weather does, it does to all who look at it. */
+test.describe.configure({ mode: 'serial' });
+
+const NAME = /Tolvanen-Adeyemi_SP-20417_Set4\.pdf/;
+const setWeather = (page: Page, weather: Weather) => page.request.post('/office/api/weather', { data: { weather } });
+
+/** From the assignment on the desk through photos to a file that may be handed in. */
+async function readySet4(page: Page, photos: readonly string[]): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('link', { name: /^Set 4/ }).click();
+  // one that others have begun on the demo's photos is left alone: this one starts bare and is attached
+  await page.getByRole('link', { name: 'Desk' }).or(page.getByRole('button', { name: 'Desk' })).first().click();
+  await page.getByRole('button', { name: 'Start a new hand-in' }).click();
+  await addPhotos(page, [...photos]);
+  await expect(tiles(page)).toHaveCount(photos.length, { timeout: 60_000 });
+  await allSaved(page);
+  await page.getByRole('link', { name: /^Hand in/ }).click();
+  await page.getByRole('button', { name: /^Set 4: heights/ }).click();
+  await page.getByRole('textbox', { name: 'Section (A to D)' }).fill('B');
+}
+
+async function bindAndCheck(page: Page): Promise<void> {
+  await expect(page.getByText(/still being looked at/)).toHaveCount(0, { timeout: 90_000 });
+  await page.getByRole('link', { name: /^Bind/ }).click();
+  await page.getByRole('button', { name: /^Bind \d pages?( again)?$/ }).click();
+  await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 120_000 });
+  await page.getByRole('button', { name: 'On to handing in' }).click();
+  const doubts = page.getByRole('button', { name: /^It is right so/ });
+  await expect(page.getByText(/bound yet|since the file was bound/)).toHaveCount(0);
+  await page.waitForTimeout(9000); // the order and the shots have been looked at by then
+  for (let i = 0; i < 12 && (await doubts.count()) > 0; i++) await doubts.first().click();
+  await expect(page.getByRole('heading', { name: 'Ready' })).toBeVisible();
+}
+
+async function fileAtOffice(page: Page): Promise<Buffer> {
+  const { receipts } = (await (await page.request.get('/office/api/submissions')).json()) as { receipts: { submissionId: string; assignmentId: string; withdrawn: boolean }[] };
+  const newest = receipts.find(({ assignmentId, withdrawn }) => assignmentId === 'tides-set-4' && !withdrawn)!;
+  return (await page.request.get(`/office/api/submissions/${newest.submissionId}/file`)).body();
+}
+const pagesIn = (file: Buffer): number => {
+  writeFileSync('test-results/handed-in.pdf', file);
+  execFileSync('qpdf', ['--check', 'test-results/handed-in.pdf']);
+  return Number(/Pages:\s+(\d+)/.exec(execFileSync('pdfinfo', ['test-results/handed-in.pdf']).toString())![1]);
+};
+
+async function asReader(browser: Browser): Promise<Page> {
+  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  await page.goto('/office');
+  await page.getByLabel('Student or staff number').fill('ST-0112');
+  await page.getByLabel('PIN').fill('0112');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('heading', { name: 'Handed in' })).toBeVisible();
+  return page;
+}
+
+test('from the assignment through photos to a receipt; the reader sees the pages; once more with a page added', async ({ page, browser }) => {
+  test.setTimeout(420_000);
+  await setWeather(page, 'calm');
+  await readySet4(page, [photoNamed('tides-1'), photoNamed('tides-2')]);
+  await bindAndCheck(page);
+  await expect(page.getByTestId('said-before')).toHaveText(/Tolvanen-Adeyemi_SP-20417_Set4\.pdf, PDF, 2 pages, .*as the work of Mira Tolvanen-Adeyemi, SP-20417/);
+  await page.getByRole('textbox', { name: /A word to the reader/ }).fill('Question 6 is on page 2.');
+  await page.getByRole('button', { name: 'Hand it in', exact: true }).click();
+  await expect(page.getByRole('heading', { name: /^Receipt SP-/ }).first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(NAME).first()).toBeVisible();
+  expect(pagesIn(await fileAtOffice(page))).toBe(2);
+
+  const reader = await asReader(browser);
+  await reader.getByRole('link', { name: NAME }).first().click();
+  await expect(reader.locator('#pages[data-ready]')).toBeVisible({ timeout: 30_000 });
+  await expect(reader.getByRole('img', { name: 'Page 2 of 2' })).toBeVisible();
+  await expect(reader.getByText('Question 6 is on page 2.')).toBeVisible();
+  await reader.getByLabel('Page (0 for the whole)').fill('1');
+  await reader.getByLabel('Note').fill('A sheet is missing?');
+  await reader.getByRole('button', { name: 'Send the note' }).click();
+
+  await page.reload();
+  await expect(page.getByText('Page 1: A sheet is missing?').first()).toBeVisible();
+  await page.getByRole('link', { name: /^Pages/ }).click();
+  await addPhotos(page, [photoNamed('tides-3')]);
+  await expect(tiles(page)).toHaveCount(3, { timeout: 60_000 });
+  await page.getByRole('link', { name: /^Hand in/ }).click();
+  await bindAndCheck(page);
+  await page.getByRole('button', { name: 'Hand it in again' }).click();
+  await expect(page.getByText(/^Since attempt \d+: 1 page more/)).toBeVisible({ timeout: 30_000 });
+  expect(pagesIn(await fileAtOffice(page))).toBe(3);
+  await reader.context().close();
+});
+
+test('a broken line, a slow office and a refusal lose nothing and send nothing twice', async ({ page }) => {
+  test.setTimeout(300_000);
+  await setWeather(page, 'calm');
+  await readySet4(page, [photoNamed('tides-1')]);
+  await bindAndCheck(page);
+  const count = async (): Promise<number> => ((await (await page.request.get('/office/api/submissions')).json()) as { receipts: unknown[] }).receipts.length;
+  const before = await count();
+  const send = page.getByRole('button', { name: /^Hand it in( again)?$/ });
+
+  await setWeather(page, 'refusing');
+  await send.click();
+  await expect(page.getByText(/Yours is not lost/)).toBeVisible({ timeout: 30_000 });
+  await setWeather(page, 'down');
+  await send.click();
+  await expect(page.getByText(/does not answer|cannot be reached/)).toBeVisible({ timeout: 60_000 });
+  expect(await page.getByRole('heading', { name: 'Ready' }).isVisible()).toBe(true);
+
+  await setWeather(page, 'dropping');
+  await send.click();
+  await expect(page.getByText('This very file has been received.')).toBeVisible({ timeout: 60_000 });
+  await setWeather(page, 'slow');
+  expect(await count()).toBe(before + 1);
+  // the very same again is asked about first
+  await expect(page.getByText('This very file was handed in already.')).toBeVisible();
+  await page.getByRole('button', { name: /^Withdraw receipt/ }).first().click();
+  await expect(page.getByText('Withdrawn').first()).toBeVisible();
+  await setWeather(page, 'calm');
+});
+
+test('the wrong account is pointed out; mail and locker take the file itself', async ({ page }) => {
+  test.setTimeout(300_000);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Ready check of Plate 2: bowline and sheet bend' }).click();
+  await expect(page.getByText(/One PDF, .* fits the 1 MB limit/)).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Sign out at the course office' }).click();
+  await expect(page.getByText('You are not signed in at the course office.')).toBeVisible();
+  const signIn = async (number: string, pin: string): Promise<void> => {
+    await page.getByRole('textbox', { name: 'Student number' }).fill(number);
+    await page.getByRole('textbox', { name: 'PIN' }).fill(pin);
+    await page.getByRole('button', { name: 'Sign in', exact: true }).last().click();
+  };
+  await signIn('SP-20388', '9999');
+  await expect(page.getByText('Number and PIN do not belong together', { exact: false })).toBeVisible();
+  await signIn('SP-20388', '2038');
+  await expect(page.getByText('This would go in as Jonas Hallqvist-Oduya, SP-20388.')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Mail', exact: true }).click();
+  await signIn('SP-20417', '2041');
+  await page.getByRole('textbox', { name: 'To', exact: true }).fill('the office');
+  await page.getByRole('button', { name: 'Send the mail' }).click();
+  await expect(page.getByText('Write one mail address', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'To myself' }).click();
+  await page.getByRole('button', { name: 'Send the mail' }).click();
+  await expect(page.getByText(/^Sent to sp-20417@skerrypoint.example with .*\.pdf, PDF/)).toBeVisible({ timeout: 30_000 });
+  const { messages } = (await (await page.request.get('/post/api/messages')).json()) as { messages: { id: string }[] };
+  expect((await (await page.request.get(`/post/api/messages/${messages[0]!.id}/attachment`)).body()).subarray(0, 5).toString()).toBe('%PDF-');
+
+  await page.getByRole('button', { name: 'Locker', exact: true }).click();
+  await signIn('SP-20417', '2041');
+  await page.getByRole('button', { name: 'Open the folder Ropework Drawing' }).click();
+  await page.getByRole('button', { name: 'New folder here' }).click();
+  const folder = `Plates ${Date.now() % 100_000}`;
+  await page.getByRole('textbox', { name: 'Name of the new folder' }).fill(folder);
+  await page.getByRole('button', { name: 'Make the folder' }).click();
+  await expect(page.getByText(`Ropework Drawing / ${folder}`)).toBeVisible();
+  await page.getByRole('button', { name: 'Put it into this folder' }).click();
+  await expect(page.getByText(/^Saved: /)).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Put it into this folder' }).click();
+  await expect(page.getByText(/There is a file called/)).toBeVisible();
+  await page.getByRole('button', { name: 'Keep both' }).click();
+  await expect(page.getByText(/^Saved: .* \(2\)\.pdf/)).toBeVisible({ timeout: 30_000 });
+});

@@ -1,0 +1,88 @@
+// What Expo's export leaves to do: icons and manifest for installing, the service worker, and scripts packed as small as they get.
+import { copyFile, readFile, readdir, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { promisify } from 'node:util';
+import { brotliCompress, constants } from 'node:zlib';
+import sharp from 'sharp';
+import { generateSW } from 'workbox-build';
+
+const pack = promisify(brotliCompress);
+
+const ICONS = [
+  { name: 'icon-192.png', size: 192 },
+  { name: 'icon-512.png', size: 512 },
+  // room around it for systems that cut a shape of their own
+  { name: 'icon-maskable-512.png', size: 512, inset: 64 },
+  { name: 'apple-touch-icon.png', size: 180, inset: 12 },
+];
+const PAPER = '#F5F1E8';
+
+async function icons(folder) {
+  for (const { name, size, inset = 0 } of ICONS) {
+    const inner = await sharp('assets/mark.svg', { density: 600 }).resize(size - 2 * inset).png().toBuffer();
+    const ground = inset > 0 ? PAPER : { r: 0, g: 0, b: 0, alpha: 0 };
+    await sharp({ create: { width: size, height: size, channels: 4, background: ground } }).composite([{ input: inner }]).png().toFile(path.join(folder, name));
+  }
+  await copyFile('assets/mark.svg', path.join(folder, 'mark.svg'));
+}
+
+async function manifest(folder) {
+  const icon = (name, purpose) => ({ src: `/${name}`, sizes: /\d+/.exec(name)[0].replace(/.*/, '$&x$&'), type: 'image/png', purpose });
+  const text = {
+    id: '/',
+    name: 'Fotoplan',
+    short_name: 'Fotoplan',
+    description: 'Photographs of paper pages in, one compact PDF out.',
+    start_url: '/',
+    display: 'standalone',
+    background_color: PAPER,
+    theme_color: PAPER,
+    icons: [icon('icon-192.png', 'any'), icon('icon-512.png', 'any'), icon('icon-maskable-512.png', 'maskable')],
+  };
+  await writeFile(path.join(folder, 'manifest.webmanifest'), JSON.stringify(text));
+  const page = path.join(folder, 'index.html');
+  const html = await readFile(page, 'utf8');
+  if (html.includes('manifest.webmanifest')) return;
+  const head = `<link rel="manifest" href="/manifest.webmanifest"><link rel="icon" href="/mark.svg" type="image/svg+xml"><link rel="apple-touch-icon" href="/apple-touch-icon.png"><meta name="theme-color" content="${PAPER}">`;
+  await writeFile(page, html.replace('</head>', `${head}</head>`));
+}
+
+/** Everything the app is made of is kept on the device at the first visit; what only some need, when it was needed once. */
+async function serviceWorker(folder) {
+  const { warnings } = await generateSW({
+    globDirectory: folder,
+    globIgnores: ['sw.js', '**/*.br'], // by default everything of node_modules, from where the fonts come
+    globPatterns: ['index.html', 'manifest.webmanifest', '*.{svg,png,ico}', '_expo/**/*.{js,css}', 'assets/**/*.{ttf,png}'],
+    swDest: path.join(folder, 'sw.js'),
+    maximumFileSizeToCacheInBytes: 8e6,
+    dontCacheBustURLsMatching: /[.-][0-9a-f]{16,}\./,
+    navigateFallback: '/index.html',
+    navigateFallbackDenylist: [/^\/(api|office|locker|post|practice|practice-table|workers|reading)(\/|$)/],
+    inlineWorkboxRuntime: true,
+    sourcemap: false,
+    // a page that is open goes on with the code it began with
+    skipWaiting: false,
+    clientsClaim: true,
+    cleanupOutdatedCaches: true,
+    runtimeCaching: [
+      { urlPattern: /\/(workers|reading)\//, handler: 'StaleWhileRevalidate', options: { cacheName: 'fotoplan-tools' } },
+      { urlPattern: /\/practice(-table)?\//, handler: 'CacheFirst', options: { cacheName: 'fotoplan-practice', expiration: { maxEntries: 40 } } },
+    ],
+  });
+  for (const warning of warnings) console.warn(warning);
+}
+
+async function packed(folder) {
+  const names = (await readdir(folder, { recursive: true })).filter((name) => /\.(js|css)$/.test(name) && name !== 'sw.js');
+  await Promise.all(names.map(async (name) => {
+    const file = path.join(folder, name);
+    await writeFile(`${file}.br`, await pack(await readFile(file), { params: { [constants.BROTLI_PARAM_QUALITY]: constants.BROTLI_MAX_QUALITY } }));
+  }));
+}
+
+export async function finishWebBuild(folder) {
+  await icons(folder);
+  await manifest(folder);
+  await serviceWorker(folder);
+  await packed(folder);
+}

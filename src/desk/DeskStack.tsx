@@ -1,0 +1,61 @@
+import { Link, useRouter } from 'expo-router';
+import { Pressable, View } from 'react-native';
+import { boundPages } from '../../core/handIn/handIn';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { PaperPicture } from '../components/PaperPicture';
+import { Words } from '../components/Words';
+import { dueTime } from '../format/dueTime';
+import { createHandInFor } from '../stores/pageActions';
+import { whatLacks, type DeskRow } from './deskRows';
+
+const MOST_SHEETS_DRAWN = 8;
+
+/** A hand-in as a stack of paper, as thick as it has pages, with its due tag and what it still lacks; or the place where one will lie. */
+export function DeskStack({ row, nowMs }: { readonly row: DeskRow; readonly nowMs: number }) {
+  const router = useRouter();
+  const { handIn, assignment, receipt } = row;
+  const pages = handIn === null ? [] : boundPages(handIn);
+  const count = pages.length === 1 ? '1 page' : `${pages.length} pages`;
+  const first = pages[0];
+  const lack = whatLacks(row);
+  const due = assignment === null || receipt !== null ? null : dueTime(assignment.dueMs, nowMs);
+  const title = handIn?.title ?? assignment?.title ?? '';
+  const inside = (
+    <>
+      <View className="h-[112px] w-[84px]" aria-hidden>
+        {Array.from({ length: Math.min(MOST_SHEETS_DRAWN, Math.max(0, pages.length - 1)) }, (_, i) => (
+          <View key={i} className="absolute h-full w-full border border-rule-faint bg-paper" style={{ left: (i + 1) * 2, top: (i + 1) * 2, zIndex: -i }} />
+        ))}
+        {first === undefined ? <View className="h-full w-full border border-dashed border-rule" /> : <PaperPicture page={first} longSidePx={360} label="" />}
+      </View>
+      <View className="flex-1 justify-center gap-1">
+        {assignment === null ? null : <Words as="soft">{assignment.course}</Words>}
+        <Words as="head" numberOfLines={2}>{title}</Words>
+        {due === null ? null : <Words as="small" className="tabular-nums">{`${due.left}, ${due.exact}`}</Words>}
+        {handIn === null ? null : <Words as="small" className="tabular-nums">{count}</Words>}
+        <Flag kind={lack.kind}>{lack.says}</Flag>
+      </View>
+    </>
+  );
+  if (handIn === null) {
+    return (
+      <View className="rounded border border-dashed border-rule p-3">
+        <View className="flex-row gap-4">{inside}</View>
+        <View className="items-start pt-3"><Action label="Start it" spoken={`Start ${title}`} onPress={() => void createHandInFor(assignment!).then((id) => router.push(`/hand-in/${id}`))} /></View>
+      </View>
+    );
+  }
+  return (
+    <View className="rounded border border-rule-faint bg-sheet">
+      <Link href={`/hand-in/${handIn.id}`} asChild>
+        <Pressable aria-label={`${title}, ${count}, ${lack.says}`} className="flex-row gap-4 p-3 active:bg-beet-tint">{inside}</Pressable>
+      </Link>
+      {assignment === null ? null : (
+        <View className="items-start px-3 pb-3">
+          <Action label={receipt === null ? 'Ready check' : 'Receipt'} spoken={`${receipt === null ? 'Ready check' : 'Receipt'} of ${title}`} onPress={() => router.push(`/hand-in/${handIn.id}/hand-in`)} />
+        </View>
+      )}
+    </View>
+  );
+}

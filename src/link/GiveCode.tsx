@@ -1,0 +1,48 @@
+import { lazy, Suspense, useState } from 'react';
+import { View } from 'react-native';
+import type { LinkCodeView } from '../../contract/views';
+import { FotoplanError } from '../../core/errors';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { Words } from '../components/Words';
+import { useNow } from '../format/useNow';
+import { services } from '../stores/services';
+
+const QrCode = lazy(() => import('./QrCode').then((module) => ({ default: module.QrCode })));
+const QR_PX = 208;
+
+/** A code for another screen: to be photographed, or read out and typed. */
+export function GiveCode() {
+  const now = useNow();
+  const [code, setCode] = useState<LinkCodeView | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const ask = async (): Promise<void> => {
+    setProblem(null);
+    try {
+      setCode(await (await services()).api.linkCode());
+    } catch (error) {
+      setProblem(error instanceof FotoplanError ? error.message : 'No code could be made. Try again.');
+    }
+  };
+  const over = code !== null && now > code.expiresAtMs;
+  return (
+    <View className="gap-3">
+      <Words as="head">Open this work on another screen</Words>
+      {code === null || over ? (
+        <>
+          <Words as="soft">{over ? 'The code is too old now. Make a new one.' : 'A code is good for five minutes and for one screen. Both then show the same hand-ins, and what one shoots turns up on the other.'}</Words>
+          <View className="items-start"><Action label={over ? 'Make a new code' : 'Make a code'} onPress={() => void ask()} /></View>
+        </>
+      ) : (
+        <View className="items-start gap-3">
+          <View style={{ width: QR_PX, height: QR_PX }} className="bg-white">
+            <Suspense fallback={null}><QrCode sizePx={QR_PX} text={`${window.location.origin}/link?code=${code.code}`} label="QR code that opens the link on another screen" /></Suspense>
+          </View>
+          <Words>{`Point the other screen’s camera at it, or open ${window.location.host}/link there and type`}</Words>
+          <Words as="title" testID="link-code" className="tabular-nums tracking-widest">{code.code}</Words>
+        </View>
+      )}
+      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+    </View>
+  );
+}

@@ -1,0 +1,39 @@
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+import type { ScreenView } from '../../contract/views';
+import { Action } from '../components/Action';
+import { Words } from '../components/Words';
+import { useLiveStore } from '../stores/liveStore';
+import { services } from '../stores/services';
+
+/** The screens that show this work, and the way to end each link. */
+export function LinkedScreens() {
+  const changed = useLiveStore((s) => s.screensChanged);
+  const [screens, setScreens] = useState<readonly ScreenView[]>([]);
+  const [cut, setCut] = useState(0);
+  useEffect(() => {
+    void services().then(({ api }) => api.screens().then(setScreens, () => undefined));
+  }, [changed, cut]);
+  const cutOff = async (id: string): Promise<void> => {
+    await (await services()).api.cutOff(id).catch(() => undefined);
+    setCut((n) => n + 1);
+  };
+  return (
+    <View className="gap-2">
+      <Words as="head">Linked screens</Words>
+      <View role="list" aria-label="Linked screens" className="gap-1">
+        {screens.map(({ id, kind, linkedAtMs, seenAtMs, thisOne }) => (
+          <View key={id} role="listitem" className="flex-row items-center justify-between gap-2 rounded border border-rule-faint bg-sheet px-3 py-1">
+            <View className="flex-1">
+              <Words as="strong">{thisOne ? `${kind}, this one` : kind}</Words>
+              <Words as="soft">{`Since ${when(linkedAtMs)}${thisOne ? '' : `, last here ${when(seenAtMs)}`}`}</Words>
+            </View>
+            {thisOne ? null : <Action kind="quiet" label="Cut off" spoken={`Cut off the ${kind.toLowerCase()} linked ${when(linkedAtMs)}`} onPress={() => void cutOff(id)} />}
+          </View>
+        ))}
+      </View>
+    </View>
+  );
+}
+
+const when = (ms: number): string => new Date(ms).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });

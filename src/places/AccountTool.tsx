@@ -1,0 +1,58 @@
+import { classValidatorResolver } from '@hookform/resolvers/class-validator';
+import { useEffect, useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { View } from 'react-native';
+import { SignInBody } from '../../contract/officeBodies';
+import { FotoplanError } from '../../core/errors';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { FormField } from '../components/FormField';
+import { Words } from '../components/Words';
+import { refreshOffice } from '../office/officeStore';
+import { refreshAccount, signIn, signOut, useAccountStore } from './accountStore';
+import { SERVICE_NAMES, type CollegeService } from './collegeClient';
+
+const ACTS: Readonly<Record<CollegeService, string>> = { office: 'Goes in as', locker: 'The locker of', post: 'Sent by' };
+
+/** Whose account at a service it goes in under; signing in where nobody is. */
+export function AccountTool({ service }: { readonly service: CollegeService }) {
+  const account = useAccountStore((s) => s.accounts[service]);
+  useEffect(() => {
+    // away: what was known before is still shown
+    refreshAccount(service).catch(() => undefined);
+  }, [service]);
+  const leave = (): void => void signOut(service).then(refreshOffice, () => undefined);
+  return (
+    <View nativeID={`account-${service}`}>
+      {account === null ? (
+        <SignIn service={service} />
+      ) : (
+        <View className="flex-row flex-wrap items-center justify-between gap-2">
+          <Words className="shrink">{`${ACTS[service]} ${account.first} ${account.family}, ${account.number}`}</Words>
+          <Action kind="quiet" label="Sign out" spoken={`Sign out at ${SERVICE_NAMES[service]}`} onPress={leave} />
+        </View>
+      )}
+    </View>
+  );
+}
+
+function SignIn({ service }: { readonly service: CollegeService }) {
+  const [problem, setProblem] = useState<string | null>(null);
+  const { control, handleSubmit, formState } = useForm<SignInBody>({ resolver: classValidatorResolver(SignInBody), defaultValues: { number: '', pin: '' } });
+  const enter = handleSubmit(async ({ number, pin }) => {
+    setProblem(null);
+    await signIn(service, number, pin)
+      .then(refreshOffice)
+      .catch((error: unknown) => setProblem(error instanceof FotoplanError ? error.message : 'Nobody answered. Try again.'));
+  });
+  return (
+    <View className="gap-2 rounded border border-rule-faint bg-sheet p-3">
+      <Words as="head">{`Sign in at ${SERVICE_NAMES[service]}`}</Words>
+      <Words as="soft">With your own number and PIN there. In this demo: SP-20417 and 2041.</Words>
+      <FormField control={control} name="number" label="Student number" capitals />
+      <FormField control={control} name="pin" label="PIN" secret />
+      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+      <View className="items-start"><Action label={formState.isSubmitting ? 'Signing in …' : 'Sign in'} disabled={formState.isSubmitting} onPress={() => void enter()} /></View>
+    </View>
+  );
+}

@@ -1,0 +1,104 @@
+import Folder from 'lucide-react-native/icons/folder';
+import FolderUp from 'lucide-react-native/icons/folder-up';
+import { useCallback, useEffect, useState } from 'react';
+import { TextInput, View } from 'react-native';
+import type { LockerFolderView } from '../../contract/placeViews';
+import type { HandIn } from '../../core/handIn/handIn';
+import { FotoplanError } from '../../core/errors';
+import { readableBytes } from '../../core/readableBytes';
+import { Action } from '../components/Action';
+import { FIELD } from '../components/field';
+import { Flag } from '../components/Flag';
+import { Words } from '../components/Words';
+import type { StoredBoundFile } from '../storage/localDatabase';
+import { useAccountStore } from './accountStore';
+import { AccountTool } from './AccountTool';
+import { folderKey, lockerFolder, makeFolder, rememberFolder, saveToLocker, usePlacesStore } from './placesStore';
+import { SendProgress } from './SendProgress';
+import { IDLE, useSendStore } from './sendStore';
+
+interface LockerToolProps {
+  readonly handIn: HandIn;
+  readonly courseCode: string | null;
+  readonly file: StoredBoundFile;
+  readonly name: string;
+}
+
+/** The locker: a folder chosen, and the file put into it. */
+export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) {
+  const account = useAccountStore((s) => s.accounts.locker);
+  const key = folderKey(handIn, courseCode);
+  const path = usePlacesStore((s) => s.folders[key]) ?? '';
+  const send = useSendStore((s) => s.sends[`${handIn.id} locker`]) ?? IDLE;
+  const [folder, setFolder] = useState<LockerFolderView | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const look = useCallback(async (): Promise<void> => {
+    try {
+      setFolder(await lockerFolder(path));
+      setProblem(null);
+    } catch (error) {
+      const known = error instanceof FotoplanError ? error : null;
+      // a folder that is gone is left, and the top is shown
+      if (known?.code === 'NOT_FOUND' && path !== '') rememberFolder(key, '');
+      else setProblem(known?.message ?? 'The locker could not be opened. Try again.');
+    }
+  }, [path, key]);
+  useEffect(() => {
+    if (account !== null) void look();
+  }, [account, look, send.state]);
+  const save = (onExisting: 'ask' | 'replace' | 'both'): void => void saveToLocker(handIn.id, file, name, path, onExisting);
+  return (
+    <View className="gap-3">
+      <AccountTool service="locker" />
+      {account === null ? null : (
+        <>
+          <Words as="strong">{path === '' ? 'Top of the locker' : path.slice(1).replaceAll('/', ' / ')}</Words>
+          <View role="list" aria-label="In this folder" className="gap-1">
+            {path === '' ? null : <View role="listitem" className="items-start"><Action kind="quiet" icon={FolderUp} label="One up" onPress={() => rememberFolder(key, path.slice(0, path.lastIndexOf('/')))} /></View>}
+            {folder?.folders.map((each) => (
+              <View key={each} role="listitem" className="items-start"><Action kind="quiet" icon={Folder} label={each} spoken={`Open the folder ${each}`} onPress={() => rememberFolder(key, `${path}/${each}`)} /></View>
+            ))}
+            {folder?.files.map((each) => (
+              <View key={each.id} role="listitem" className="px-2 py-1"><Words as="soft" className="break-words">{`${each.name}, PDF, ${readableBytes(each.bytes)}`}</Words></View>
+            ))}
+          </View>
+          <NewFolder onMake={(folderName) => makeFolder(`${path}/${folderName}`).then(() => rememberFolder(key, `${path}/${folderName}`))} />
+          {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+          <SendProgress send={send} service="locker" />
+          {send.state === 'failed' && send.code === 'NAME_TAKEN' ? (
+            <View className="flex-row flex-wrap gap-2">
+              <Action label="Replace it" onPress={() => save('replace')} />
+              <Action label="Keep both" onPress={() => save('both')} />
+            </View>
+          ) : (
+            <View className="items-start"><Action label="Put it into this folder" disabled={send.state === 'sending'} onPress={() => save('ask')} /></View>
+          )}
+        </>
+      )}
+    </View>
+  );
+}
+
+function NewFolder({ onMake }: { readonly onMake: (name: string) => Promise<unknown> }) {
+  const [name, setName] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  if (name === null) return <View className="items-start"><Action kind="quiet" label="New folder here" onPress={() => setName('')} /></View>;
+  const make = async (): Promise<void> => {
+    try {
+      if (name.trim() !== '') await onMake(name.trim());
+      setName(null);
+      setProblem(null);
+    } catch (error) {
+      setProblem(error instanceof FotoplanError ? error.message : 'The folder could not be made. Try again.');
+    }
+  };
+  return (
+    <View className="gap-1">
+      <View className="flex-row gap-2">
+        <TextInput aria-label="Name of the new folder" value={name} onChangeText={setName} onSubmitEditing={() => void make()} maxLength={60} className={`${FIELD} min-w-0 flex-1`} />
+        <Action label="Make it" spoken="Make the folder" onPress={() => void make()} />
+      </View>
+      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+    </View>
+  );
+}

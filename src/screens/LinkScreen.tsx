@@ -1,0 +1,33 @@
+import { useLocalSearchParams, useRouter } from 'expo-router';
+import { useState } from 'react';
+import { ScrollView, View } from 'react-native';
+import { Flag } from '../components/Flag';
+import { NextBar } from '../components/NextBar';
+import { Words } from '../components/Words';
+import { GiveCode } from '../link/GiveCode';
+import { LinkedScreens } from '../link/LinkedScreens';
+import { TakeCode } from '../link/TakeCode';
+
+/** The same work on phone and laptop: a code from one, taken by the other. */
+export function LinkScreen() {
+  const router = useRouter();
+  const { code } = useLocalSearchParams<{ code?: string }>();
+  const [linked, setLinked] = useState(false);
+  const take = <TakeCode code={code ?? ''} onLinked={() => setLinked(true)} />;
+  return (
+    <View className="flex-1 bg-paper">
+      <View role="banner" className="border-b border-rule-faint px-4 py-3">
+        <Words as="title">Phone and laptop</Words>
+        <Words as="soft">The same hand-ins on both, as you go</Words>
+      </View>
+      <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-8 p-4">
+        {linked ? <Flag kind="fine" live>This screen is linked now. Everything is on the desk.</Flag> : null}
+        {code !== undefined && !linked ? take : null}
+        <GiveCode />
+        {code === undefined && !linked ? take : null}
+        <LinkedScreens />
+      </ScrollView>
+      <NextBar label={linked ? 'To the desk' : 'Done'} onPress={() => (linked || !router.canGoBack() ? router.replace('/') : router.back())} />
+    </View>
+  );
+}

@@ -1,0 +1,75 @@
+import { classValidatorResolver } from '@hookform/resolvers/class-validator';
+import { useRouter } from 'expo-router';
+import { useEffect } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
+import { ScrollView, View } from 'react-native';
+import { ProfileBody } from '../../contract/profileBody';
+import { PAPERS } from '../../core/pdf/paperSize';
+import { FIRST_PATTERN, NamePieces } from '../bind/NameTool';
+import { PAPER_NAMES } from '../bind/paperNames';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { FormField } from '../components/FormField';
+import { NextBar } from '../components/NextBar';
+import { Words } from '../components/Words';
+import { LinkedScreens } from '../link/LinkedScreens';
+import { AccountTool } from '../places/AccountTool';
+import { changeProfile, useProfileStore } from '../stores/profileStore';
+
+/** Who hands in, what new work begins with, and the accounts and screens that belong to it. */
+export function ProfileScreen() {
+  const router = useRouter();
+  const profile = useProfileStore();
+  const { control, handleSubmit, setValue, reset, formState } = useForm<ProfileBody>({ resolver: classValidatorResolver(ProfileBody), defaultValues: { ...profile }, mode: 'onBlur' });
+  // another screen may change it, or it arrives only now; what is being written here is left alone
+  useEffect(() => {
+    if (!formState.isDirty) reset({ ...profile });
+  }, [profile, formState.isDirty, reset]);
+  const { paper, name } = useWatch({ control }) as ProfileBody;
+  const keep = handleSubmit(async (written) => {
+    await changeProfile(written);
+    if (router.canGoBack()) router.back();
+    else router.replace('/');
+  });
+  return (
+    <View className="flex-1 bg-paper">
+      <View role="banner" className="border-b border-rule-faint px-4 py-3">
+        <Words as="title">You</Words>
+        <Words as="soft">As your courses want it written; the same on all your screens</Words>
+      </View>
+      <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
+        <View className="gap-3">
+          <FormField control={control} name="first" label="First name" />
+          <FormField control={control} name="family" label="Family name" />
+          <FormField control={control} name="number" label="Student number" capitals />
+        </View>
+        <View className="gap-2">
+          <Words as="head" nativeID="new-paper">Paper of new hand-ins</Words>
+          <View role="group" aria-labelledby="new-paper" className="flex-row flex-wrap gap-2">
+            {PAPERS.map((each) => (
+              <Action key={each} label={PAPER_NAMES[each]} on={each === paper} onPress={() => setValue('paper', each, { shouldDirty: true })} />
+            ))}
+          </View>
+        </View>
+        <View className="gap-2">
+          <Words as="head" nativeID="new-name">Name of new files</Words>
+          <View role="group" aria-labelledby="new-name" className="flex-row flex-wrap gap-2">
+            <Action label="By the title" on={name === null} onPress={() => setValue('name', null, { shouldDirty: true })} />
+            <Action label="By a convention" on={name !== null} onPress={() => name === null && setValue('name', FIRST_PATTERN, { shouldDirty: true })} />
+          </View>
+          {name === null ? null : <NamePieces pattern={name} onChange={(pattern) => setValue('name', pattern, { shouldDirty: true })} />}
+        </View>
+        {Object.keys(formState.errors).length > 0 ? <Flag kind="broken" live>Something above wants another look.</Flag> : null}
+        <View className="gap-3">
+          <Words as="head">Accounts</Words>
+          <AccountTool service="office" />
+          <AccountTool service="locker" />
+          <AccountTool service="post" />
+        </View>
+        <LinkedScreens />
+        <View className="items-start"><Action label="Link another screen" onPress={() => router.push('/link')} /></View>
+      </ScrollView>
+      <NextBar label={formState.isDirty ? 'Keep this' : 'Done'} onPress={() => void keep()} />
+    </View>
+  );
+}
