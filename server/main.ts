@@ -9,6 +9,7 @@ import { createApp } from './createApp';
 import { openDatabase } from './database';
 import { openBlobs } from './blobs/openBlobs';
 import { openCollege } from './college/openCollege';
+import { cleanUp } from './keeping/cleanUp';
 import { lanAddress, selfSigned } from './lan';
 
 const FIRST_PORT = Number(setting('PORT') ?? 4310);
@@ -46,6 +47,17 @@ function listen(port: number, tries: number): Promise<Server> {
     server.listen(port, setting('HOST') ?? (onLan ? '0.0.0.0' : '127.0.0.1'), () => resolve(server));
   });
 }
+
+const CLEAN_UP_EVERY_MS = 6 * 3600 * 1000;
+const tidy = (): void => {
+  cleanUp(db, blobs, Date.now()).then(
+    (done) => log.info(done, 'cleaned up'),
+    (error: unknown) => log.error({ err: error }, 'cleaning up failed'),
+  );
+};
+// not while the first visitors wait
+setTimeout(tidy, 60_000).unref();
+setInterval(tidy, CLEAN_UP_EVERY_MS).unref();
 
 const identity = onLan ? await selfSigned(lanAddress()) : null;
 const server = await listen(FIRST_PORT, 50);

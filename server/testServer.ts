@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import type { Express } from 'express';
 import pino from 'pino';
 import sharp from 'sharp';
 import { wholePhotoRecipe } from '../core/recipe/plainRecipe';
@@ -15,6 +16,7 @@ export const NOW_MS = 1_760_000_000_000;
 /** A server on a free port over a database in memory, for tests. */
 export interface TestServer {
   readonly db: Database;
+  readonly app: Express;
   readonly url: string;
   /** A browser with a cookie jar of its own. */
   browser(): Browser;
@@ -32,6 +34,7 @@ export async function startTestServer(options: Partial<AppOptions> = {}): Promis
   const url = `http://localhost:${(server.address() as AddressInfo).port}`;
   return {
     db,
+    app,
     url,
     browser: () => {
       // cookies go where their path says

@@ -11,6 +11,7 @@ import { turnMarks } from '../marks/marks';
 import { drawMarks } from './drawMarks';
 import { drawWords } from './drawWords';
 import { openPdf } from './openPdf';
+import { sanitisePageInto } from './sanitisePage';
 import { placeOnSheet, POINTS_PER_MM, sheetFor, sheetOfWidth, type Paper, type SheetSizeMm } from './paperSize';
 
 export interface BindOptions {
@@ -46,6 +47,7 @@ export async function bindPdf(pages: AsyncIterable<BoundPage> | Iterable<BoundPa
     if ('pdf' in content) {
       archival = false;
       page = (await pdf.copyPages(await source(content.pdf), [content.pdfPage]))[0]!;
+      sanitisePageInto(page);
       page.setRotation(degrees((page.getRotation().angle + 90 * content.quarterTurns) % 360));
       pdf.addPage(page);
       area = page.getCropBox();

@@ -8,12 +8,10 @@ export function createUploadRepository(db: Database) {
   const seqs = db.prepare<[string, string], { seq: number }>('SELECT seq FROM upload_part WHERE owner_id = ? AND sha256 = ? ORDER BY seq');
   const data = db.prepare<[string, string], { data: Buffer }>('SELECT data FROM upload_part WHERE owner_id = ? AND sha256 = ? ORDER BY seq');
   const drop = db.prepare<[string, string]>('DELETE FROM upload_part WHERE owner_id = ? AND sha256 = ?');
-  const dropOld = db.prepare<[number]>('DELETE FROM upload_part WHERE at_ms < ?');
   return {
     put: (ownerId: string, sha256: string, seq: number, bytes: Uint8Array, nowMs: number): void => void insert.run(ownerId, sha256, seq, nowMs, bytes),
     parts: (ownerId: string, sha256: string): number[] => seqs.all(ownerId, sha256).map(({ seq }) => seq),
     join: (ownerId: string, sha256: string): Buffer => Buffer.concat(data.all(ownerId, sha256).map((row) => row.data)),
     drop: (ownerId: string, sha256: string): void => void drop.run(ownerId, sha256),
-    dropOlderThan: (ms: number): number => dropOld.run(ms).changes,
   };
 }

@@ -1,0 +1,43 @@
+import type { BlobStore } from '../blobs/blobStore';
+import type { Database } from '../database';
+
+const DAY_MS = 24 * 3600 * 1000;
+/** Bytes that nobody refers to yet may be on their way to being referred to. */
+const UNREFERRED_KEPT_MS = DAY_MS;
+const PARTS_KEPT_MS = 7 * DAY_MS;
+/** Of each hand-in the latest files stay; the office keeps what was handed in to it. */
+const FILES_KEPT = 3;
+
+export interface CleanedUp {
+  readonly boundFiles: number;
+  readonly originals: number;
+  readonly blobs: number;
+  readonly parts: number;
+}
+
+/**
+ * Throws away what nobody can come back to: older bound files of a hand-in, originals that no page shows (pages taken out
+ * count as pages: they can be put back), bytes that nothing refers to, uploads given up. Never anything referred to.
+ */
+export async function cleanUp(db: Database, blobs: BlobStore, nowMs: number): Promise<CleanedUp> {
+  const dropRows = db.transaction(() => {
+    const boundFiles = db
+      .prepare<[number]>('DELETE FROM bound_file WHERE id IN (SELECT id FROM (SELECT id, row_number() OVER (PARTITION BY owner_id, hand_in_id ORDER BY bound_at_ms DESC, rowid DESC) AS n FROM bound_file) WHERE n > ?)')
+      .run(FILES_KEPT).changes;
+    // a demo's owner shares its originals with newcomers
+    const originals = db
+      .prepare<[number]>(
+        `DELETE FROM original WHERE NOT EXISTS (SELECT 1 FROM page WHERE page.owner_id = original.owner_id AND page.original_sha256 = original.sha256)
+         AND (SELECT put_at_ms FROM blob WHERE blob.sha256 = original.sha256) < ?`,
+      )
+      .run(nowMs - UNREFERRED_KEPT_MS).changes;
+    const parts = db.prepare<[number]>('DELETE FROM upload_part WHERE at_ms < ?').run(nowMs - PARTS_KEPT_MS).changes;
+    return { boundFiles, originals, parts };
+  });
+  const rows = dropRows();
+  const unreferred = db
+    .prepare<[number], { sha256: string }>('SELECT sha256 FROM blob WHERE put_at_ms < ? AND NOT EXISTS (SELECT 1 FROM original WHERE original.sha256 = blob.sha256) AND NOT EXISTS (SELECT 1 FROM bound_file WHERE bound_file.sha256 = blob.sha256)')
+    .all(nowMs - UNREFERRED_KEPT_MS);
+  for (const { sha256 } of unreferred) await blobs.remove(sha256);
+  return { ...rows, blobs: unreferred.length };
+}

@@ -1,0 +1,101 @@
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { createSqliteBlobs } from '../blobs/sqliteBlobs';
+import { openDatabase } from '../database';
+import { MIGRATIONS } from '../migrations/migrations';
+import { createHandInRepository } from '../repositories/handInRepository';
+import { newHandIn, newPage, NOW_MS, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer } from '../testServer';
+import { backUp, integrityProblem, restore } from './backup';
+import { cleanUp } from './cleanUp';
+
+const DAY_MS = 24 * 3600 * 1000;
+const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-keeping-'));
+afterAll(() => rmSync(folder, { recursive: true }));
+
+describe('cleaning up', () => {
+  it('throws away what nobody can come back to, and nothing else', async () => {
+    const server = await startTestServer();
+    const { db } = server;
+    const blobs = createSqliteBlobs(db);
+    const mira = server.browser();
+    const photos = await Promise.all([1, 2, 3].map((n) => samplePhoto(10 * n)));
+    for (const photo of photos) await sendOriginal(mira, photo);
+    const [shown, removed, unused] = photos.map(sha256) as [string, string, string];
+    await sendOperations(mira, newHandIn('hand-in-1'), newPage('hand-in-1', 'page-one', shown), newPage('hand-in-1', 'page-two', removed), { id: 'operation-remove', handInId: 'hand-in-1', atMs: NOW_MS, kind: 'removePage', pageId: 'page-two' });
+    const pdfs = [1, 2, 3, 4].map((n) => Buffer.from(`%PDF-1.7 ${n}`));
+    for (const [n, pdf] of pdfs.entries()) await mira(`/api/hand-ins/hand-in-1/bound-files/file-000${n}?name=a.pdf&pages=1&sha256=${sha256(pdf)}`, { method: 'PUT', body: new Blob([pdf]) });
+    await mira(`/api/originals/${'e'.repeat(64)}/parts/0`, { method: 'PUT', body: 'half a photo' });
+
+    // too early: it may be on its way to being referred to
+    expect(await cleanUp(db, blobs, NOW_MS + 1000)).toEqual({ boundFiles: 1, originals: 0, blobs: 0, parts: 0 });
+    expect(await cleanUp(db, blobs, NOW_MS + 8 * DAY_MS)).toEqual({ boundFiles: 0, originals: 1, blobs: 2, parts: 1 });
+    expect((await mira(`/api/originals/${shown}`)).status).toBe(200);
+    expect((await mira(`/api/originals/${removed}`)).status).toBe(200);
+    expect((await mira(`/api/originals/${unused}`)).status).toBe(404);
+    expect((await mira('/api/bound-files/file-0003')).status).toBe(200);
+    expect(await cleanUp(db, blobs, NOW_MS + 8 * DAY_MS)).toEqual({ boundFiles: 0, originals: 0, blobs: 0, parts: 0 });
+    await server.close();
+  });
+});
+
+describe('a backup', () => {
+  const data = path.join(folder, 'data');
+  const copy = path.join(folder, 'copy');
+
+  it('is made while the server writes, is whole, and comes back', async () => {
+    const db = openDatabase(path.join(data, 'fotoplan.sqlite'));
+    const blobs = createSqliteBlobs(db);
+    await blobs.put('a'.repeat(64), Buffer.alloc(300_000, 1), 1);
+    const [made] = await Promise.all([backUp(data, copy), blobs.put('b'.repeat(64), Buffer.alloc(300_000, 2), 1)]);
+    expect(made.map((file) => path.basename(file))).toEqual(['fotoplan.sqlite']);
+    await blobs.put('c'.repeat(64), Buffer.alloc(10, 3), 1);
+    db.close();
+    await restore(copy, data);
+    const again = openDatabase(path.join(data, 'fotoplan.sqlite'));
+    const restored = createSqliteBlobs(again);
+    expect([restored.size('a'.repeat(64)), restored.size('c'.repeat(64))]).toEqual([300_000, 0]);
+    again.close();
+    // what was there before is still beside it
+    expect(readdirSync(data)).toContain('fotoplan.sqlite.before');
+  });
+
+  it('that is damaged is refused before anything is touched', async () => {
+    const broken = path.join(folder, 'broken');
+    await backUp(data, broken);
+    const file = path.join(broken, 'fotoplan.sqlite');
+    const bytes = readFileSync(file);
+    bytes.fill(0xff, 8192, 60_000);
+    writeFileSync(file, bytes);
+    const before = readFileSync(path.join(data, 'fotoplan.sqlite'));
+    await expect(restore(broken, data)).rejects.toThrow(/not whole|malformed/);
+    expect(readFileSync(path.join(data, 'fotoplan.sqlite')).equals(before)).toBe(true);
+    await expect(restore(path.join(folder, 'nowhere'), data)).rejects.toThrow('no backup');
+  });
+});
+
+describe('data of an earlier version', () => {
+  const fixtures = path.join(__dirname, '../migrations/fixtures');
+
+  it('has a fixture for every version before today’s', () => {
+    expect(readdirSync(fixtures).sort()).toEqual(MIGRATIONS.slice(0, -1).map((_, i) => `v${i + 1}.sql`));
+  });
+
+  it.each(MIGRATIONS.slice(0, -1).map((_, i) => i + 1))('of version %i comes forward with every hand-in, page and byte', async (version) => {
+    const file = path.join(folder, `v${version}.sqlite`);
+    const old = openDatabase(file, []);
+    old.exec(readFileSync(path.join(fixtures, `v${version}.sql`), 'utf8'));
+    old.pragma(`user_version = ${version}`);
+    old.close();
+    const db = openDatabase(file);
+    expect(db.pragma('user_version', { simple: true })).toBe(MIGRATIONS.length);
+    const [handIn] = createHandInRepository(db).list('owner-1');
+    expect(handIn).toMatchObject({ title: 'Set 4', paper: 'a4', pages: [{ id: 'page-one', fileName: 'a.jpg', leftOut: false, recipe: { version: 5, quarterTurns: 1 } }] });
+    const parts: Uint8Array[] = [];
+    for await (const part of createSqliteBlobs(db).read(handIn!.pages[0]!.originalId)) parts.push(part);
+    expect(Buffer.concat(parts).toString()).toBe('a photo');
+    expect(db.prepare('SELECT owner_id, cut_off FROM screen').all()).toEqual([{ owner_id: 'owner-1', cut_off: 0 }]);
+    db.close();
+    expect(integrityProblem(file)).toBeNull();
+  });
+});
