@@ -1,6 +1,8 @@
+import 'reflect-metadata';
 import path from 'node:path';
 import { benchDim } from './dim';
 import { benchLight } from './light';
+import { printFuzz } from './fuzz';
 import { benchLive } from './live';
 import { benchPress } from './press';
 import { benchSquare } from './square';
@@ -12,6 +14,7 @@ const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>
   press: (folder) => benchPress(path.join(folder, 'square')),
   live: (folder) => benchLive(path.join(folder, 'live')),
   dim: () => benchDim(),
+  fuzz: () => printFuzz(),
 };
 const [folder, ...names] = process.argv.slice(2);
 const unknown = names.find((name) => BENCHES[name] === undefined);

@@ -11,9 +11,11 @@ export async function buildNode() {
       pageWorker: 'platform/node/pageWorker.ts',
       takePhotos: 'demo/takePhotos.ts',
       seed: 'demo/seed/main.ts',
+      bytesWorker: 'server/blobs/bytesWorker.ts',
       keeping: 'server/keeping/main.ts',
       load: 'bench/load.ts',
       faults: 'bench/faults.ts',
+
       bench: 'bench/main.ts',
       trainScorer: 'bench/trainScorer.ts',
     },

@@ -1,6 +1,7 @@
 import 'reflect-metadata';
 import { existsSync, readdirSync } from 'node:fs';
 import type { ServerResponse } from 'node:http';
+import { monitorEventLoopDelay } from 'node:perf_hooks';
 import path from 'node:path';
 import compression from 'compression';
 import cookieParser from 'cookie-parser';
@@ -12,6 +13,7 @@ import type { Logger } from 'pino';
 import type { PracticePhotosView } from '../contract/views';
 import { FotoplanError } from '../core/errors';
 import type { BlobStore } from './blobs/blobStore';
+import { createInlineBytesWork, type BytesWork } from './blobs/bytesWork';
 import { createCollegeSession } from './college/collegeSession';
 import type { Database } from './database';
 import { errorShape } from './errorShape';
@@ -37,11 +39,14 @@ import { originalRoutes } from './routes/originalRoutes';
 import { screenRoutes } from './routes/screenRoutes';
 import { sameOrigin } from './sameOrigin';
 import { createApplyOperations } from './services/applyOperations';
+import { createUploadGate } from './uploadGate';
 import { createDemoWelcome } from './services/demoWelcome';
 
 export interface AppOptions {
   readonly db: Database;
   readonly blobs: BlobStore;
+  /** Where megabytes are written; here and now where it is left out. */
+  readonly bytesWork?: BytesWork;
   /** The simulated college's files, each service's own. */
   readonly college: { readonly office: Database; readonly locker: Database; readonly post: Database };
   /** The office's pages draw PDFs with this. */
@@ -73,16 +78,19 @@ const QUOTA_BYTES = 4e9;
 /** Far above what hands can do, far below what hurts. */
 const REQUESTS_A_MINUTE = 3000;
 
-export function createApp({ db, blobs, college, pdfFolder, demo = false, log, now, quotaBytes = QUOTA_BYTES, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
+export function createApp({ db, blobs, bytesWork = createInlineBytesWork(db), college, pdfFolder, demo = false, log, now, quotaBytes = QUOTA_BYTES, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
   const owners = createOwnerRepository(db);
   const screens = createScreenRepository(db);
   const handIns = createHandInRepository(db);
   const originals = createOriginalRepository(db);
-  const uploads = createUploadRepository(db);
+  const uploads = createUploadRepository(db, bytesWork);
   const boundFiles = createBoundFileRepository(db, blobs);
   const operations = createOperationRepository(db);
   const office = createOfficeRepository(college.office);
   const events = createLiveEvents();
+  const gate = createUploadGate();
+  const loopDelay = monitorEventLoopDelay({ resolution: 10 });
+  loopDelay.enable();
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -107,9 +115,11 @@ export function createApp({ db, blobs, college, pdfFolder, demo = false, log, no
   );
   // what is sent piece by piece must not wait to be packed
   app.use(compression({ filter: (req, res) => !String(res.getHeader('content-type')).startsWith('text/event-stream') && compression.filter(req, res) }));
+  // since the last time it was asked
   app.get('/health', (_req, res) => {
     const [{ alive }] = db.prepare<[], { alive: number }>('SELECT 1 AS alive').all() as [{ alive: number }];
-    res.json({ ok: alive === 1 });
+    res.json({ ok: alive === 1, longestBlockMs: Math.round(loopDelay.max / 1e6), memoryMb: Math.round(process.memoryUsage.rss() / 1e6) });
+    loopDelay.reset();
   });
 
   const welcomeDemo = createDemoWelcome(db, { handIns, originals, boundFiles, owners });
@@ -124,7 +134,7 @@ export function createApp({ db, blobs, college, pdfFolder, demo = false, log, no
       screens,
       now,
       welcome: (ownerId, req) => {
-        if (welcomeDemo(ownerId) && demo) demoOffice.enter(req, DEMO_STUDENT.number, DEMO_STUDENT.pin);
+        if (welcomeDemo(ownerId) && demo) demoOffice.give(req, office.openSession('office', DEMO_STUDENT.id, now()));
       },
     }),
     rateLimit({
@@ -140,8 +150,8 @@ export function createApp({ db, blobs, college, pdfFolder, demo = false, log, no
     express.json({ limit: '2mb' }),
   );
   api.use(handInRoutes(handIns, createApplyOperations(db, { handIns, operations, originals }), events));
-  api.use(originalRoutes({ originals, uploads, blobs, now, quotaBytes }));
-  api.use(boundFileRoutes({ boundFiles, handIns, blobs, events, now }));
+  api.use(originalRoutes({ originals, uploads, blobs, now, quotaBytes, gate }));
+  api.use(boundFileRoutes({ boundFiles, handIns, blobs, events, now, gate }));
   api.use(screenRoutes({ screens, owners, events, now }));
   api.get('/practice-photos', (_req, res) => void res.json(listPhotos(practiceFolder, '/practice')));
   api.get('/practice-table', (_req, res) => void res.json(listPhotos(tableFolder, '/practice-table')));
@@ -162,7 +172,11 @@ export function createApp({ db, blobs, college, pdfFolder, demo = false, log, no
   if (workerFolder !== undefined) app.use('/workers', express.static(workerFolder, { index: false }));
   if (webFolder !== undefined) serveWeb(app, webFolder);
   app.use(errorShape(log));
-  return { express: app, hangUp: () => events.close() };
+  const hangUp = (): void => {
+    events.close();
+    loopDelay.disable();
+  };
+  return { express: app, hangUp };
 }
 
 function listPhotos(folder: string | undefined, address: string): PracticePhotosView {

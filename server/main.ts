@@ -2,11 +2,13 @@ import { createServer, type Server } from 'node:http';
 import { createServer as createSecureServer } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';
+import { fileURLToPath } from 'node:url';
 import pino from 'pino';
 import { toString as toQrText } from 'qrcode';
 import { setting } from '../platform/node/setting';
 import { createApp } from './createApp';
 import { openDatabase } from './database';
+import { startBytesThread } from './blobs/bytesThread';
 import { openBlobs } from './blobs/openBlobs';
 import { openCollege } from './college/openCollege';
 import { cleanUp } from './keeping/cleanUp';
@@ -19,11 +21,15 @@ const onLan = setting('LAN') === '1';
 
 const log = pino({ level: setting('LOG_LEVEL') ?? 'warn' });
 const db = openDatabase(path.join(dataFolder, 'fotoplan.sqlite'));
-const blobs = openBlobs(db);
+// the thread brings what was written into the file
+db.pragma('wal_autocheckpoint = 20000');
+const bytes = startBytesThread(path.join(path.dirname(fileURLToPath(import.meta.url)), 'bytesWorker.mjs'), path.join(dataFolder, 'fotoplan.sqlite'));
+const blobs = openBlobs(db, bytes.work);
 const college = openCollege(dataFolder);
 const { express: app, hangUp } = createApp({
   db,
   blobs,
+  bytesWork: bytes.work,
   college,
   pdfFolder: path.resolve('node_modules/pdfjs-dist/legacy/build'),
   demo: setting('REAL_OFFICE') !== '1',
@@ -71,6 +77,7 @@ else {
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     server.close(() => {
+      void bytes.close();
       for (const each of [db, ...Object.values(college)]) each.close();
       process.exit(0);
     });

@@ -1,13 +1,14 @@
 import { setting } from '../../platform/node/setting';
 import type { Database } from '../database';
 import { createListedBlobs, type BlobStore } from './blobStore';
+import type { BytesWork } from './bytesWork';
 import { createS3Place } from './s3Place';
 import { createSqliteBlobs } from './sqliteBlobs';
 
 /** Where bytes are kept: in SQLite, or in a bucket where BLOB_BUCKET names one. */
-export function openBlobs(db: Database): BlobStore {
+export function openBlobs(db: Database, work?: BytesWork): BlobStore {
   const bucket = setting('BLOB_BUCKET');
-  if (bucket === undefined) return createSqliteBlobs(db);
+  if (bucket === undefined) return createSqliteBlobs(db, work);
   const needed = (name: string): string => {
     const value = setting(name);
     if (value === undefined) throw new Error(`BLOB_BUCKET is set, so ${name} must be set too.`);

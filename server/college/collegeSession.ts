@@ -2,12 +2,14 @@ import { Router, type Request } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { SignInBody } from '../../contract/officeBodies';
 import type { OfficeSessionView } from '../../contract/officeViews';
+import { setting } from '../../platform/node/setting';
 import { FotoplanError } from '../../core/errors';
 import type { CollegeService, OfficeRepository, SignedIn } from '../office/officeRepository';
 import { validated } from '../validated';
 
 const DAY_MS = 24 * 3600 * 1000;
-const SIGN_INS_A_MINUTE = 20;
+/** From one address; a campus behind one address needs more. */
+const SIGN_INS_A_MINUTE = Number(setting('SIGN_INS_A_MINUTE') ?? 20);
 const NAMES: Readonly<Record<CollegeService, string>> = { office: 'the course office', locker: 'the locker', post: 'the post tray' };
 
 /** Signing in with one of the college's services; its cookie goes to that service's addresses only. */
@@ -22,14 +24,12 @@ export function createCollegeSession(accounts: OfficeRepository, service: Colleg
     const token = tokenOf(req);
     return token === null ? null : accounts.accountOf(service, token);
   };
-  const enter = (req: Request, number: string, pin: string): void => {
-    const token = accounts.signIn(service, number, pin, now());
-    if (token === null) throw new FotoplanError('SIGN_IN_WRONG', 'Number and PIN do not belong together. Look at your student card and try again.');
-    req.res!.cookie(cookie, token, { httpOnly: true, sameSite: 'strict', secure: req.secure, maxAge: DAY_MS, path });
-  };
-  const signIn = (req: Request): void => {
+  const give = (req: Request, token: string): void => void req.res!.cookie(cookie, token, { httpOnly: true, sameSite: 'strict', secure: req.secure, maxAge: DAY_MS, path });
+  const signIn = async (req: Request): Promise<void> => {
     const { number, pin } = validated(SignInBody, { ...(req.body as object) });
-    enter(req, number, pin);
+    const token = await accounts.signIn(service, number, pin, now());
+    if (token === null) throw new FotoplanError('SIGN_IN_WRONG', 'Number and PIN do not belong together. Look at your student card and try again.');
+    give(req, token);
   };
   const signOut = (req: Request): void => {
     const token = tokenOf(req);
@@ -46,8 +46,8 @@ export function createCollegeSession(accounts: OfficeRepository, service: Colleg
     const view: OfficeSessionView = { account: found === null ? null : { id: found.id, first: found.first, family: found.family, number: found.number } };
     res.json(view);
   });
-  routes.post('/session', limit, (req, res) => {
-    signIn(req);
+  routes.post('/session', limit, async (req, res) => {
+    await signIn(req);
     res.status(201).json({ ok: true });
   });
   routes.delete('/session', (req, res) => {
@@ -62,7 +62,8 @@ export function createCollegeSession(accounts: OfficeRepository, service: Colleg
       if (found === null) throw new FotoplanError('NOT_SIGNED_IN', `Sign in at ${NAMES[service]} first.`);
       return found;
     },
-    enter,
+    /** The cookie of a session. */
+    give,
     signIn,
     signOut,
     limit,

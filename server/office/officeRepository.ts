@@ -1,4 +1,5 @@
-import { createHash, randomBytes, randomUUID, scryptSync, timingSafeEqual } from 'node:crypto';
+import { createHash, randomBytes, randomUUID, scrypt, scryptSync, timingSafeEqual } from 'node:crypto';
+import { promisify } from 'node:util';
 import type { Assignment, OfficeAccount, Receipt } from '../../core/ready/assignment';
 import type { Database } from '../database';
 
@@ -40,6 +41,8 @@ export interface SignedIn extends OfficeAccount {
 
 const COLUMNS = 'id, assignment_id, account_id, state, ready_at_ms, refusal, attempt, receipt_number, file_name, bytes, pages, sha256, fields, comment, late, at_ms';
 const hashOf = (pin: string, salt: string): string => scryptSync(pin, salt, 32).toString('hex');
+/** On another thread: it is slow on purpose. */
+const scryptLater = promisify<string, string, number, Buffer>(scrypt);
 const sha256 = (text: string): string => createHash('sha256').update(text).digest('hex');
 
 export type OfficeRepository = ReturnType<typeof createOfficeRepository>;
@@ -74,21 +77,26 @@ export function createOfficeRepository(db: Database) {
     setState.run(state, row.id);
     return { ...row, state };
   };
+  /** The session's token. */
+  const openSession = (service: CollegeService, accountId: string, nowMs: number): string => {
+    const token = randomBytes(32).toString('base64url');
+    addSession.run(sha256(token), accountId, service, nowMs);
+    return token;
+  };
   return {
     addAccount(id: string, who: Omit<OfficeAccount, 'id'>, pin: string, reader: boolean): void {
       const salt = randomBytes(12).toString('hex');
       addAccount.run(id, who.family, who.first, who.number, salt, hashOf(pin, salt), reader ? 1 : 0);
     },
     /** The token of a session with one service, for a right number and PIN, else null. */
-    signIn(service: CollegeService, number: string, pin: string, nowMs: number): string | null {
+    async signIn(service: CollegeService, number: string, pin: string, nowMs: number): Promise<string | null> {
       const row = accountByNumber.get(number.trim().toUpperCase());
       // an unknown number takes as long as a wrong PIN
-      const given = Buffer.from(hashOf(pin, row?.pin_salt ?? 'none'), 'hex');
+      const given = await scryptLater(pin, row?.pin_salt ?? 'none', 32);
       if (row === undefined || !timingSafeEqual(given, Buffer.from(row.pin_hash, 'hex'))) return null;
-      const token = randomBytes(32).toString('base64url');
-      addSession.run(sha256(token), row.id, service, nowMs);
-      return token;
+      return openSession(service, row.id, nowMs);
     },
+    openSession,
     signOut: (token: string): void => void dropSession.run(sha256(token)),
     accountOf(service: CollegeService, token: string): SignedIn | null {
       const row = accountBySession.get(sha256(token), service);

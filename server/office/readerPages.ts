@@ -56,9 +56,9 @@ export function readerPages(office: OfficeRepository, now: () => number): Router
     if (who === null) return void res.send(shell('Course office', null, signInForm()));
     res.send(shell('Course office', who, who.reader ? listForReaders(office) : ownList(office, who)));
   });
-  router.post('/enter', session.limit, (req, res) => {
+  router.post('/enter', session.limit, async (req, res) => {
     try {
-      session.signIn(req);
+      await session.signIn(req);
       res.redirect(303, '/office');
     } catch (error) {
       if (!(error instanceof FotoplanError)) throw error;

@@ -6,6 +6,7 @@ import type { BoundFileFacts } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { BlobStore } from '../blobs/blobStore';
 import type { LiveEvents } from '../events/liveEvents';
+import type { UploadGate } from '../uploadGate';
 import { ownerOf, screenOf } from '../ownerSession';
 import { receiveBody } from '../receiveBody';
 import type { BoundFileRepository } from '../repositories/boundFileRepository';
@@ -20,12 +21,13 @@ export interface BoundFileServices {
   readonly blobs: BlobStore;
   readonly events: LiveEvents;
   readonly now: () => number;
+  readonly gate: UploadGate;
 }
 
-export function boundFileRoutes({ boundFiles, handIns, blobs, events, now }: BoundFileServices): Router {
+export function boundFileRoutes({ boundFiles, handIns, blobs, events, now, gate }: BoundFileServices): Router {
   const router = Router();
   const notHere = (): FotoplanError => new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
-  router.put('/hand-ins/:handInId/bound-files/:id', async (req, res) => {
+  router.put('/hand-ins/:handInId/bound-files/:id', gate, async (req, res) => {
     const { name, pages, sha256, facts } = validated(BoundFileQuery, { ...req.query });
     const ownerId = ownerOf(req);
     if (!/^[\w-]{8,40}$/.test(req.params.id)) throw new FotoplanError('BODY_INVALID', 'A bound file needs an id of its own.');

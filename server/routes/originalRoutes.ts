@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
@@ -6,6 +5,7 @@ import type { UploadView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import { checkPhotoFile, PHOTO_LIMITS } from '../../core/photo/checkPhotoFile';
 import type { BlobStore } from '../blobs/blobStore';
+import type { UploadGate } from '../uploadGate';
 import { ownerOf } from '../ownerSession';
 import { bodyOf, receiveBody } from '../receiveBody';
 import type { OriginalRepository } from '../repositories/originalRepository';
@@ -18,11 +18,12 @@ export interface OriginalServices {
   readonly blobs: BlobStore;
   readonly now: () => number;
   readonly quotaBytes: number;
+  readonly gate: UploadGate;
 }
 
 const SHA256 = /^[0-9a-f]{64}$/;
 
-export function originalRoutes({ originals, uploads, blobs, now, quotaBytes }: OriginalServices): Router {
+export function originalRoutes({ originals, uploads, blobs, now, quotaBytes, gate }: OriginalServices): Router {
   const router = Router();
   router.param('sha256', (_req, _res, next, sha256: string) => {
     if (!SHA256.test(sha256)) throw new FotoplanError('BODY_INVALID', 'A photo is named by its SHA-256 in hexadecimal.');
@@ -35,7 +36,7 @@ export function originalRoutes({ originals, uploads, blobs, now, quotaBytes }: O
     originals.add(ownerId, sha256, facts);
     return { sha256, bytes: bytes.length, ...facts };
   };
-  router.put('/originals/:sha256', async (req, res) => {
+  router.put('/originals/:sha256', gate, async (req, res) => {
     const bytes = await receiveBody(req, req.params.sha256, PHOTO_LIMITS.bytes);
     res.status(201).json(await keep(ownerOf(req), req.params.sha256, bytes));
   });
@@ -43,19 +44,19 @@ export function originalRoutes({ originals, uploads, blobs, now, quotaBytes }: O
     const view: UploadView = { parts: uploads.parts(ownerOf(req), req.params.sha256) };
     res.json(view);
   });
-  router.put('/originals/:sha256/parts/:seq', async (req, res) => {
+  router.put('/originals/:sha256/parts/:seq', gate, async (req, res) => {
     const seq = Number(req.params.seq);
     if (!Number.isInteger(seq) || seq < 0 || (seq + 1) * UPLOAD_PART_BYTES > PHOTO_LIMITS.bytes + UPLOAD_PART_BYTES) throw new FotoplanError('PHOTO_TOO_LARGE', `A photo may have ${PHOTO_LIMITS.bytes / 1e6} MB at most. Save it smaller and add it again.`);
-    uploads.put(ownerOf(req), req.params.sha256, seq, await bodyOf(req, UPLOAD_PART_BYTES), now());
+    await uploads.put(ownerOf(req), req.params.sha256, seq, await bodyOf(req, UPLOAD_PART_BYTES), now());
     res.status(204).end();
   });
-  router.post('/originals/:sha256/done', async (req, res) => {
+  router.post('/originals/:sha256/done', gate, async (req, res) => {
     const ownerId = ownerOf(req);
     const { sha256 } = req.params;
-    const bytes = uploads.join(ownerId, sha256);
+    const { bytes, sha256: really } = await uploads.join(ownerId, sha256);
     try {
       if (originals.type(ownerId, sha256) !== null && bytes.length === 0) return void res.json({ sha256, bytes: blobs.size(sha256) });
-      if (createHash('sha256').update(bytes).digest('hex') !== sha256) throw new FotoplanError('HASH_MISMATCH', 'The photo changed on its way. It is sent again by itself.');
+      if (really !== sha256) throw new FotoplanError('HASH_MISMATCH', 'The photo changed on its way. It is sent again by itself.');
       res.status(201).json(await keep(ownerId, sha256, bytes));
     } finally {
       uploads.drop(ownerId, sha256);

@@ -30,7 +30,8 @@ export function createApplyOperations(db: Database, { handIns, operations, origi
       throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
     }
   };
-  return db.transaction((ownerId: string, list: readonly Operation[]) => list.forEach((operation) => applyOne(ownerId, operation)));
+  // the thread that writes bytes may write between: what is read here must still be so when it is written
+  return db.transaction((ownerId: string, list: readonly Operation[]) => list.forEach((operation) => applyOne(ownerId, operation))).immediate;
 }
 
 function refuseBadOutline({ corners, bends }: Outline, width: number, height: number): void {

@@ -10,7 +10,7 @@ import { changeNotes, useNotes } from '../office/sendingStore';
 /** What still wants something done or said. */
 export const openLines = (lines: readonly ReadyLine[], accepted: readonly string[]): readonly ReadyLine[] => lines.filter(({ level, key }) => level === 'stop' || (level === 'doubt' && !accepted.includes(key)));
 
-export const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = { shoot: 'Add pages', pages: 'To the pages', bind: 'To binding', place: 'Show me', account: 'Sign in', page: 'To the page', again: 'Shoot it again' };
+export const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = { shoot: 'Add pages', pages: 'To the pages', bind: 'To binding', place: 'Show where', account: 'To signing in', page: 'To the page', again: 'Shoot it again' };
 
 /** The way to where a finding is fixed. */
 export function useFix(handIn: HandIn, onFixHere: (to: ReadyFix['to']) => void): (fix: ReadyFix) => void {

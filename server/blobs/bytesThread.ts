@@ -1,0 +1,48 @@
+import { Worker } from 'node:worker_threads';
+import type { BytesWork } from './bytesWork';
+
+/** A call to one of BytesWork's functions, as it crosses to the thread. */
+export interface BytesCall {
+  readonly id: number;
+  readonly name: keyof BytesWork;
+  readonly args: readonly unknown[];
+}
+export type BytesAnswer = { readonly id: number; readonly ok: true; readonly result: unknown } | { readonly id: number; readonly ok: false; readonly message: string };
+
+export interface BytesThread {
+  readonly work: BytesWork;
+  close(): Promise<void>;
+}
+
+/**
+ * BytesWork on a thread with a connection of its own to the same file: the event loop stays free while megabytes are written
+ * and synced. A thread that dies takes the server with it: what it had not answered is sent again by the clients.
+ */
+export function startBytesThread(script: string, databaseFile: string): BytesThread {
+  const worker = new Worker(script, { workerData: { databaseFile } });
+  const waiting = new Map<number, { resolve: (result: unknown) => void; reject: (error: Error) => void }>();
+  let last = 0;
+  worker.on('message', (answer: BytesAnswer) => {
+    const caller = waiting.get(answer.id);
+    waiting.delete(answer.id);
+    if (answer.ok) caller?.resolve(answer.result);
+    else caller?.reject(new Error(answer.message));
+  });
+  worker.on('error', (error) => {
+    throw error;
+  });
+  const call = <T>(name: keyof BytesWork, ...args: readonly unknown[]): Promise<T> =>
+    new Promise<T>((resolve, reject) => {
+      const id = ++last;
+      waiting.set(id, { resolve: resolve as (result: unknown) => void, reject });
+      worker.postMessage({ id, name, args } satisfies BytesCall);
+    });
+  return {
+    work: {
+      part: (...args) => call('part', ...args),
+      join: (...args) => call('join', ...args),
+      put: (...args) => call('put', ...args),
+    },
+    close: async () => void (await worker.terminate()),
+  };
+}
