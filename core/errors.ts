@@ -13,6 +13,7 @@ export const ERROR_CODES = [
   'OUTLINE_DEGENERATE',
   'RECIPE_INVALID',
   'NO_PAGES',
+  'BUNDLE_INVALID',
   'FILE_TOO_LARGE',
   // the camera
   'CAMERA_UNUSABLE',

@@ -30,3 +30,12 @@ export function numberInText(lines: readonly ReadLine[]): number | null {
   const numbers = new Set(named.length > 0 ? named : alone);
   return numbers.size === 1 ? [...numbers][0]! : null;
 }
+
+/** “Question 3”, “Q3.”, “Task 2 (b)”, “Exercise 4:” at the beginning of a line. */
+const QUESTION = /^\W*(?:question|task|exercise|problem|q)\s*\.?\s*(\d{1,2})(?!\d)/i;
+
+/** The first question, task, exercise or problem that is headed in what was read; null where none is. */
+export function questionInText(lines: readonly ReadLine[]): number | null {
+  const numbers = lines.flatMap(({ text, confidence }) => (confidence < LEAST_CONFIDENCE ? [] : [Number(QUESTION.exec(text.trim())?.[1] ?? 0)])).filter((number) => number > 0);
+  return numbers.length === 0 ? null : Math.min(...numbers);
+}

@@ -1,5 +1,5 @@
 import { advise, type PageFacts } from './advise';
-import { numberInText } from './numberInText';
+import { numberInText, questionInText } from './numberInText';
 
 const print = (seed: number): Float32Array => {
   const raw = Float32Array.from({ length: 64 }, (_, i) => Math.sin(seed * 12.9898 + i * 78.233 * seed));
@@ -20,10 +20,20 @@ describe('advice on the order', () => {
 
   it('points out gaps and repeats', () => {
     expect(advise([page('a', 1), page('b', 3), page('c', 3), page('d', 5)])).toEqual([
-      { kind: 'gap', after: 1, next: 3 },
+      { kind: 'gap', of: 'page', after: 1, next: 3 },
       { kind: 'repeat', number: 3, id: 'c' },
-      { kind: 'gap', after: 3, next: 5 },
+      { kind: 'gap', of: 'page', after: 3, next: 5 },
     ]);
+  });
+
+  it('goes by questions where pages have no numbers; one that goes on is no repeat', () => {
+    const asks = (id: string, question: number | null) => page(id, null, { question });
+    expect(advise([asks('a', 1), asks('b', null), asks('c', 1), asks('d', 2)])).toEqual([]);
+    expect(advise([asks('c', 4), asks('a', 1), asks('b', null)])).toEqual([
+      { kind: 'order', ids: ['a', 'b', 'c'] },
+      { kind: 'gap', of: 'question', after: 1, next: 4 },
+    ]);
+    expect(advise([page('a', 1, { question: 5 }), page('b', 2, { question: 3 })])).toEqual([]);
   });
 
   it('points out blank pages and pages that lie there twice, and no two blank ones as alike', () => {
@@ -54,4 +64,14 @@ describe('the number on a page', () => {
     expect(read('page 2', '9')).toBe(2);
     expect(numberInText([{ text: 'Page 3', confidence: 40 }])).toBeNull();
   });
+});
+
+describe('the question on a page', () => {
+  it.each([
+    [['Question 3'], 3],
+    [['Mira T.', 'Q2. Find the height'], 2],
+    [['Task 4 (b)', 'Task 5'], 4],
+    [['in question 3 we saw'], null],
+    [['Quadrat 7'], null],
+  ])('in %j is %s', (texts, number) => expect(questionInText(texts.map((text) => ({ text, confidence: 90 })))).toBe(number));
 });

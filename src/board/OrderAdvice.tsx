@@ -43,7 +43,7 @@ export function say(advice: Advice, number: (id: string) => number, drop: (id: s
     case 'order':
       return { words: 'The numbers on the pages ask for another order.', act: { label: 'Put in order', onPress: () => order(advice.ids) } };
     case 'gap':
-      return { words: `After page number ${advice.after} comes ${advice.next}.`, act: null };
+      return { words: `After ${advice.of === 'page' ? 'page number' : 'question'} ${advice.after} comes ${advice.next}.`, act: null };
     case 'repeat':
       return { words: `Page number ${advice.number} is there twice.`, act: { label: `Leave ${number(advice.id)} out`, onPress: () => drop(advice.id) } };
   }

@@ -1,6 +1,6 @@
 import { DndContext, DragOverlay, KeyboardSensor, MouseSensor, TouchSensor, useSensor, useSensors, type Announcements, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
 import { rectSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable';
-import { useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { FlatList, View } from 'react-native';
 import { shownPages, type HandIn } from '../../core/handIn/handIn';
 import { setDown } from '../../core/handIn/operation';
@@ -53,6 +53,12 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
     setLaid(setDown(shownIds, group, id, String(over.id)));
     void movePages(handIn, group, id, String(over.id)).finally(() => setLaid(null));
   };
+  // the same function for as long as the board stands, so that a drag does not draw every tile anew
+  const latest = useRef(onPress);
+  useEffect(() => {
+    latest.current = onPress;
+  }, [onPress]);
+  const press = useCallback((pageId: string): void => latest.current(pageId), []);
   const numbers = pageNumbers(handIn);
   const byId = new Map(pages.map((page) => [page.id, page]));
   const liftedPage = lifted === null ? undefined : byId.get(lifted);
@@ -74,7 +80,7 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
             return page === undefined ? null : (
               <View style={{ width: `${100 / columns}%` }}>
                 <SortableTile id={item} place={index + 1} count={ids.length} dimmed={lifted !== null && groupOf(lifted).includes(item)}>
-                  <PageTile page={page} number={numbers.get(item) ?? null} place={index + 1} count={ids.length} selected={chosen === null ? item === openId : chosen.includes(item)} choosing={chosen !== null} onPress={() => onPress(item)} />
+                  <PageTile page={page} number={numbers.get(item) ?? null} place={index + 1} count={ids.length} selected={chosen === null ? item === openId : chosen.includes(item)} choosing={chosen !== null} onPress={press} />
                 </SortableTile>
               </View>
             );
@@ -84,7 +90,7 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
       <DragOverlay dropAnimation={null}>
         {liftedPage === undefined ? null : (
           <View className="rotate-1 bg-sheet shadow-sheet" aria-hidden>
-            <PageTile page={liftedPage} number={numbers.get(liftedPage.id) ?? null} place={0} count={ids.length} selected choosing={false} onPress={() => undefined} />
+            <PageTile page={liftedPage} number={numbers.get(liftedPage.id) ?? null} place={0} count={ids.length} selected choosing={false} onPress={press} />
             {together > 1 ? <Words as="strong" tone="onBeet" className="absolute right-2 top-2 bg-beet px-2">{together}</Words> : null}
           </View>
         )}

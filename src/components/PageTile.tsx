@@ -1,4 +1,5 @@
 import Check from 'lucide-react-native/icons/check';
+import { memo } from 'react';
 import { Pressable, View } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
 import { useShotFindings } from '../stores/findStore';
@@ -20,15 +21,15 @@ interface PageTileProps {
   readonly selected: boolean;
   /** Pressing it chooses it, and does not open it. */
   readonly choosing: boolean;
-  readonly onPress: () => void;
+  readonly onPress: (pageId: string) => void;
 }
 
-/** A page as on a contact sheet: its picture, its number under it, and a flag where something wants a look. */
-export function PageTile({ page, number, place, count, selected, choosing, onPress }: PageTileProps) {
+/** A page as on a contact sheet, drawn anew only when something of it changes: its picture, its number under it, and a flag where something wants a look. */
+export const PageTile = memo(function PageTile({ page, number, place, count, selected, choosing, onPress }: PageTileProps) {
   const concern = pageConcern(page, useShotFindings(page));
   const spoken = `Page ${place} of ${count}${number === null ? ', left out' : ''}${TURNED[page.recipe.quarterTurns]}${concern === null ? '' : `, ${concern}`}`;
   return (
-    <Pressable role="button" aria-label={spoken} {...(choosing ? { 'aria-pressed': selected } : selected ? { 'aria-current': 'true' as const } : {})} onPress={onPress} className="w-full p-2">
+    <Pressable role="button" aria-label={spoken} {...(choosing ? { 'aria-pressed': selected } : selected ? { 'aria-current': 'true' as const } : {})} onPress={() => onPress(page.id)} className="w-full p-2">
       <View className={`aspect-[3/4] w-full ${number === null ? 'opacity-50' : ''}`}>
         {/* the tile speaks for the picture in it */}
         <View aria-hidden className="flex-1">
@@ -47,4 +48,4 @@ export function PageTile({ page, number, place, count, selected, choosing, onPre
       </View>
     </Pressable>
   );
-}
+});

@@ -15,6 +15,7 @@ import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
 import { downloadFile } from '../files/downloadFile';
 import { canShare, shareFile } from '../files/shareFile';
+import { TakeAlongTool } from '../keep/TakeAlongTool';
 import { AssignmentChoice } from '../office/AssignmentChoice';
 import { refreshOffice, useOfficeStore } from '../office/officeStore';
 import { ReceiptCard } from '../office/ReceiptCard';
@@ -102,7 +103,10 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
       ) : place === 'locker' ? (
         <LockerTool handIn={handIn} courseCode={assignment?.courseCode ?? null} file={file} name={name} />
       ) : (
-        <OnDevice file={file.blob} name={name} title={handIn.title} />
+        <>
+          <OnDevice file={file.blob} name={name} title={handIn.title} />
+          <TakeAlongTool handIns={[handIn]} label="All of it as a zip" />
+        </>
       )}
       {fileLine === null ? null : (
         <View className="gap-2">

@@ -5,7 +5,10 @@ import { Action } from '../components/Action';
 import { NextBar } from '../components/NextBar';
 import { Words } from '../components/Words';
 import { changeSettings, useSettingsStore, type Settings } from '../stores/settingsStore';
+import { BringInTool } from '../keep/BringInTool';
+import { TakeAlongTool } from '../keep/TakeAlongTool';
 import { Tips } from '../shoot/Tips';
+import { useHandInStore } from '../stores/handInStore';
 
 type Choice<K extends keyof Settings> = { readonly value: Settings[K]; readonly name: string };
 
@@ -13,6 +16,8 @@ type Choice<K extends keyof Settings> = { readonly value: Settings[K]; readonly 
 export function SettingsScreen() {
   const router = useRouter();
   const [tips, setTips] = useState(false);
+  const known = useHandInStore((s) => s.handIns);
+  const handIns = Object.values(known).filter(({ removed }) => !removed);
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
@@ -26,6 +31,11 @@ export function SettingsScreen() {
         <Setting of="sound" title="Sound" says="A short tick when a page is kept." choices={[{ value: true, name: 'On' }, { value: false, name: 'Off' }]} />
         <Setting of="vibration" title="Vibration" says="A short buzz when a page is kept, where the device can." choices={[{ value: true, name: 'On' }, { value: false, name: 'Off' }]} />
         <View className="items-start"><Action label="Show the tips again" onPress={() => setTips(true)} /></View>
+        <View className="gap-2">
+          <Words as="head">Take along</Words>
+          <TakeAlongTool handIns={handIns} label="Everything as one zip" />
+          <BringInTool />
+        </View>
       </ScrollView>
       <NextBar label="Done" onPress={() => (router.canGoBack() ? router.back() : router.replace('/'))} />
       {tips ? <Tips onDone={() => setTips(false)} /> : null}

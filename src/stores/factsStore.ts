@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import type { HandIn, Page } from '../../core/handIn/handIn';
 import { shownPages } from '../../core/handIn/handIn';
 import type { PageFacts } from '../../core/order/advise';
-import { numberInText } from '../../core/order/numberInText';
+import { numberInText, questionInText } from '../../core/order/numberInText';
 import { isPending } from '../../core/recipe/recipe';
 import { loadOriginal } from '../pictures/loadOriginal';
 import { readLines } from '../reading/reader';
@@ -60,7 +60,7 @@ async function lookAt(page: Page): Promise<void> {
     .then(async ({ blank, fingerprint, strips }): Promise<Known> => {
       // without the engine (no connection) there is advice still, only none from numbers
       const lines = blank ? [] : await Promise.all(strips.map((strip) => readLines(strip).catch(() => []))).then((read) => read.flat());
-      return { blank, fingerprint, number: numberInText(lines) };
+      return { blank, fingerprint, number: numberInText(lines), question: questionInText(lines) };
     })
     .catch((): Known => ({ blank: false, fingerprint: null, number: null }));
   useFactsStore.setState((s) => ({ facts: { ...s.facts, [factsKey(page)]: known } }));

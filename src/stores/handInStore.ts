@@ -5,7 +5,7 @@ import { PLAIN_BINDING, type BindSettings } from '../../core/handIn/bindSettings
 import type { HandIn } from '../../core/handIn/handIn';
 import { applyOperation, type Operation } from '../../core/handIn/operation';
 import { readRecipe } from '../../core/recipe/recipe';
-import { writeChange, type Change, type LocalDatabase, type OutboxItem, type StoredHistory, type StoredOriginal } from '../storage/localDatabase';
+import { writeChange, type Change, type LocalDatabase, type OutboxItem, type StoredBoundFile, type StoredHistory, type StoredOriginal } from '../storage/localDatabase';
 import { rebuildHandIn } from '../sync/rebuildHandIn';
 import { services } from './services';
 import { tellOtherTabs } from './tabs';
@@ -66,6 +66,19 @@ export const change = (wanted: Change | (() => Change | null), original?: Stored
   const one = (what: Change | null): readonly Change[] => (what === null ? [] : [what]);
   return changeAll(typeof wanted === 'function' ? () => one(wanted()) : one(wanted), original);
 };
+
+/** Takes a whole hand-in in whose originals are on this device, and sends it up. */
+export function adoptHandIn(handIn: HandIn, file: StoredBoundFile | null): Promise<void> {
+  return inWriteTurn(async () => {
+    const { db } = await services();
+    const tx = db.transaction(['handIns', 'outbox', 'boundFiles'], 'readwrite');
+    const items: OutboxItem[] = [...rebuildHandIn(handIn), ...(file === null ? [] : [{ kind: 'boundFile', handInId: handIn.id } as const])];
+    await Promise.all([tx.objectStore('handIns').put(handIn), ...(file === null ? [] : [tx.objectStore('boundFiles').put(file)]), ...items.map((item) => tx.objectStore('outbox').add(item)), tx.done]);
+    useHandInStore.setState((s) => ({ handIns: { ...s.handIns, [handIn.id]: handIn } }));
+    tellOtherTabs([handIn.id]);
+    wakeSync();
+  });
+}
 
 /** Shows what another tab has just written to this device. */
 export function takeFromDevice(handInIds: readonly string[]): Promise<void> {

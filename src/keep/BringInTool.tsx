@@ -1,0 +1,35 @@
+import { useState } from 'react';
+import { View } from 'react-native';
+import { FotoplanError } from '../../core/errors';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { chooseFiles } from '../files/chooseFiles';
+import { bringIn } from './bringIn';
+
+/** Takes a zip of hand-ins in, beside what is here. */
+export function BringInTool() {
+  const [working, setWorking] = useState(false);
+  const [done, setDone] = useState<number | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const take = async (): Promise<void> => {
+    const [zip] = await chooseFiles({ accept: '.zip,application/zip' });
+    if (zip === undefined) return;
+    setWorking(true);
+    setProblem(null);
+    setDone(null);
+    try {
+      setDone((await bringIn(zip)).length);
+    } catch (error) {
+      setProblem(error instanceof FotoplanError ? error.message : 'The zip could not be brought in. Free some space on this device and try again.');
+    } finally {
+      setWorking(false);
+    }
+  };
+  return (
+    <View className="items-start gap-2">
+      <Action label={working ? 'Bringing it in …' : 'Bring a zip in'} disabled={working} onPress={() => void take()} />
+      {done === null ? null : <Flag kind="fine" live>{done === 1 ? '1 hand-in is on the desk.' : `${done} hand-ins are on the desk.`}</Flag>}
+      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+    </View>
+  );
+}

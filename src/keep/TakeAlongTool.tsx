@@ -1,0 +1,37 @@
+import { format } from 'date-fns/format';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { FotoplanError } from '../../core/errors';
+import type { HandIn } from '../../core/handIn/handIn';
+import { fileNameFor } from '../../core/naming/fileNameFor';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { Words } from '../components/Words';
+import { downloadFile } from '../files/downloadFile';
+import { takeAlong } from './takeAlong';
+
+/** Hand-ins as a zip that any Fotoplan, and any program, can open. */
+export function TakeAlongTool({ handIns, label }: { readonly handIns: readonly HandIn[]; readonly label: string }) {
+  const [says, setSays] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const make = async (): Promise<void> => {
+    setProblem(null);
+    try {
+      const zip = await takeAlong(handIns, (done, of) => setSays(`Photo ${done} of ${of} …`));
+      const [only] = handIns;
+      const name = handIns.length === 1 ? fileNameFor(only!.title).replace(/\.pdf$/, '') : `Fotoplan ${format(new Date(), 'yyyy-MM-dd')}`;
+      downloadFile(zip, `${name}.zip`);
+    } catch (error) {
+      setProblem(error instanceof FotoplanError ? error.message : 'The zip could not be made. Free some space on this device and try again.');
+    } finally {
+      setSays(null);
+    }
+  };
+  return (
+    <View className="items-start gap-2">
+      <Action label={says ?? label} disabled={says !== null || handIns.length === 0} onPress={() => void make()} />
+      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+      <Words as="soft">Photos as they came, recipes and marks, and the bound PDF.</Words>
+    </View>
+  );
+}
