@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import path from 'node:path';
+import { benchBind } from './bind';
 import { benchDim } from './dim';
 import { benchLight } from './light';
 import { printFuzz } from './fuzz';
@@ -11,6 +12,7 @@ import { benchSquare } from './square';
 const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>> = {
   square: (folder) => benchSquare(path.join(folder, 'square'), 'bench/out/square'),
   light: (folder) => benchLight(path.join(folder, 'square'), 'bench/out/light'),
+  bind: (folder) => benchBind(path.join(folder, 'square'), 'bench/out/bind'),
   press: (folder) => benchPress(path.join(folder, 'square')),
   live: (folder) => benchLive(path.join(folder, 'live')),
   dim: () => benchDim(),

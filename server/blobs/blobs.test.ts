@@ -13,7 +13,7 @@ const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-s3-'));
 const storage = new S3rver({ port: 0, address: '127.0.0.1', silent: true, directory: folder, configureBuckets: [{ name: 'originals', configs: [] }] });
 let endpoint = '';
 beforeAll(async () => {
-  const { port } = (await storage.run()) as unknown as AddressInfo;
+  const { port } = (await storage.run()) as AddressInfo;
   endpoint = `http://127.0.0.1:${port}`;
 });
 afterAll(async () => {

@@ -31,7 +31,8 @@ export function createApplyOperations(db: Database, { handIns, operations, origi
     }
   };
   // the thread that writes bytes may write between: what is read here must still be so when it is written
-  return db.transaction((ownerId: string, list: readonly Operation[]) => list.forEach((operation) => applyOne(ownerId, operation))).immediate;
+  const applyAll = db.transaction((ownerId: string, list: readonly Operation[]) => list.forEach((operation) => applyOne(ownerId, operation)));
+  return (ownerId: string, list: readonly Operation[]): void => applyAll.immediate(ownerId, list);
 }
 
 function refuseBadOutline({ corners, bends }: Outline, width: number, height: number): void {

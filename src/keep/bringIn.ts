@@ -59,7 +59,7 @@ export async function bringIn(zip: File): Promise<readonly string[]> {
   try {
     const reader = zip.stream().getReader();
     for (let { done, value } = await reader.read(); !done && problem === null; { done, value } = await reader.read()) unzip.push(value!);
-    unzip.push(new Uint8Array(0), true);
+    if (problem === null) unzip.push(new Uint8Array(0), true);
   } catch (cause) {
     throw new FotoplanError('BUNDLE_INVALID', 'This is not a zip that can be opened. Choose the one that was taken along.', {}, { cause });
   }

@@ -14,7 +14,7 @@ export async function takeAlong(handIns: readonly HandIn[], onProgress: (done: n
   let problem: Error | null = null;
   const zip = new Zip((error, data) => {
     problem ??= error;
-    pieces.push(new Blob([data as Uint8Array<ArrayBuffer>]));
+    pieces.push(new Blob([data]));
   });
   const add = (name: string, bytes: Uint8Array): void => {
     // photos and PDFs are compressed already
