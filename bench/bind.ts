@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import { bytesOf, codePage, CODINGS, type EncodeJpeg } from '../core/compress/codePage';
 import { bindWithin } from '../core/compress/bindWithin';
@@ -10,6 +11,7 @@ import { renderForFile } from '../core/compress/renderCoded';
 import { isBilevel, type Finish } from '../core/finish/light';
 import { bindPdf } from '../core/pdf/bindPdf';
 import type { BoundPage } from '../core/pdf/boundPage';
+import { drawCoded } from '../core/pdf/drawCoded';
 import type { PixelImage } from '../core/raster/pixelImage';
 import { wholePhotoRecipe } from '../core/recipe/plainRecipe';
 import type { Recipe } from '../core/recipe/recipe';
@@ -19,7 +21,7 @@ import { loadScoredPhotos, type ScoredPhoto } from './scoredPhotos';
 import { mean, percent, quantile } from './statistics';
 
 /** Pages measured: every content is among them more than once. */
-const PHOTOS = 21;
+const PHOTOS = 16;
 const FINISHES: readonly Finish[] = ['daylight', 'pencil', 'press'];
 const WORST_SHOWN = 10;
 /** Ten pages in one file may have this. */
@@ -76,7 +78,11 @@ async function score({ name, image, truth }: ScoredPhoto, recipe: Recipe, folder
   const file = path.join(folder, 'page.pdf');
   writeFileSync(file, await bindPdf([{ content: coded, kind: 'sheet' }], { title: name, paper: 'asshot' }));
   execFileSync('qpdf', ['--check', file], { stdio: 'ignore' });
-  execFileSync('pdftoppm', ['-png', '-singlefile', '-scale-to-x', String(width), '-scale-to-y', String(height), file, path.join(folder, 'page')]);
+  // one point a pixel: a page of millimetres would be drawn a fraction of a pixel off
+  const exact = await PDFDocument.create();
+  await drawCoded(exact, exact.addPage([width, height]), coded, { x: 0, y: 0, width, height });
+  writeFileSync(file, await exact.save());
+  execFileSync('pdftoppm', ['-png', '-singlefile', '-r', '72', file, path.join(folder, 'page')]);
   const decoded = await decodePhoto(await sharp(path.join(folder, 'page.png')).png().toBuffer(), 'page.png');
   const text = truth.lines.map((line) => line.text).join(' ');
   const misread = truth.scene.page.kind === 'printed' ? (await reader.errors(decoded, text)) - (await reader.errors(render, text)) : null;

@@ -20,7 +20,7 @@ const PICTURE = '<defs><linearGradient id="g"><stop offset="0" stop-color="#000"
 describe('takeApart', () => {
   it('finds the inks by colour and paints the page as it was', async () => {
     const page = await written();
-    const layers = takeApart(page, true);
+    const layers = takeApart(page, 2);
     expect(layers.background).toBeNull();
     expect(layers.pictures).toEqual([]);
     // the last masks are the bodies of strokes
@@ -33,13 +33,13 @@ describe('takeApart', () => {
   it('leaves a blank page blank, tint and all', () => {
     const blank = createPixelImage(300, 400, 3);
     blank.data.fill(255);
-    expect(takeApart(blank, true)).toEqual({ background: null, inks: [], pictures: [] });
+    expect(takeApart(blank, 2)).toEqual({ background: null, inks: [], pictures: [] });
     blank.data.fill(240);
-    expect(takeApart(blank, true).background?.data.every((level) => level === 240)).toBe(true);
+    expect(takeApart(blank, 2).background?.data.every((level) => level === 240)).toBe(true);
   });
 
   it('keeps a picture as a picture, and no ink of it', async () => {
-    const { pictures, inks } = takeApart(await written(PICTURE), true);
+    const { pictures, inks } = takeApart(await written(PICTURE), 2);
     expect(pictures).toHaveLength(1);
     const { box } = pictures[0]!;
     expect(box.x).toBeLessThanOrEqual(120);
@@ -53,7 +53,7 @@ describe('takeApart', () => {
 
   it('does not lose faint pencil', async () => {
     const page = await written('<path d="M80 860 C200 800 300 940 500 860" stroke="#bdbdbd" stroke-width="3" fill="none"/>');
-    const { inks } = takeApart(page, true);
+    const { inks } = takeApart(page, 2);
     const pencil = inks.filter(({ colour }) => Math.min(...colour) > 150 && Math.max(...colour) - Math.min(...colour) < 25);
     const covered = pencil.reduce((sum, { box, mask }) => sum + [...mask.data].filter((level, i) => level === 0 && box.y + Math.floor(i / box.width) > 820).length, 0);
     expect(covered).toBeGreaterThan(700);

@@ -52,6 +52,8 @@ export type EncodeJpeg = (picture: PixelImage, quality: number) => Promise<Uint8
 /** A background is smooth: what little it has survives at this. */
 const BACKGROUND_QUALITY = 0.5;
 /** Layers that look less like the page than this (structural similarity around ink) would harm it: with soft edges, and with hard ones, where blur is given up on purpose. */
+/** From here on layers look like the page (the same measure). */
+const GOOD_LIKENESS = 0.955;
 const LEAST_LIKENESS = { soft: 0.86, hard: 0.7 } as const;
 
 /**
@@ -66,8 +68,8 @@ export async function codePage(page: PixelImage, finish: Finish, { softEdges, qu
   const whole = async (): Promise<CodedPicture> => ({ coding: 'jpeg', bytes: await encodeJpeg(page, quality), width, height });
   // on grey paper everything would be ink
   if (finish === 'asshot') return whole();
-  const layers = takeApart(page, softEdges);
-  if (mostlyPictures(layers, width * height) || layersLikeness(page, layers) < LEAST_LIKENESS[softEdges ? 'soft' : 'hard']) return whole();
+  const [layers, likeness] = layersOf(page, softEdges);
+  if (mostlyPictures(layers, width * height) || likeness < LEAST_LIKENESS[softEdges ? 'soft' : 'hard']) return whole();
   const coded: CodedLayers = {
     coding: 'layers',
     width,
@@ -80,6 +82,15 @@ export async function codePage(page: PixelImage, finish: Finish, { softEdges, qu
   if (bytesOf(coded) < SURELY_SMALLER * width * height) return coded;
   const plain = await whole();
   return plain.bytes.length < bytesOf(coded) ? plain : coded;
+}
+
+/** Two tones do for strokes as sharp as most; softer ones get a third. */
+function layersOf(page: PixelImage, softEdges: boolean): readonly [PageLayers, number] {
+  const layers = takeApart(page, softEdges ? 2 : 1);
+  const likeness = layersLikeness(page, layers);
+  if (!softEdges || likeness >= GOOD_LIKENESS) return [layers, likeness];
+  const finer = takeApart(page, 3);
+  return [finer, layersLikeness(page, finer)];
 }
 
 /** Bytes a pixel below which a JPEG of the same page was never smaller. */

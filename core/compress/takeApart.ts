@@ -7,7 +7,8 @@ import { inkDepth, strokeDepth } from './inkDepth';
 /*
  * A finished page is taken apart into what it was made of: strokes in a few inks, each a mask of two levels and one colour;
  * pictures, kept as pictures; and what is behind them, which is so smooth that a few dots per inch will do. With soft edges a
- * stroke is two masks, its body and the pale rim that a lens gives it: laid over each other they look as the page did.
+ * stroke is several masks, from the pale rim that a lens gives it to its body: laid over each other they look as the page did.
+ * Each covers the darker ones too, and all have the same box, so that no reader, whatever it enlarges, leaves a seam between them.
  */
 
 /** A part of the page, in px of it. */
@@ -36,10 +37,12 @@ export interface PageLayers {
 
 /** What is paler than this stays with the background: paper grain and the faintest tint. */
 const LEAST_DEPTH = 30;
-/** Shares of a stroke's full depth: its soft rim begins at the first, its body at the second, and its edge alone, without a rim, is halfway. */
-const RIM_FROM = 0.28;
-const BODY_FROM = 0.7;
-const EDGE_AT = 0.5;
+/** Shares of a stroke's full depth at which its tones begin, from rim to body, for as many tones; a single one has its edge halfway. */
+const TONES_FROM = { 1: [0.5], 2: [0.28, 0.7], 3: [0.22, 0.48, 0.76] } as const;
+/** How many tones a stroke is painted in. */
+export type Tones = keyof typeof TONES_FROM;
+/** Inks no deeper than this, such as printed rules, look the same in one tone. */
+const PALE_DEPTH = 100;
 /** So many pixels around ink are not asked what is behind it: they are its blur. */
 const BLUR_PX = 2;
 export const BACKGROUND_STEP = 4;
@@ -51,26 +54,34 @@ const NO_INK = 255;
 /**
  * Takes a page apart.
  * @param page - finished on white paper: RGB, RGBA or grey
- * @param softEdges - with rims; without them it takes about half the bytes
+ * @param tones - 1 has hard edges and takes about half the bytes of 2
  */
-export function takeApart(page: PixelImage, softEdges: boolean): PageLayers {
+export function takeApart(page: PixelImage, tones: Tones): PageLayers {
   const { width, height } = page;
   const depth = inkDepth(page);
   const full = strokeDepth(depth, width, height);
-  const ink = inkAbove(depth, full, width, height, softEdges ? RIM_FROM : EDGE_AT);
+  const tonesFrom = TONES_FROM[tones];
+  const ink = inkAbove(depth, full, width, height, tonesFrom[0]);
   const colours = strokeColours(page, depth, ink);
   const inks = findInks(colours);
+  const pale = inks.map(([r, g, b]) => 255 - (0.299 * r + 0.587 * g + 0.114 * b) < PALE_DEPTH);
   const label = new Uint8Array(width * height).fill(NO_INK);
   for (let k = 0; k < ink.length; k++) {
     const i = ink[k]!;
     const own = nearestInk(colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!, inks);
-    label[i] = softEdges && depth[i]! < BODY_FROM * full[i]! ? own + inks.length : own;
+    let tone = 0;
+    if (pale[own]) {
+      if (depth[i]! >= TONES_FROM[1][0] * full[i]!) label[i] = own;
+      continue;
+    }
+    while (tone + 1 < tonesFrom.length && depth[i]! >= tonesFrom[tone + 1]! * full[i]!) tone++;
+    label[i] = tone * inks.length + own;
   }
   const boxes = findPictures(page, label, depth);
   for (const box of boxes) forEachRow(box, width, (from, to) => label.fill(NO_INK, from, to));
   return {
     background: backgroundOf(page, label, boxes),
-    inks: masksOf(page, label, 2 * inks.length),
+    inks: masksOf(page, label, inks.length, tonesFrom.length),
     pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })),
   };
 }
@@ -183,33 +194,41 @@ function cutOut({ width, channels, data }: PixelImage, box: Box): PixelImage {
   return out;
 }
 
-/** A mask for every label that is there, cut to what it covers, in the mean colour of what it paints. The last labels, the rims, come first. */
-function masksOf({ width, height, channels, data }: PixelImage, label: Uint8Array, labels: number): InkMask[] {
-  const seen = Array.from({ length: labels }, () => ({ left: width, right: -1, top: height, bottom: -1, count: 0, sums: [0, 0, 0] }));
+/**
+ * A mask for every tone of every ink that is there, over the darker tones of the same ink too, in the mean colour of what it
+ * alone paints; palest first. All have the box of all ink together.
+ */
+function masksOf({ width, height, channels, data }: PixelImage, label: Uint8Array, inks: number, tones: number): InkMask[] {
+  const labels = inks * tones;
+  const counts = new Uint32Array(labels);
+  const sums = new Float64Array(3 * labels);
+  let [left, right, top, bottom] = [width, -1, height, -1];
   for (let y = 0; y < height; y++) {
     for (let x = 0, i = y * width; x < width; x++, i++) {
-      if (label[i] === NO_INK) continue;
-      const own = seen[label[i]!]!;
-      if (x < own.left) own.left = x;
-      if (x > own.right) own.right = x;
-      if (y < own.top) own.top = y;
-      own.bottom = y;
-      own.count++;
-      for (let c = 0; c < 3; c++) own.sums[c]! += data[i * channels + (channels === 1 ? 0 : c)]!;
+      const own = label[i]!;
+      if (own === NO_INK) continue;
+      if (x < left) left = x;
+      if (x > right) right = x;
+      if (y < top) top = y;
+      bottom = y;
+      counts[own]!++;
+      for (let c = 0; c < 3; c++) sums[3 * own + c]! += data[i * channels + (channels === 1 ? 0 : c)]!;
     }
   }
-  return seen
-    .flatMap(({ left, right, top, bottom, count, sums }, own) => {
-      if (count === 0) return [];
-      const box = { x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
-      const mask = createPixelImage(box.width, box.height, 1);
-      let to = 0;
-      forEachRow(box, width, (from, end) => {
-        for (let i = from; i < end; i++) mask.data[to++] = label[i] === own ? 0 : 255;
-      });
-      return [{ colour: sums.map((sum) => Math.round(sum / count)) as unknown as Rgb, box, mask }];
-    })
-    .reverse();
+  const box = { x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
+  return Array.from({ length: labels }, (_, own) => own).flatMap((own) => {
+    if (counts[own] === 0) return [];
+    const mask = createPixelImage(box.width, box.height, 1);
+    let to = 0;
+    forEachRow(box, width, (from, end) => {
+      for (let i = from; i < end; i++) {
+        const at = label[i]!;
+        mask.data[to++] = at !== NO_INK && at >= own && (at - own) % inks === 0 ? 0 : 255;
+      }
+    });
+    const mean = (c: number): number => Math.round(sums[3 * own + c]! / counts[own]!);
+    return [{ colour: [mean(0), mean(1), mean(2)] as Rgb, box, mask }];
+  });
 }
 
 /** The page without its ink, small and smooth; null where nothing is left. */

@@ -74,7 +74,9 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   const firstFix = openLines(lines, accepted).find((line) => line.fix !== null)?.fix ?? null;
   const next = busy
     ? { label: send.state === 'waiting' ? 'The office is looking at it' : `Sending, ${Math.round(100 * send.share)} %`, onPress: () => undefined, disabled: true }
-    : ready
+    : received !== undefined
+      ? { label: 'See what the reader sees', onPress: () => void window.open(`/office/read/${received.submissionId}`, '_blank', 'noopener') }
+      : ready
       ? { label: receipts.some(({ withdrawn }) => !withdrawn) ? 'Hand it in again' : 'Hand it in', onPress: () => void handInFile(handIn.id, assignment.id, file, name) }
       : firstFix === null
         ? { label: assignment === null ? 'Choose an assignment' : 'Say what is right so', onPress: () => onFixHere('place') }
@@ -125,7 +127,7 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
       {receipts.map((receipt, i) => (
         <ReceiptCard key={receipt.submissionId} receipt={receipt} assignment={assignment} before={receipts[i + 1] ?? null} />
       ))}
-      <ReadyList handIn={handIn} lines={lines} onFixHere={onFixHere} />
+      {received === undefined ? <ReadyList handIn={handIn} lines={lines} onFixHere={onFixHere} /> : null}
     </View>
   );
   return (
