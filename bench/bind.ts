@@ -36,7 +36,8 @@ interface BindScore {
   readonly bytes: number;
   /** The same render as a mozjpeg of quality 75, or as CCITT G4 where it has two levels. */
   readonly peerBytes: number;
-  readonly likeness: number;
+  /** Null where it is coded without loss, which the tests hold bit for bit. */
+  readonly likeness: number | null;
   readonly misread: number | null;
   readonly ms: number;
   readonly render: PixelImage;
@@ -86,7 +87,7 @@ async function score({ name, image, truth }: ScoredPhoto, recipe: Recipe, folder
   const decoded = await decodePhoto(await sharp(path.join(folder, 'page.png')).png().toBuffer(), 'page.png');
   const text = truth.lines.map((line) => line.text).join(' ');
   const misread = truth.scene.page.kind === 'printed' ? (await reader.errors(decoded, text)) - (await reader.errors(render, text)) : null;
-  return { name, content: truth.scene.page.kind, finish: recipe.finish, coding: coded.coding, bytes: bytesOf(coded), peerBytes: (await peer.toBuffer()).length, likeness: inkLikeness(greyOf(render), greyOf(decoded), width, height), misread, ms, render, decoded };
+  return { name, content: truth.scene.page.kind, finish: recipe.finish, coding: coded.coding, bytes: bytesOf(coded), peerBytes: (await peer.toBuffer()).length, likeness: coded.coding === 'jbig2' ? null : inkLikeness(greyOf(render), greyOf(decoded), width, height), misread, ms, render, decoded };
 }
 
 function print(scores: readonly BindScore[]): void {
@@ -94,6 +95,7 @@ function print(scores: readonly BindScore[]): void {
   console.table(
     rows.map(({ finish, content, part }) => {
       const misread = part.flatMap((each) => each.misread ?? []);
+      const likeness = part.flatMap((each) => each.likeness ?? []);
       return {
         finish,
         content,
@@ -101,8 +103,8 @@ function print(scores: readonly BindScore[]): void {
         'KB a page': (mean(part.map((p) => p.bytes)) / 1000).toFixed(1),
         'beside, KB': (mean(part.map((p) => p.peerBytes)) / 1000).toFixed(1),
         share: (mean(part.map((p) => p.bytes)) / mean(part.map((p) => p.peerBytes))).toFixed(3),
-        'SSIM on ink, mean': mean(part.map((p) => p.likeness)).toFixed(3),
-        lowest: Math.min(...part.map((p) => p.likeness)).toFixed(3),
+        'SSIM on ink, mean': likeness.length === 0 ? '' : mean(likeness).toFixed(3),
+        lowest: likeness.length === 0 ? '' : Math.min(...likeness).toFixed(3),
         'misread more': misread.length === 0 ? '' : percent(mean(misread)),
         'coded as': [...new Set(part.map((p) => p.coding))].join(', '),
         'ms, median': Math.round(quantile(part.map((p) => p.ms), 0.5)),
@@ -121,7 +123,7 @@ async function drawRow(file: string, pictures: readonly PixelImage[]): Promise<v
 function drawWorst(scores: readonly BindScore[], outFolder: string): void {
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });
-  const worst = [...scores].sort((a, b) => a.likeness - b.likeness).slice(0, WORST_SHOWN);
+  const worst = [...scores].sort((a, b) => (a.likeness ?? 1) - (b.likeness ?? 1)).slice(0, WORST_SHOWN);
   for (const [rank, { name, finish, render, decoded }] of worst.entries()) void drawRow(path.join(outFolder, `${String(rank + 1).padStart(2, '0')}-${name}-${finish}.jpg`), [render, decoded]);
   console.log(`The worst ${worst.length} by likeness are drawn in ${outFolder} (as finished, as poppler draws the file).`);
 }

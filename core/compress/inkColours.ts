@@ -3,11 +3,11 @@ import type { PixelImage } from '../raster/pixelImage';
 export type Rgb = readonly [number, number, number];
 
 /** Most inks a page is taken apart into; each is a mask of its own. */
-const MOST_INKS = 5;
+const MOST_INKS = 6;
 /** Inks nearer than this in RGB are one. */
 const SAME_INK = 44;
-/** An ink covers at least this share of all that is written. */
-const LEAST_SHARE = 0.004;
+/** An ink covers at least this share of all that is written: a few red crosses on a page of blue are meant. */
+const LEAST_SHARE = 0.0006;
 const ROUNDS = 8;
 
 /**
@@ -57,7 +57,8 @@ interface Cell {
 
 const miss = ({ rgb, count }: Cell, inks: readonly Rgb[]): number => {
   const away = distance(rgb, nearestOf(rgb, inks));
-  return away < SAME_INK ? 0 : away * away * count;
+  // by the root of how much there is, so that a little of a very different ink outweighs much of a slightly different one
+  return away < SAME_INK ? 0 : away * away * Math.sqrt(count);
 };
 const distance = (a: Rgb, b: Rgb): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
