@@ -38,6 +38,12 @@ class Conv(nn.Module):
         return x if self.bn is None else F.relu(self.bn(x))
 
 
+def block(layers, x, name):
+    """A separable convolution, with what went in added where the shapes agree."""
+    y = layers[f'{name}_p'](layers[f'{name}_d'](x))
+    return x + y if y.shape == x.shape else y
+
+
 class Network(nn.Module):
     def __init__(self):
         super().__init__()
@@ -56,25 +62,20 @@ class Network(nn.Module):
             self.layers[name] = Conv(96, 96, normed=False)
         self.layers['head_h'] = Conv(12, 2, normed=False)
 
-    def block(self, x, name):
-        deep, point = self.layers[f'{name}_d'], self.layers[f'{name}_p']
-        y = point(deep(x))
-        return x + y if y.shape == x.shape else y
-
     def forward(self, image):
         at = self.layers
         a = at['stem_c'](image)  # 1/2
-        b = self.block(self.block(a, 'b1'), 'b2')  # 1/4
-        c = self.block(self.block(b, 'c1'), 'c2')  # 1/8
-        d = self.block(c, 'd1')  # 1/16
+        b = block(at, block(at, a, 'b1'), 'b2')  # 1/4
+        c = block(at, block(at, b, 'c1'), 'c2')  # 1/8
+        d = block(at, c, 'd1')  # 1/16
         for i in range(2, 6):
-            d = self.block(d, f'd{i}')
+            d = block(at, d, f'd{i}')
             if i in (2, 4):
                 d = d + at[f'g{i}_g'](d.mean((2, 3), keepdim=True))
         up = lambda x: F.interpolate(x, scale_factor=2, mode='nearest')
-        c = self.block(up(at['u1_p'](d)) + c, 'c3')
-        b = self.block(self.block(up(at['u2_p'](c)) + b, 'b3'), 'b4')
-        a = self.block(up(at['u3_p'](b)) + a, 'a2')
+        c = block(at, up(at['u1_p'](d)) + c, 'c3')
+        b = block(at, block(at, up(at['u2_p'](c)) + b, 'b3'), 'b4')
+        a = block(at, up(at['u3_p'](b)) + a, 'a2')
         return at['head_h'](a)  # page, edge; logits
 
 

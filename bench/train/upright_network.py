@@ -1,6 +1,6 @@
 """Trains the network of core/upright/uprightNetwork.ts, which tells which way up writing is, and writes its weights.
 
-Development only; the app never runs Python. Needs numpy, opencv-python-headless, pillow and tensorflow-cpu, and a folder of
+Development only; the app never runs Python. Needs Debian's python3-torch, python3-numpy, python3-opencv and python3-pil, and a folder of
 fonts in print and handwriting (TTF), none of which the demo's pages use.
     python3 upright_network.py FONT_FOLDER OUT.ts MINUTES [START.ts]
 """
@@ -12,11 +12,12 @@ import time
 
 import cv2
 import numpy as np
-import tensorflow as tf
+import torch
+import torch.nn.functional as F
 from PIL import Image, ImageDraw, ImageFont
-from tensorflow.keras import layers as L
+from torch import nn
 
-from page_network import export, norm, restore, separable
+from page_network import Conv, block, export, restore
 
 CROP = 160
 SYLLABLES = 'the of and to in is that for on with as it by this be at from or are an we not can has which one all there their if will each about how up out them then she many some so these would other into more two like him time see no way could my than first been call who its now find long down day did get come made may part over new sound take only little work know place year live me back give most very after thing our just name good sentence man think say great where help through much before line right too mean old any same tell boy follow came want show also around form three small set put end does another well large must big even such because turn here why ask went men read need land different home us move try kind hand picture again change off play spell air away animal house point page letter mother answer found study still learn should'.split()
@@ -134,14 +135,25 @@ def standard(crop):
     return (ink / max(0.15, float(np.quantile(ink, 0.97)))).clip(0, 1.5).astype(np.float32)
 
 
-def network():
-    image = L.Input((None, None, 1))
-    a = norm(L.Conv2D(12, 3, 2, padding='same', use_bias=False, name='stem_c')(image), 'stem_c')
-    b = separable(separable(a, 24, 'b1', 2), 24, 'b2')
-    c = separable(separable(b, 48, 'c1', 2), 48, 'c2')
-    d = separable(separable(separable(c, 64, 'd1', 2), 64, 'd2', 1, 5), 64, 'd3', 1, 5)
-    out = L.Conv2D(4, 1, name='head_h')(d)  # logits of each quarter turn, everywhere
-    return tf.keras.Model(image, out)
+class Network(nn.Module):
+    def __init__(self):
+        super().__init__()
+        self.layers = nn.ModuleDict({'stem_c': Conv(1, 12, 3, 2)})
+        self.blocks = [('b1', 12, 24, 2, 3), ('b2', 24, 24, 1, 3), ('c1', 24, 48, 2, 3), ('c2', 48, 48, 1, 3), ('d1', 48, 64, 2, 3), ('d2', 64, 64, 1, 5), ('d3', 64, 64, 1, 5)]
+        for name, into, out, stride, k in self.blocks:
+            self.layers[f'{name}_d'] = Conv(into, into, k, stride, deep=True)
+            self.layers[f'{name}_p'] = Conv(into, out)
+        self.layers['head_h'] = Conv(64, 4, normed=False)
+
+    def forward(self, crop):
+        x = self.layers['stem_c'](crop)
+        for name, *_ in self.blocks:
+            x = block(self.layers, x, name)
+        return self.layers['head_h'](x).mean((2, 3))  # logits of each quarter turn
+
+
+def tensor(crops):
+    return torch.from_numpy(np.ascontiguousarray(np.stack(crops))[:, None])
 
 
 def train(folder, minutes, start=None):
@@ -151,25 +163,19 @@ def train(folder, minutes, start=None):
     check_fonts, fonts = fonts[::9], [f for i, f in enumerate(fonts) if i % 9]
     check = [c for _ in range(60) for c, written in crops(rng, check_fonts, 4) if written]
     pool = []
-    model = network()
+    model = Network()
     if start:
         restore(model, start)
-    print(model.count_params(), 'parameters', flush=True)
-    optimiser = tf.keras.optimizers.Adam(2e-3)
-
-    @tf.function
-    def step(x, y):
-        with tf.GradientTape() as tape:
-            logits = tf.reduce_mean(model(x, training=True), (1, 2))
-            value = tf.reduce_mean(tf.nn.softmax_cross_entropy_with_logits(y, logits))
-        optimiser.apply_gradients(zip(tape.gradient(value, model.trainable_variables), model.trainable_variables))
-        return value
+    print(sum(p.numel() for p in model.parameters()), 'parameters', flush=True)
+    optimiser = torch.optim.Adam(model.parameters(), 2e-3)
 
     def score():
         right = 0
-        for turns in range(4):
-            x = np.stack([np.rot90(c, -turns) for c in check])[..., None]
-            right += (model(x, training=False).numpy().mean((1, 2)).argmax(1) == turns).mean() / 4
+        model.eval()
+        with torch.no_grad():
+            for turns in range(4):
+                right += (model(tensor([np.rot90(c, -turns) for c in check])).numpy().argmax(1) == turns).mean() / 4
+        model.train()
         return right
 
     began = time.time()
@@ -183,11 +189,16 @@ def train(folder, minutes, start=None):
         for _ in range(6):
             chosen = rng.sample(pool, min(48, len(pool)))
             turns = [rng.randrange(4) for _ in chosen]
-            x = np.stack([np.rot90(c, -t) for (c, _), t in zip(chosen, turns)])[..., None]
+            x = tensor([np.rot90(c, -t) for (c, _), t in zip(chosen, turns)])
             # a crop that says nothing should say so
             y = np.stack([np.eye(4)[t] * 0.96 + 0.01 if written else np.full(4, 0.25) for (_, written), t in zip(chosen, turns)])
-            optimiser.learning_rate.assign(2e-3 * (0.5 + 0.5 * math.cos(math.pi * share)) + 1e-5)
-            values.append(float(step(tf.constant(x), tf.constant(y, tf.float32))))
+            for group in optimiser.param_groups:
+                group['lr'] = 2e-3 * (0.5 + 0.5 * math.cos(math.pi * share)) + 1e-5
+            optimiser.zero_grad()
+            value = -(torch.from_numpy(y).float() * F.log_softmax(model(x), 1)).sum(1).mean()
+            value.backward()
+            optimiser.step()
+            values.append(float(value))
         if time.time() - shown > 60:
             shown = time.time()
             print(f'{shown - began:.0f} s, {len(values)} steps, loss {np.mean(values[-100:]):.4f}, crops of unseen fonts right {score():.3f}', flush=True)
