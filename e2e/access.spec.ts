@@ -35,7 +35,21 @@ test('axe finds nothing serious on any main view', async ({ page }) => {
   await expect(page.getByRole('slider')).toHaveCount(8);
   await nothingSerious(page);
   await page.getByRole('link', { name: /^Bind/ }).click();
-  await expect(page.getByRole('textbox')).toBeVisible();
+  await expect(page.getByRole('textbox').first()).toBeVisible();
+  await nothingSerious(page);
+  await page.getByRole('link', { name: /^Hand in/ }).click();
+  await expect(page.getByRole('list', { name: 'Still to do' })).toBeVisible();
+  await nothingSerious(page);
+  for (const place of ['Mail', 'Locker', 'This device']) await page.getByRole('button', { name: place, exact: true }).click();
+  await page.goto('/profile');
+  await expect(page.getByRole('textbox', { name: 'Family name' })).toHaveValue('Tolvanen-Adeyemi');
+  await nothingSerious(page);
+  await page.goto('/link');
+  await page.getByRole('button', { name: 'Make a code' }).click();
+  await expect(page.getByRole('img', { name: /^QR code/ })).toBeVisible();
+  await nothingSerious(page);
+  await page.goto('/office');
+  await expect(page.getByRole('heading', { name: 'Your submissions' })).toBeVisible();
   await nothingSerious(page);
 });
 

@@ -75,7 +75,13 @@ export async function bindWithin<P, F>(work: BindWork<P, F>, maxBytes: number | 
       continue;
     }
     const next = pagesToCoarsen(pages, codings, total - maxBytes);
-    if (next.length === 0) return partsWithin(work, pages, codings, maxBytes, inParts);
+    if (next.length === 0) {
+      // what a file needs beside its pages was rather too much: only the file itself can say no
+      const { file, bytes } = await assemble(pages.map(({ page }) => page), null);
+      if (bytes > maxBytes) return partsWithin(work, pages, codings, maxBytes, inParts);
+      work.onProgress?.(1);
+      return { files: [{ file, first: 0, last: count - 1 }], pageBytes: pages.map((each) => each.bytes), codings };
+    }
     for (const page of next) codings[page]!++;
     const expected = done + next.length;
     await Promise.all(

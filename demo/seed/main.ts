@@ -5,6 +5,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { bytesOf, type EncodeJpeg } from '../../core/compress/codePage';
 import { renderCoded } from '../../core/compress/renderCoded';
+import { PLAIN_BINDING } from '../../core/handIn/bindSettings';
 import type { HandIn } from '../../core/handIn/handIn';
 import { madeFromKey } from '../../core/handIn/madeFrom';
 import type { Operation } from '../../core/handIn/operation';
@@ -82,6 +83,7 @@ async function seed(): Promise<void> {
     }),
   );
   const nowMs = Date.now();
+  const rules = office.assignments();
   for (const photo of photos) await blobs.put(photo.sha256, photo.bytes, nowMs);
   db.transaction(() => {
     owners.add(DEMO_OWNER_ID, nowMs);
@@ -94,7 +96,8 @@ async function seed(): Promise<void> {
       for (const { name, sha256: originalId, image, recipe } of photos.filter((p) => p.name.startsWith(prefix))) {
         operations.push({ id: `${id}-${name}`, kind: 'addPage', handInId: id, atMs, pageId: `${id}-${name.replace('.jpg', '')}`.slice(0, 40), originalId, fileName: name, width: image.width, height: image.height, recipe });
       }
-      operations.push({ id: `${id}-for`, kind: 'changeHandIn', handInId: id, atMs, assignmentId });
+      const { maxBytes, name } = rules.find((assignment) => assignment.id === assignmentId)!;
+      operations.push({ id: `${id}-for`, kind: 'changeHandIn', handInId: id, atMs, assignmentId, binding: { ...PLAIN_BINDING, maxBytes, name } });
       apply(DEMO_OWNER_ID, operations);
     });
   })();
