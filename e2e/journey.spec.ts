@@ -128,7 +128,7 @@ test('a bind can be stopped, and a change afterwards is pointed out', async ({ p
   await expect(tiles(page)).toHaveCount(3);
   await page.getByRole('link', { name: /^Bind/ }).click();
   await page.getByRole('button', { name: 'Bind 3 pages' }).click();
-  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Bind 3 pages' })).toBeEnabled();
   await page.getByRole('button', { name: 'Bind 3 pages' }).click();
   await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 60_000 });

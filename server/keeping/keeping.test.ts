@@ -68,7 +68,7 @@ describe('a backup', () => {
     bytes.fill(0xff, 4096, bytes.length - 4096);
     writeFileSync(file, bytes.subarray(0, bytes.length - 20_000));
     const before = readFileSync(path.join(data, 'fotoplan.sqlite'));
-    await expect(restore(broken, data)).rejects.toThrow(/not whole|malformed/);
+    await expect(restore(broken, data)).rejects.toMatchObject({ message: expect.stringMatching(/not whole|malformed/) as string });
     expect(readFileSync(path.join(data, 'fotoplan.sqlite')).equals(before)).toBe(true);
     await expect(restore(path.join(folder, 'nowhere'), data)).rejects.toThrow('no backup');
   });
