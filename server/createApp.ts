@@ -57,6 +57,7 @@ export interface AppOptions {
   readonly now: () => number;
   /** What each owner's originals may weigh together. */
   readonly quotaBytes?: number;
+  readonly requestsAMinute?: number;
   /** The web export; left out in server tests. */
   readonly webFolder?: string;
   /** Workers that the app loads only when it needs them. */
@@ -78,7 +79,7 @@ const QUOTA_BYTES = 4e9;
 /** Far above what hands can do, far below what hurts. */
 const REQUESTS_A_MINUTE = 3000;
 
-export function createApp({ db, blobs, bytesWork = createInlineBytesWork(db), college, pdfFolder, demo = false, log, now, quotaBytes = QUOTA_BYTES, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
+export function createApp({ db, blobs, bytesWork = createInlineBytesWork(db), college, pdfFolder, demo = false, log, now, quotaBytes = QUOTA_BYTES, requestsAMinute = REQUESTS_A_MINUTE, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
   const owners = createOwnerRepository(db);
   const screens = createScreenRepository(db);
   const handIns = createHandInRepository(db);
@@ -139,7 +140,7 @@ export function createApp({ db, blobs, bytesWork = createInlineBytesWork(db), co
     }),
     rateLimit({
       windowMs: 60_000,
-      limit: REQUESTS_A_MINUTE,
+      limit: requestsAMinute,
       keyGenerator: ownerOf,
       standardHeaders: true,
       legacyHeaders: false,
