@@ -56,7 +56,7 @@ async function jest() {
 
 async function browser() {
   const data = path.join(ROOT, '.cache', 'e2e-data');
-  for (const name of ['fotoplan', 'office']) for (const end of ['', '-wal', '-shm']) rmSync(path.join(data, `${name}.sqlite${end}`), { force: true });
+  for (const name of ['fotoplan', 'office', 'locker', 'post']) for (const end of ['', '-wal', '-shm']) rmSync(path.join(data, `${name}.sqlite${end}`), { force: true });
   await seedDemo(data);
   const report = 'test-results/playwright.json';
   rmSync(report, { force: true });
