@@ -1,9 +1,14 @@
 import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { writeFileSync } from 'node:fs';
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { expect, test, type Browser, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import type { AssignmentsView } from '../contract/officeViews';
+import type { Assignment } from '../core/ready/assignment';
 import type { Weather } from '../contract/officeBodies';
 import { photoNamed } from './photos';
-import { addPhotos, allSaved, tiles } from './steps';
+import { addPhotos, allSaved, startHandIn, tiles } from './steps';
 
 /* One file, one worker: what the office's weather does, it does to all who look at it. */
 test.describe.configure({ mode: 'serial' });
@@ -166,4 +171,110 @@ test('the wrong account is pointed out; mail and locker take the file itself', a
   await expect(page.getByText(/There is a file called/)).toBeVisible();
   await page.getByRole('button', { name: 'Keep both' }).click();
   await expect(page.getByText(/^Saved: .* \(2\)\.pdf/)).toBeVisible({ timeout: 30_000 });
+});
+
+/** Three pages as another program might write them; of noise, which nothing makes smaller, they have over 1.2 MB. */
+async function foreignPdf(noisy: boolean): Promise<Buffer> {
+  const pdf = await PDFDocument.create();
+  const noise = sharp({ create: { width: 700, height: 700, channels: 3, background: '#888', noise: { type: 'gaussian', mean: 128, sigma: 60 } } });
+  const image = noisy ? await pdf.embedPng(await noise.png().toBuffer()) : null;
+  for (let i = 1; i <= 3; i++) {
+    const sheet = pdf.addPage([595.28, 841.89]);
+    sheet.drawText(`Question ${i}`, { x: 60, y: 760, size: 24 });
+    if (image !== null) sheet.drawImage(image, { x: 40, y: 200, width: 500, height: 500 });
+  }
+  return Buffer.from(await pdf.save());
+}
+
+/** Brings a PDF in, attaches it to Set 4, binds it, and goes on to handing in. */
+async function boundForSet4(page: Page, buffer: Buffer, limit: RegExp): Promise<void> {
+  await startHandIn(page);
+  await addPhotos(page, [{ name: 'from-elsewhere.pdf', mimeType: 'application/pdf', buffer }]);
+  await expect(tiles(page)).toHaveCount(3, { timeout: 60_000 });
+  await page.getByRole('link', { name: /^Hand in/ }).click();
+  await page.getByRole('button', { name: /^Set 4: heights/ }).click();
+  await page.getByRole('link', { name: /^Bind/ }).click();
+  await page.getByRole('button', { name: limit }).click();
+  await page.getByRole('button', { name: 'Bind 3 pages' }).click();
+  await page.getByRole('button', { name: 'On to handing in' }).click({ timeout: 30_000 });
+}
+
+/** What the office shows of an assignment in place of its rules, as if they had changed since they were read. */
+async function believe(page: Page, lies: Readonly<Record<string, Partial<Assignment>>>): Promise<void> {
+  await page.unroute('**/office/api/assignments');
+  await page.route('**/office/api/assignments', async (route) => {
+    const response = await route.fetch();
+    const { assignments } = (await response.json()) as AssignmentsView;
+    await route.fulfill({ response, json: { assignments: assignments.map((each) => ({ ...each, ...lies[each.id] })) } });
+  });
+  await page.reload();
+}
+
+/** Changes what is sent, once it has been checked. */
+const onTheWay = (page: Page, changes: { readonly sha256?: string; readonly fileName?: string; readonly fields?: string; readonly file?: string }): Promise<void> =>
+  page.evaluate(({ file, ...values }) => {
+    const set = FormData.prototype.set as (this: FormData, name: string, value: string | Blob, fileName?: string) => void;
+    FormData.prototype.set = function (name: string, value: string | Blob, fileName?: string) {
+      if (name === 'file') set.call(this, name, file === undefined ? value : new Blob([file], { type: 'application/pdf' }), fileName);
+      else set.call(this, name, (values as Record<string, string | undefined>)[name] ?? value);
+    };
+  }, changes);
+
+test('each rule of the office is checked before anything is sent, and its refusal is said in its words', async ({ page }) => {
+  test.setTimeout(300_000);
+  await setWeather(page, 'calm');
+  const send = page.getByRole('button', { name: 'Hand it in', exact: true });
+  const section = page.getByRole('textbox', { name: 'Section (A to D)' });
+  const refused = async (says: RegExp): Promise<void> => {
+    for (const doubts = page.getByRole('button', { name: /^It is right so/ }); (await doubts.count()) > 0; ) await doubts.first().click();
+    await send.click();
+    await expect(page.getByText(says)).toBeVisible({ timeout: 30_000 });
+  };
+  const lenient = { name: null, fields: [], maxBytes: 9_000_000 };
+
+  await boundForSet4(page, await foreignPdf(true), /^No limit$/);
+  await expect(page.getByText('Section (A to D) is missing.')).toBeVisible();
+  await expect(page.getByText(/^The file has 1\.\d+ MB, and 1 MB is the limit\.$/)).toBeVisible();
+  await expect(send).toHaveCount(0);
+  await believe(page, { 'tides-set-4': lenient });
+  await refused(/The file has 1\.\d+ MB; 1 MB are allowed\. Bind it under that limit\./);
+
+  await believe(page, {});
+  await boundForSet4(page, await foreignPdf(false), /^1 MB$/);
+  await section.fill('B');
+  await expect(page.getByText('Section (A to D) is missing.')).toHaveCount(0);
+  await believe(page, { 'tides-set-4': { dueMs: Date.now() - 5 * 86_400_000 } });
+  await expect(page.getByText('“Set 4: heights at a secondary port” is closed.')).toBeVisible();
+  await expect(send).toHaveCount(0);
+
+  // closed, or another field, since the rules were read
+  await believe(page, { 'tides-set-4': { fields: [] } });
+  await onTheWay(page, { fields: '{}' });
+  await refused(/Section \(A to D\) is missing\. Fill it in/);
+  await believe(page, {});
+  await onTheWay(page, { fileName: 'scan0001.pdf' });
+  await refused(/The file must be called “Tolvanen-Adeyemi_SP-20417_Set4\.pdf”/);
+  await page.reload();
+  await onTheWay(page, { file: 'a letter' });
+  await refused(/not the one that was checked: it changed on its way/);
+  await page.reload();
+  await onTheWay(page, { file: 'a letter', sha256: createHash('sha256').update('a letter').digest('hex') });
+  await refused(/not a PDF that can be opened/);
+
+  // changed after it was ready: the old file is not offered any more
+  await page.reload();
+  await expect(send).toBeVisible();
+  await page.getByRole('link', { name: /^Pages/ }).click();
+  await tiles(page).first().click();
+  await page.getByRole('button', { name: 'Turn the page to the right' }).click();
+  await page.getByRole('link', { name: /^Hand in/ }).click();
+  await expect(page.getByText('Something changed since the file was bound.')).toBeVisible();
+  await expect(send).toHaveCount(0);
+  await page.getByRole('link', { name: /^Pages/ }).click();
+  await page.getByRole('button', { name: /^Undo/ }).first().click();
+  await page.getByRole('link', { name: /^Hand in/ }).click();
+  // nothing of all this was kept by the office, and what was refused goes in as it is
+  await send.click();
+  await expect(page.getByText('This very file has been received.')).toBeVisible({ timeout: 30_000 });
+  expect(pagesIn(await fileAtOffice(page))).toBe(3);
 });

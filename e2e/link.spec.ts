@@ -23,6 +23,12 @@ test('two screens linked by a code show the same, as it happens; cut off, nothin
   await laptop.getByRole('textbox', { name: 'Code' }).fill(code.toLowerCase());
   await laptop.getByRole('button', { name: 'Link this screen' }).click();
   await expect(laptop.getByText('This screen is linked now. Everything is on the desk.')).toBeVisible();
+  // once is enough: who has read it over a shoulder comes too late
+  const third = await (await browser.newContext()).newPage();
+  await third.goto(`/link?code=${code}`);
+  await third.getByRole('button', { name: 'Link this screen' }).click();
+  await expect(third.getByText(/not good any more, or was mistyped/)).toBeVisible();
+  await third.context().close();
   await laptop.getByRole('button', { name: 'To the desk' }).click();
   await laptop.getByRole('link', { name: /^Hand-in of/ }).click();
   await expect(tiles(laptop)).toHaveCount(1);

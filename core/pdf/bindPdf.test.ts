@@ -75,6 +75,17 @@ describe('bindPdf', () => {
     expect(execFileSync('pdftotext', [saved(bytes), '-']).toString()).toContain('High water at Gannet Haven');
   });
 
+  it('takes what the pages of one PDF share only once', async () => {
+    const source = await PDFDocument.create();
+    const noise = await sharp({ create: { width: 200, height: 200, channels: 3, background: '#888', noise: { type: 'gaussian', mean: 128, sigma: 60 } } }).png().toBuffer();
+    const image = await source.embedPng(noise);
+    for (let i = 0; i < 3; i++) source.addPage([300, 500]).drawImage(image);
+    const pdf = await source.save();
+    const bytes = await bindPdf([0, 1, 0, 2].map((pdfPage) => page({ pdf, pdfPage, quarterTurns: pdfPage, pagesTaken: 4 })), OPTIONS);
+    expect(bytes.length).toBeLessThan(pdf.length + 20_000);
+    expect((await PDFDocument.load(bytes)).getPages().map((sheet) => sheet.getRotation().angle)).toEqual([0, 90, 0, 180]);
+  });
+
   it.each([['locked', lockedPdf, 'password'], ['damaged', () => Promise.resolve(Buffer.from('%PDF-1.7\n%%EOF')), 'damaged']] as const)('refuses a %s PDF with the way on', async (_name, make, words) => {
     const pdf = await make();
     await expect(measurePdf(pdf, 'notes.pdf')).rejects.toMatchObject({ code: 'PDF_UNREADABLE', message: expect.stringMatching(new RegExp(`“notes.pdf”.*${words}`)) as string });

@@ -1,4 +1,4 @@
-import { degrees, PDFDocument, StandardFonts, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
+import { degrees, PDFDocument, PDFObjectCopier, PDFPage, StandardFonts, type PDFFont } from '@cantoo/pdf-lib';
 import fontkit from '@pdf-lib/fontkit';
 import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
@@ -38,7 +38,7 @@ const A4_WIDTH_MM = 210;
 export async function bindPdf(pages: AsyncIterable<BoundPage> | Iterable<BoundPage>, options: BindOptions): Promise<Uint8Array> {
   const pdf = await PDFDocument.create({ updateMetadata: false });
   const fonts = fontsOf(pdf, options.font);
-  const source = pdfReader();
+  const takeOver = pageTaker(pdf);
   const fingerprint = sha256.create().update(new TextEncoder().encode(JSON.stringify([options.title, options.paper, options.cover ?? null])));
   let archival = true;
   for await (const { content, kind, words = [], marks = [] } of pages) {
@@ -46,7 +46,7 @@ export async function bindPdf(pages: AsyncIterable<BoundPage> | Iterable<BoundPa
     let page: PDFPage;
     if ('pdf' in content) {
       archival = false;
-      page = (await pdf.copyPages(await source(content.pdf), [content.pdfPage]))[0]!;
+      page = await takeOver(content);
       sanitisePageInto(page);
       page.setRotation(degrees((page.getRotation().angle + 90 * content.quarterTurns) % 360));
       pdf.addPage(page);
@@ -90,11 +90,17 @@ function fontsOf(pdf: PDFDocument, bytes: Uint8Array | undefined): { reading(): 
   };
 }
 
-/** Pages of one PDF follow each other: it is read once. */
-function pdfReader(): (bytes: PdfPage['pdf']) => Promise<PDFDocument> {
-  let last = null as { bytes: Uint8Array; document: Promise<PDFDocument> } | null;
-  return (bytes) => {
-    if (last?.bytes !== bytes) last = { bytes, document: openPdf(bytes) };
-    return last.document;
+/** Takes pages of other PDFs over; what several pages of one PDF share, fonts and pictures, comes once. */
+function pageTaker(pdf: PDFDocument): (page: PdfPage) => Promise<PDFPage> {
+  const sources = new Map<Uint8Array, Promise<{ readonly pages: readonly PDFPage[]; readonly copier: PDFObjectCopier }>>();
+  const open = async (bytes: Uint8Array) => {
+    const document = await openPdf(bytes);
+    return { pages: document.getPages(), copier: PDFObjectCopier.for(document.context, pdf.context) };
+  };
+  return async ({ pdf: bytes, pdfPage }) => {
+    if (!sources.has(bytes)) sources.set(bytes, open(bytes));
+    const { pages, copier } = await sources.get(bytes)!;
+    const copy = copier.copy(pages[pdfPage]!.node);
+    return PDFPage.of(copy, pdf.context.register(copy), pdf);
   };
 }

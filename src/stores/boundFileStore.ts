@@ -95,14 +95,23 @@ async function onFreeWorker<T>(work: (worker: typeof longWorker) => Promise<T>):
 /** What a PDF's own pages share: how many of them go into the file. */
 const takenAsIs = ({ pdfPage, recipe }: { readonly pdfPage: number | null; readonly recipe: Recipe }): boolean => pdfPage !== null && isUntouched(recipe);
 
-async function pageForFile(page: Page, handIn: HandIn, coding: number): Promise<PageForFile> {
+/** Each PDF comes from the store once: pages with the very same blob share what they have in common. */
+function pdfLoader(): (page: Page) => Promise<Blob> {
+  const blobs = new Map<string, Promise<Blob>>();
+  return (page) => {
+    const blob = blobs.get(page.originalId) ?? loadOriginal(page).then((original) => original.blob);
+    blobs.set(page.originalId, blob);
+    return blob;
+  };
+}
+
+async function pageForFile(page: Page, handIn: HandIn, coding: number, loadPdf: (page: Page) => Promise<Blob>): Promise<PageForFile> {
   const { recipe } = page;
   const { searchable, showMarks } = handIn.binding;
   const marks = showMarks ? recipe.marks : [];
   if (takenAsIs(page)) {
     const pagesTaken = boundPages(handIn).filter((other) => other.originalId === page.originalId && takenAsIs(other)).length;
-    const { blob } = await loadOriginal(page);
-    return { content: { blob, pdfPage: page.pdfPage!, quarterTurns: recipe.quarterTurns, pagesTaken }, kind: recipe.kind, words: [], marks };
+    return { content: { blob: await loadPdf(page), pdfPage: page.pdfPage!, quarterTurns: recipe.quarterTurns, pagesTaken }, kind: recipe.kind, words: [], marks };
   }
   const content = await codedPage(page, handIn, coding);
   return { content, kind: recipe.kind, words: searchable ? await pageWords(page) : [], marks };
@@ -144,12 +153,13 @@ export async function bindHandIn(handIn: HandIn, inParts = false): Promise<void>
   tell(0);
   try {
     const pages = boundPages(handIn);
+    const loadPdf = pdfLoader();
     const work = bindWithin(
       {
         pages: pages.length,
         code: async (i, coding) => {
           if (signal.aborted) throw new FotoplanError('CANCELLED', 'Binding was stopped. Nothing was changed.');
-          return weigh(await pageForFile(pages[i]!, handIn, coding));
+          return weigh(await pageForFile(pages[i]!, handIn, coding, loadPdf));
         },
         assemble: async (bound: readonly PageForFile[], part) => {
           const file = await longWorker.run({ kind: 'assemble', options: optionsFor(handIn, part), pages: bound });
