@@ -31,7 +31,19 @@ input, textarea { width: 100%; border: 1px solid #5c6b64; border-radius: 4px; ba
 label { display: block; margin: 12px 0 4px; } form { max-width: 460px; }
 .problem { color: #8c1c1c; font-weight: bold; } .late { color: #8c4a00; }
 canvas { display: block; width: 100%; height: auto; margin: 0 0 16px; background: #fff; border: 1px solid var(--line); }
-.note { background: #fff8dc; border: 1px solid #d8c98a; padding: 8px 12px; margin: 8px 0; }`;
+.note { background: #fff8dc; border: 1px solid #d8c98a; padding: 8px 12px; margin: 8px 0; }
+@media (max-width: 600px) {
+  thead { display: none; } table, tbody, tr, td { display: block; } table { background: none; } tr { background: #fff; border: 1px solid var(--line); margin: 0 0 12px; }
+  td { border: 0; padding: 6px 12px; overflow-wrap: anywhere; } td::before { content: attr(data-head) ': '; color: #4a5a53; }
+}
+@media (min-width: 900px) { .to-form { display: none; } .reading { display: grid; grid-template-columns: 1fr 300px; gap: 24px; align-items: start; } .reading aside { position: sticky; top: 16px; } }`;
+
+/** Rows of cells that are HTML already; a narrow screen shows each row as a card with the heads before the cells. */
+const table = (heads: readonly string[], rows: readonly (readonly string[])[]): string =>
+  rows.length === 0
+    ? '<p>Nothing handed in yet.</p>'
+    : `<table><thead><tr>${heads.map((head) => `<th>${head}</th>`).join('')}</tr></thead><tbody>${rows.map((cells) => `<tr>${cells.map((cell, i) => `<td data-head="${heads[i]}">${cell}</td>`).join('')}</tr>`).join('')}</tbody></table>`;
+
 
 const shell = (title: string, who: SignedIn | null, body: string): string => `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escape(title)}</title><style>${STYLE}</style></head>
@@ -88,25 +100,31 @@ export function readerPages(office: OfficeRepository, now: () => number): Router
 
 function listForReaders(office: OfficeRepository): string {
   const parts = office.assignments().map((assignment) => {
-    const rows = office.accepted(assignment.id).map((row) => `<tr><td>${escape(row.family)}, ${escape(row.first)}</td><td>${escape(row.number)}</td><td><a href="/office/read/${row.id}">${escape(row.file_name)}</a></td><td>${row.pages}</td><td>${when(row.at_ms)}${row.late === 1 ? ' <span class="late">late</span>' : ''}</td></tr>`);
-    return `<h2>${escape(assignment.course)}: ${escape(assignment.title)}</h2>${rows.length === 0 ? '<p>Nothing handed in yet.</p>' : `<table><thead><tr><th>Name</th><th>Number</th><th>File</th><th>Pages</th><th>Handed in</th></tr></thead><tbody>${rows.join('')}</tbody></table>`}`;
+    const rows = office.accepted(assignment.id).map((row) => [
+      `${escape(row.family)}, ${escape(row.first)}`,
+      escape(row.number),
+      `<a href="/office/read/${row.id}">${escape(row.file_name)}</a>`,
+      String(row.pages),
+      `${when(row.at_ms)}${row.late === 1 ? ' <span class="late">late</span>' : ''}`,
+    ]);
+    return `<h2>${escape(assignment.course)}: ${escape(assignment.title)}</h2>${table(['Name', 'Number', 'File', 'Pages', 'Handed in'], rows)}`;
   });
   return `<h1>Handed in</h1>${parts.join('')}`;
 }
 
 function ownList(office: OfficeRepository, who: SignedIn): string {
-  const rows = office.ofAccount(who.id).map((row) => `<tr><td><a href="/office/read/${row.id}">${escape(row.file_name)}</a></td><td>${escape(row.receipt_number)}</td><td>${when(row.at_ms)}</td><td>${row.state === 'withdrawn' ? 'withdrawn' : 'received'}</td></tr>`);
-  return `<h1>Your submissions</h1>${rows.length === 0 ? '<p>Nothing handed in yet.</p>' : `<table><thead><tr><th>File</th><th>Receipt</th><th>Handed in</th><th>State</th></tr></thead><tbody>${rows.join('')}</tbody></table>`}`;
+  const rows = office.ofAccount(who.id).map((row) => [`<a href="/office/read/${row.id}">${escape(row.file_name)}</a>`, escape(row.receipt_number), when(row.at_ms), row.state === 'withdrawn' ? 'withdrawn' : 'received']);
+  return `<h1>Your submissions</h1>${table(['File', 'Receipt', 'Handed in', 'State'], rows)}`;
 }
 
 function submissionPage(office: OfficeRepository, id: string, asReader: boolean, now: () => number): string {
   const row = office.find(id, now())!;
   const { notes } = office.receipt(row);
   const written = notes.map(({ page, text }) => `<p class="note">${page === 0 ? 'On the whole' : `Page ${page}`}: ${escape(text)}</p>`).join('');
-  const form = asReader ? `<h2>Write back</h2><form method="post" action="/office/read/${id}/notes"><label for="page">Page (0 for the whole)</label><input id="page" name="page" type="number" min="0" max="${row.pages}" value="0"><label for="text">Note</label><textarea id="text" name="text" rows="3" required maxlength="2000"></textarea><p><button>Send the note</button></p></form>` : '';
+  const form = asReader ? `<h2 id="write">Write back</h2><form method="post" action="/office/read/${id}/notes"><label for="page">Page (0 for the whole)</label><input id="page" name="page" type="number" min="0" max="${row.pages}" value="0"><label for="text">Note</label><textarea id="text" name="text" rows="3" required maxlength="2000"></textarea><p><button>Send the note</button></p></form>` : '';
   return `<p><a href="/office">Back to the list</a></p><h1>${escape(row.file_name)}</h1>
 <p>Receipt ${escape(row.receipt_number)}, attempt ${row.attempt}, ${row.pages} ${row.pages === 1 ? 'page' : 'pages'}, ${(row.bytes / 1000).toFixed(0)} KB, ${when(row.at_ms)}${row.late === 1 ? ', <span class="late">late</span>' : ''}${row.state === 'withdrawn' ? ', withdrawn' : ''}</p>
-${row.comment === '' ? '' : `<p>Comment: ${escape(row.comment)}</p>`}${written}${form}
-<div id="pages" data-file="/office/api/submissions/${id}/file" role="region" aria-label="Pages"><p>Opening the pages …</p></div>
+${row.comment === '' ? '' : `<p>Comment: ${escape(row.comment)}</p>`}${written}${asReader ? '<p class="to-form"><a href="#write">Write back</a></p>' : ''}
+<div class="reading"><div id="pages" data-file="/office/api/submissions/${id}/file" role="region" aria-label="Pages"><p>Opening the pages …</p></div><aside>${form}</aside></div>
 <script type="module" src="/office/showPages.js"></script>`;
 }
