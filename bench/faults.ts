@@ -210,6 +210,6 @@ await serverKills(Math.ceil(KILLS / 2));
 await browserKills(Math.floor(KILLS / 2));
 server!.kill('SIGTERM');
 await new Promise((resolve) => server.once('close', resolve));
-const problem = integrityProblem(path.join(folder, 'data', 'fotoplan.sqlite'));
-console.log(`data file: ${problem ?? 'whole'}; ${Math.round((Date.now() - began) / 60_000)} minutes`);
+const problems = ['fotoplan', 'bytes'].map((name) => integrityProblem(path.join(folder, 'data', `${name}.sqlite`)));
+console.log(`data files: ${problems.map((problem) => problem ?? 'whole').join(', ')}; ${Math.round((Date.now() - began) / 60_000)} minutes`);
 rmSync(folder, { recursive: true, force: true });

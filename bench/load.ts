@@ -139,7 +139,7 @@ console.log(`originals back as they were sent: ${whole} of ${STUDENTS * PHOTOS};
 for (const problem of problems.slice(0, 10)) console.log(`  ${problem}`);
 console.log(`small requests: ${small.length}, median ${at(small, 0.5)}, p95 ${at(small, 0.95)}, longest ${at(small, 1)}`);
 console.log(`parts and files: ${large.length}, median ${at(large, 0.5)}, p95 ${at(large, 0.95)}`);
-console.log(`event loop: longest block ${Math.max(...blocks)} ms, seconds with one over 100 ms ${blocks.filter((ms) => ms > 100).length} of ${blocks.length}; memory at most ${mostMb} MB; data ${(statSync(path.join(folder, 'fotoplan.sqlite')).size / 1e9).toFixed(2)} GB`);
+console.log(`event loop: longest block ${Math.max(...blocks)} ms, seconds with one over 100 ms ${blocks.filter((ms) => ms > 100).length} of ${blocks.length}; memory at most ${mostMb} MB; data ${(statSync(path.join(folder, 'bytes.sqlite')).size / 1e9).toFixed(2)} GB`);
 server.kill('SIGTERM');
 await new Promise((resolve) => server.once('close', resolve));
 rmSync(folder, { recursive: true });

@@ -13,7 +13,7 @@ import type { Logger } from 'pino';
 import type { PracticePhotosView } from '../contract/views';
 import { FotoplanError } from '../core/errors';
 import type { BlobStore } from './blobs/blobStore';
-import { createInlineBytesWork, type BytesWork } from './blobs/bytesWork';
+import type { BytesWork } from './blobs/bytesWork';
 import { createCollegeSession } from './college/collegeSession';
 import type { Database } from './database';
 import { errorShape } from './errorShape';
@@ -45,8 +45,9 @@ import { createDemoWelcome } from './services/demoWelcome';
 export interface AppOptions {
   readonly db: Database;
   readonly blobs: BlobStore;
-  /** Where megabytes are written; here and now where it is left out. */
-  readonly bytesWork?: BytesWork;
+  /** The file for bytes is only read; they are written by the work. */
+  readonly bytesFile: Database;
+  readonly bytesWork: BytesWork;
   /** The simulated college's files, each service's own. */
   readonly college: { readonly office: Database; readonly locker: Database; readonly post: Database };
   /** The office's pages draw PDFs with this. */
@@ -79,12 +80,12 @@ const QUOTA_BYTES = 4e9;
 /** Far above what hands can do, far below what hurts. */
 const REQUESTS_A_MINUTE = 3000;
 
-export function createApp({ db, blobs, bytesWork = createInlineBytesWork(db), college, pdfFolder, demo = false, log, now, quotaBytes = QUOTA_BYTES, requestsAMinute = REQUESTS_A_MINUTE, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
+export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder, demo = false, log, now, quotaBytes = QUOTA_BYTES, requestsAMinute = REQUESTS_A_MINUTE, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
   const owners = createOwnerRepository(db);
   const screens = createScreenRepository(db);
   const handIns = createHandInRepository(db);
   const originals = createOriginalRepository(db);
-  const uploads = createUploadRepository(db, bytesWork);
+  const uploads = createUploadRepository(bytesFile, bytesWork);
   const boundFiles = createBoundFileRepository(db, blobs);
   const operations = createOperationRepository(db);
   const office = createOfficeRepository(college.office);

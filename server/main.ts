@@ -7,11 +7,11 @@ import pino from 'pino';
 import { toString as toQrText } from 'qrcode';
 import { setting } from '../platform/node/setting';
 import { createApp } from './createApp';
-import { openDatabase } from './database';
 import { startBytesThread } from './blobs/bytesThread';
 import { openBlobs } from './blobs/openBlobs';
 import { openCollege } from './college/openCollege';
 import { cleanUp } from './keeping/cleanUp';
+import { openData } from './openData';
 import { lanAddress, selfSigned } from './lan';
 
 const FIRST_PORT = Number(setting('PORT') ?? 4310);
@@ -20,14 +20,16 @@ const dataFolder = setting('DATA_DIR') ?? 'data';
 const onLan = setting('LAN') === '1';
 
 const log = pino({ level: setting('LOG_LEVEL') ?? 'warn' });
-const db = openDatabase(path.join(dataFolder, 'fotoplan.sqlite'));
+const data = openData(dataFolder);
+const { db, bytesFile } = data;
 // the thread brings what was written into the file
 db.pragma('wal_autocheckpoint = 20000');
-const bytes = startBytesThread(path.join(path.dirname(fileURLToPath(import.meta.url)), 'bytesWorker.mjs'), path.join(dataFolder, 'fotoplan.sqlite'));
-const blobs = openBlobs(db, bytes.work);
+const bytes = startBytesThread(path.join(path.dirname(fileURLToPath(import.meta.url)), 'bytesWorker.mjs'), dataFolder);
+const blobs = openBlobs(data, bytes.work);
 const college = openCollege(dataFolder);
 const { express: app, hangUp } = createApp({
   db,
+  bytesFile,
   blobs,
   bytesWork: bytes.work,
   college,
@@ -56,7 +58,7 @@ function listen(port: number, tries: number): Promise<Server> {
 
 const CLEAN_UP_EVERY_MS = 6 * 3600 * 1000;
 const tidy = (): void => {
-  cleanUp(db, blobs, Date.now()).then(
+  cleanUp(db, blobs, bytes.work, Date.now()).then(
     (done) => log.info(done, 'cleaned up'),
     (error: unknown) => log.error({ err: error }, 'cleaning up failed'),
   );
@@ -78,7 +80,7 @@ for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     server.close(() => {
       void bytes.close();
-      for (const each of [db, ...Object.values(college)]) each.close();
+      for (const each of [db, bytesFile, ...Object.values(college)]) each.close();
       process.exit(0);
     });
     hangUp();

@@ -7,15 +7,18 @@ import sharp from 'sharp';
 import { wholePhotoRecipe } from '../core/recipe/plainRecipe';
 import type { Operation } from '../core/handIn/operation';
 import { createApp, type AppOptions } from './createApp';
-import { openDatabase, type Database } from './database';
+import type { Database } from './database';
+import { openData } from './openData';
 import { openCollege } from './college/openCollege';
-import { createSqliteBlobs } from './blobs/sqliteBlobs';
+import { createInlineBytesWork } from './blobs/bytesWork';
+import { openBlobs } from './blobs/openBlobs';
 
 export const NOW_MS = 1_760_000_000_000;
 
 /** A server on a free port over a database in memory, for tests. */
 export interface TestServer {
   readonly db: Database;
+  readonly bytesFile: Database;
   readonly app: Express;
   readonly url: string;
   /** A browser with a cookie jar of its own. */
@@ -26,14 +29,17 @@ export interface TestServer {
 export type Browser = (path: string, init?: RequestInit) => Promise<Response>;
 
 export async function startTestServer(options: Partial<AppOptions> = {}): Promise<TestServer> {
-  const db = openDatabase(':memory:');
-  const { express: app, hangUp } = createApp({ db, blobs: createSqliteBlobs(db), college: openCollege(null), demo: true, log: pino({ level: 'silent' }), now: () => NOW_MS, ...options });
+  const data = openData(null);
+  const { db, bytesFile } = data;
+  const bytesWork = createInlineBytesWork(bytesFile);
+  const { express: app, hangUp } = createApp({ db, bytesFile, bytesWork, blobs: openBlobs(data), college: openCollege(null), demo: true, log: pino({ level: 'silent' }), now: () => NOW_MS, ...options });
   const server = await new Promise<Server>((resolve) => {
     const listening = app.listen(0, 'localhost', () => resolve(listening));
   });
   const url = `http://localhost:${(server.address() as AddressInfo).port}`;
   return {
     db,
+    bytesFile,
     app,
     url,
     browser: () => {
@@ -54,7 +60,7 @@ export async function startTestServer(options: Partial<AppOptions> = {}): Promis
       hangUp();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
-      db.close();
+      for (const each of [db, bytesFile]) each.close();
     },
   };
 }

@@ -128,7 +128,7 @@ def batches(folder, size, seed):
             yield picture(x), torch.from_numpy(np.ascontiguousarray(y))
 
 
-def train(folder, file, minutes, checks, start=None):
+def train(folder, file, minutes, checks, start=None, high=2.5e-3):
     model = Network()
     if start:
         restore(model, start)
@@ -138,7 +138,6 @@ def train(folder, file, minutes, checks, start=None):
     optimiser = torch.optim.Adam(model.parameters(), 2e-3)
     began = shown = time.time()
     values = []
-    high = 1.2e-3 if start else 2.5e-3
     for n, (x, y) in enumerate(batches(folder, 24, int(began))):
         share = (time.time() - began) / (minutes * 60)
         if share >= 1:
@@ -239,10 +238,12 @@ if __name__ == '__main__':
         photos(*rest)
     else:
         torch.set_num_threads(int(os.environ.get('THREADS', '2')))
-        start = None
-        if '--from' in rest:
-            at = rest.index('--from')
-            start = rest[at + 1]
-            del rest[at:at + 2]
+        # --from WEIGHTS.ts goes on where those stand; --rate is the highest learning rate, lower the less is left to learn
+        options = {}
+        for name in ('--from', '--rate'):
+            if name in rest:
+                at = rest.index(name)
+                options[name] = rest[at + 1]
+                del rest[at:at + 2]
         folder, file, minutes, *checks = rest
-        train(folder, file, float(minutes), checks, start)
+        train(folder, file, float(minutes), checks, options.get('--from'), float(options.get('--rate', 2.5e-3)))

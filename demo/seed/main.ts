@@ -17,7 +17,7 @@ import { decodePhoto } from '../../platform/node/decodePhoto';
 import { setting } from '../../platform/node/setting';
 import { openBlobs } from '../../server/blobs/openBlobs';
 import { openCollege } from '../../server/college/openCollege';
-import { openDatabase } from '../../server/database';
+import { openData } from '../../server/openData';
 import { createOfficeRepository } from '../../server/office/officeRepository';
 import { DEMO_STUDENT, seedOffice } from '../../server/office/seedOffice';
 import { createBoundFileRepository } from '../../server/repositories/boundFileRepository';
@@ -56,11 +56,12 @@ const NOTES: readonly (readonly [page: number, text: string])[] = [
 
 const dataFolder = setting('DATA_DIR') ?? 'data';
 const photoFolder = path.join(dataFolder, 'practice-photos');
-const db = openDatabase(path.join(dataFolder, 'fotoplan.sqlite'));
+const data = openData(dataFolder);
+const { db } = data;
 const college = openCollege(dataFolder);
 const office = createOfficeRepository(college.office);
 seedOffice(office, Date.now());
-const blobs = openBlobs(db);
+const blobs = openBlobs(data);
 const owners = createOwnerRepository(db);
 const handIns = createHandInRepository(db);
 const originals = createOriginalRepository(db);
@@ -70,7 +71,7 @@ const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 if (handIns.list(DEMO_OWNER_ID).length === 0) await seed();
-db.close();
+for (const each of [db, data.bytesFile]) each.close();
 for (const each of Object.values(college)) each.close();
 
 async function seed(): Promise<void> {

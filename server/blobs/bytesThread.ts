@@ -15,11 +15,11 @@ export interface BytesThread {
 }
 
 /**
- * BytesWork on a thread with a connection of its own to the same file: the event loop stays free while megabytes are written
+ * BytesWork on a thread with a connection of its own: the event loop stays free while megabytes are written
  * and synced. A thread that dies takes the server with it: what it had not answered is sent again by the clients.
  */
-export function startBytesThread(script: string, databaseFile: string): BytesThread {
-  const worker = new Worker(script, { workerData: { databaseFile } });
+export function startBytesThread(script: string, folder: string): BytesThread {
+  const worker = new Worker(script, { workerData: { folder } });
   const waiting = new Map<number, { resolve: (result: unknown) => void; reject: (error: Error) => void }>();
   let last = 0;
   worker.on('message', (answer: BytesAnswer) => {
@@ -41,7 +41,10 @@ export function startBytesThread(script: string, databaseFile: string): BytesThr
     work: {
       part: (...args) => call('part', ...args),
       join: (...args) => call('join', ...args),
-      put: (...args) => call('put', ...args),
+      forget: (...args) => call('forget', ...args),
+      forgetBefore: (...args) => call('forgetBefore', ...args),
+      write: (...args) => call('write', ...args),
+      remove: (...args) => call('remove', ...args),
     },
     close: async () => void (await worker.terminate()),
   };

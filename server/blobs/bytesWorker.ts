@@ -1,12 +1,17 @@
+import path from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
-import { openDatabase } from '../database';
+import Sqlite from 'better-sqlite3';
 import type { BytesAnswer, BytesCall } from './bytesThread';
+import { openBytesFile } from './bytesFile';
 import { createInlineBytesWork } from './bytesWork';
 
-const db = openDatabase((workerData as { databaseFile: string }).databaseFile);
-// what has been written is brought into the file here, where nobody waits for it
-db.pragma('wal_autocheckpoint = 2000');
-const work = createInlineBytesWork(db);
+const { folder } = workerData as { folder: string };
+const work = createInlineBytesWork(openBytesFile(path.join(folder, 'bytes.sqlite')));
+
+// what is small is brought from its log into its file here, where nobody waits for it
+const small = new Sqlite(path.join(folder, 'fotoplan.sqlite'));
+const BRING_EVERY_MS = 2000;
+setInterval(() => small.pragma('wal_checkpoint(PASSIVE)'), BRING_EVERY_MS);
 
 parentPort!.on('message', ({ id, name, args }: BytesCall) => {
   (work[name] as (...args: readonly unknown[]) => Promise<unknown>)(...args).then(

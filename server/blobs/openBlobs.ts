@@ -1,14 +1,14 @@
 import { setting } from '../../platform/node/setting';
-import type { Database } from '../database';
+import type { OpenData } from '../openData';
 import { createListedBlobs, type BlobStore } from './blobStore';
-import type { BytesWork } from './bytesWork';
+import { createInlineBytesWork, type BytesWork } from './bytesWork';
 import { createS3Place } from './s3Place';
-import { createSqliteBlobs } from './sqliteBlobs';
+import { createSqlitePlace } from './sqlitePlace';
 
 /** Where bytes are kept: in SQLite, or in a bucket where BLOB_BUCKET names one. */
-export function openBlobs(db: Database, work?: BytesWork): BlobStore {
+export function openBlobs({ db, bytesFile }: OpenData, work: BytesWork = createInlineBytesWork(bytesFile)): BlobStore {
   const bucket = setting('BLOB_BUCKET');
-  if (bucket === undefined) return createSqliteBlobs(db, work);
+  if (bucket === undefined) return createListedBlobs(db, createSqlitePlace(bytesFile, work));
   const needed = (name: string): string => {
     const value = setting(name);
     if (value === undefined) throw new Error(`BLOB_BUCKET is set, so ${name} must be set too.`);

@@ -2,8 +2,8 @@ import { existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import Sqlite from 'better-sqlite3';
 
-/** Everything a server keeps, one SQLite file a service. */
-export const DATA_FILES = ['fotoplan', 'office', 'locker', 'post'] as const;
+/** Everything a server keeps. The bytes come after the file that refers to them: a copy holds all that it names. */
+export const DATA_FILES = ['fotoplan', 'bytes', 'office', 'locker', 'post'] as const;
 const fileIn = (folder: string, name: string): string => path.join(folder, `${name}.sqlite`);
 
 /** Says what is wrong with a file of data, or null where it is whole. */

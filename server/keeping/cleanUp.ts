@@ -1,4 +1,5 @@
 import type { BlobStore } from '../blobs/blobStore';
+import type { BytesWork } from '../blobs/bytesWork';
 import type { Database } from '../database';
 
 const DAY_MS = 24 * 3600 * 1000;
@@ -19,7 +20,7 @@ export interface CleanedUp {
  * Throws away what nobody can come back to: older bound files of a hand-in, originals that no page shows (pages taken out
  * count as pages: they can be put back), bytes that nothing refers to, uploads given up. Never anything referred to.
  */
-export async function cleanUp(db: Database, blobs: BlobStore, nowMs: number): Promise<CleanedUp> {
+export async function cleanUp(db: Database, blobs: BlobStore, bytesWork: Pick<BytesWork, 'forgetBefore'>, nowMs: number): Promise<CleanedUp> {
   const dropRows = db.transaction(() => {
     const boundFiles = db
       .prepare<[number]>('DELETE FROM bound_file WHERE id IN (SELECT id FROM (SELECT id, row_number() OVER (PARTITION BY owner_id, hand_in_id ORDER BY bound_at_ms DESC, rowid DESC) AS n FROM bound_file) WHERE n > ?)')
@@ -31,13 +32,8 @@ export async function cleanUp(db: Database, blobs: BlobStore, nowMs: number): Pr
          AND (SELECT put_at_ms FROM blob WHERE blob.sha256 = original.sha256) < ?`,
       )
       .run(nowMs - UNREFERRED_KEPT_MS).changes;
-    const parts = db.prepare<[number]>('DELETE FROM upload_part WHERE at_ms < ?').run(nowMs - PARTS_KEPT_MS).changes;
-    return { boundFiles, originals, parts };
+    return { boundFiles, originals };
   });
   const rows = dropRows();
-  const unreferred = db
-    .prepare<[number], { sha256: string }>('SELECT sha256 FROM blob WHERE put_at_ms < ? AND NOT EXISTS (SELECT 1 FROM original WHERE original.sha256 = blob.sha256) AND NOT EXISTS (SELECT 1 FROM bound_file WHERE bound_file.sha256 = blob.sha256)')
-    .all(nowMs - UNREFERRED_KEPT_MS);
-  for (const { sha256 } of unreferred) await blobs.remove(sha256);
-  return { ...rows, blobs: unreferred.length };
+  return { ...rows, blobs: await blobs.removeUnreferred(nowMs - UNREFERRED_KEPT_MS), parts: await bytesWork.forgetBefore(nowMs - PARTS_KEPT_MS) };
 }

@@ -1,9 +1,11 @@
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { createSqliteBlobs } from '../blobs/sqliteBlobs';
+import { createInlineBytesWork } from '../blobs/bytesWork';
+import { openBlobs } from '../blobs/openBlobs';
 import { openDatabase } from '../database';
 import { MIGRATIONS } from '../migrations/migrations';
+import { openData } from '../openData';
 import { createHandInRepository } from '../repositories/handInRepository';
 import { newHandIn, newPage, NOW_MS, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer } from '../testServer';
 import { backUp, integrityProblem, restore } from './backup';
@@ -16,8 +18,8 @@ afterAll(() => rmSync(folder, { recursive: true }));
 describe('cleaning up', () => {
   it('throws away what nobody can come back to, and nothing else', async () => {
     const server = await startTestServer();
-    const { db } = server;
-    const blobs = createSqliteBlobs(db);
+    const { db, bytesFile } = server;
+    const tidy = (nowMs: number) => cleanUp(db, openBlobs({ db, bytesFile }), createInlineBytesWork(bytesFile), nowMs);
     const mira = server.browser();
     const photos = await Promise.all([1, 2, 3].map((n) => samplePhoto(10 * n)));
     for (const photo of photos) await sendOriginal(mira, photo);
@@ -28,13 +30,13 @@ describe('cleaning up', () => {
     await mira(`/api/originals/${'e'.repeat(64)}/parts/0`, { method: 'PUT', body: 'half a photo' });
 
     // too early: it may be on its way to being referred to
-    expect(await cleanUp(db, blobs, NOW_MS + 1000)).toEqual({ boundFiles: 1, originals: 0, blobs: 0, parts: 0 });
-    expect(await cleanUp(db, blobs, NOW_MS + 8 * DAY_MS)).toEqual({ boundFiles: 0, originals: 1, blobs: 2, parts: 1 });
+    expect(await tidy(NOW_MS + 1000)).toEqual({ boundFiles: 1, originals: 0, blobs: 0, parts: 0 });
+    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ boundFiles: 0, originals: 1, blobs: 2, parts: 1 });
     expect((await mira(`/api/originals/${shown}`)).status).toBe(200);
     expect((await mira(`/api/originals/${removed}`)).status).toBe(200);
     expect((await mira(`/api/originals/${unused}`)).status).toBe(404);
     expect((await mira('/api/bound-files/file-0003')).status).toBe(200);
-    expect(await cleanUp(db, blobs, NOW_MS + 8 * DAY_MS)).toEqual({ boundFiles: 0, originals: 0, blobs: 0, parts: 0 });
+    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ boundFiles: 0, originals: 0, blobs: 0, parts: 0 });
     await server.close();
   });
 });
@@ -44,18 +46,18 @@ describe('a backup', () => {
   const copy = path.join(folder, 'copy');
 
   it('is made while the server writes, is whole, and comes back', async () => {
-    const db = openDatabase(path.join(data, 'fotoplan.sqlite'));
-    const blobs = createSqliteBlobs(db);
+    const opened = openData(data);
+    const blobs = openBlobs(opened);
     await blobs.put('a'.repeat(64), Buffer.alloc(300_000, 1), 1);
     const [made] = await Promise.all([backUp(data, copy), blobs.put('b'.repeat(64), Buffer.alloc(300_000, 2), 1)]);
-    expect(made.map((file) => path.basename(file))).toEqual(['fotoplan.sqlite']);
+    expect(made.map((file) => path.basename(file))).toEqual(['fotoplan.sqlite', 'bytes.sqlite']);
     await blobs.put('c'.repeat(64), Buffer.alloc(10, 3), 1);
-    db.close();
+    for (const each of [opened.db, opened.bytesFile]) each.close();
     await restore(copy, data);
-    const again = openDatabase(path.join(data, 'fotoplan.sqlite'));
-    const restored = createSqliteBlobs(again);
+    const again = openData(data);
+    const restored = openBlobs(again);
     expect([restored.size('a'.repeat(64)), restored.size('c'.repeat(64))]).toEqual([300_000, 0]);
-    again.close();
+    for (const each of [again.db, again.bytesFile]) each.close();
     // what was there before is still beside it
     expect(readdirSync(data)).toContain('fotoplan.sqlite.before');
   });
@@ -82,20 +84,23 @@ describe('data of an earlier version', () => {
   });
 
   it.each(MIGRATIONS.slice(0, -1).map((_, i) => i + 1))('of version %i comes forward with every hand-in, page and byte', async (version) => {
-    const file = path.join(folder, `v${version}.sqlite`);
+    const own = path.join(folder, `v${version}`);
+    const file = path.join(own, 'fotoplan.sqlite');
     const old = openDatabase(file, []);
+    old.pragma('foreign_keys = OFF');
     old.exec(readFileSync(path.join(fixtures, `v${version}.sql`), 'utf8'));
     old.pragma(`user_version = ${version}`);
     old.close();
-    const db = openDatabase(file);
+    const opened = openData(own);
+    const { db } = opened;
     expect(db.pragma('user_version', { simple: true })).toBe(MIGRATIONS.length);
     const [handIn] = createHandInRepository(db).list('owner-1');
     expect(handIn).toMatchObject({ title: 'Set 4', paper: 'a4', pages: [{ id: 'page-one', fileName: 'a.jpg', leftOut: false, recipe: { version: 5, quarterTurns: 1 } }] });
     const parts: Uint8Array[] = [];
-    for await (const part of createSqliteBlobs(db).read(handIn!.pages[0]!.originalId)) parts.push(part);
+    for await (const part of openBlobs(opened).read(handIn!.pages[0]!.originalId)) parts.push(part);
     expect(Buffer.concat(parts).toString()).toBe('a photo');
     expect(db.prepare('SELECT owner_id, cut_off FROM screen').all()).toEqual([{ owner_id: 'owner-1', cut_off: 0 }]);
-    db.close();
-    expect(integrityProblem(file)).toBeNull();
+    for (const each of [db, opened.bytesFile]) each.close();
+    for (const each of [file, path.join(own, 'bytes.sqlite')]) expect(integrityProblem(each)).toBeNull();
   });
 });

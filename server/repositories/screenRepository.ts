@@ -28,7 +28,6 @@ export function createScreenRepository(db: Database) {
     'UPDATE hand_in SET owner_id = @to WHERE owner_id = @from',
     'UPDATE bound_file SET owner_id = @to WHERE owner_id = @from',
     'UPDATE OR IGNORE applied_operation SET owner_id = @to WHERE owner_id = @from',
-    'UPDATE OR IGNORE upload_part SET owner_id = @to WHERE owner_id = @from',
     'UPDATE OR IGNORE profile SET owner_id = @to WHERE owner_id = @from',
     'UPDATE screen SET owner_id = @to WHERE owner_id = @from',
     'DELETE FROM owner WHERE id = @from',

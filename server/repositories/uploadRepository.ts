@@ -4,13 +4,12 @@ import type { Database } from '../database';
 export type UploadRepository = ReturnType<typeof createUploadRepository>;
 
 /** Originals on their way, part by part, each owner's apart from all others': until it is whole nobody knows whether it is what it says. */
-export function createUploadRepository(db: Database, work: BytesWork) {
-  const seqs = db.prepare<[string, string], { seq: number }>('SELECT seq FROM upload_part WHERE owner_id = ? AND sha256 = ? ORDER BY seq');
-  const drop = db.prepare<[string, string]>('DELETE FROM upload_part WHERE owner_id = ? AND sha256 = ?');
+export function createUploadRepository(bytesFile: Database, work: BytesWork) {
+  const seqs = bytesFile.prepare<[string, string], { seq: number }>('SELECT seq FROM upload_part WHERE owner_id = ? AND sha256 = ? ORDER BY seq');
   return {
     put: (ownerId: string, sha256: string, seq: number, bytes: Uint8Array, nowMs: number): Promise<void> => work.part(ownerId, sha256, seq, bytes, nowMs),
     parts: (ownerId: string, sha256: string): number[] => seqs.all(ownerId, sha256).map(({ seq }) => seq),
     join: (ownerId: string, sha256: string) => work.join(ownerId, sha256),
-    drop: (ownerId: string, sha256: string): void => void drop.run(ownerId, sha256),
+    drop: (ownerId: string, sha256: string): Promise<void> => work.forget(ownerId, sha256),
   };
 }

@@ -59,7 +59,7 @@ export function originalRoutes({ originals, uploads, blobs, now, quotaBytes, gat
       if (really !== sha256) throw new FotoplanError('HASH_MISMATCH', 'The photo changed on its way. It is sent again by itself.');
       res.status(201).json(await keep(ownerId, sha256, bytes));
     } finally {
-      uploads.drop(ownerId, sha256);
+      await uploads.drop(ownerId, sha256);
     }
   });
   router.get('/originals/:sha256', async (req, res) => {

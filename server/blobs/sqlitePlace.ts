@@ -1,0 +1,26 @@
+import type { Database } from '../database';
+import type { BytePlace } from './blobStore';
+import type { BytesWork } from './bytesWork';
+
+/**
+ * The bytes in the SQLite file for bytes.
+ * @param bytesFile - only read here, so nobody waits
+ * @param work - writes to the same file
+ */
+export function createSqlitePlace(bytesFile: Database, work: Pick<BytesWork, 'write' | 'remove'>): BytePlace {
+  const chunk = bytesFile.prepare<[string, number], { data: Buffer }>('SELECT data FROM chunk WHERE sha256 = ? AND seq = ?');
+  const older = bytesFile.prepare<[number], { sha256: string }>('SELECT sha256 FROM body WHERE put_at_ms < ?');
+  return {
+    write: (sha256, bytes, nowMs) => work.write(sha256, bytes, nowMs),
+    // eslint-disable-next-line @typescript-eslint/require-await -- what is asked for is an asynchronous iterable
+    async *read(sha256) {
+      for (let seq = 0; ; seq++) {
+        const row = chunk.get(sha256, seq);
+        if (row === undefined) return;
+        yield row.data;
+      }
+    },
+    remove: (sha256, beforeMs) => work.remove(sha256, beforeMs),
+    writtenBefore: (ms) => Promise.resolve(older.all(ms).map(({ sha256 }) => sha256)),
+  };
+}
