@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -64,18 +65,48 @@ test.describe('with a camera over the table', () => {
     await expect.poll(async () => (await handInOf(page)).pages.map(({ recipe }) => recipe.outline.by), { timeout: 60_000 }).toEqual(TABLE_PAGES.map(() => 'found'));
   });
 
-  test('the shutter takes ten pages in a row without waiting for anything', async () => {
+  test('the shutter takes ten pages in a row without waiting for anything, the network gone for half of them', async () => {
     await openCamera(page);
     await expect(shutter(page)).toBeEnabled();
-    for (let i = 0; i < 10; i++) {
+    for (let i = 1; i <= 10; i++) {
+      if (i === 4) await page.context().setOffline(true);
+      if (i === 9) await page.context().setOffline(false);
       await shutter(page).click();
       await expect(shutter(page)).toBeEnabled({ timeout: 5000 });
     }
     await expect(strip(page)).toHaveCount(10);
+    const taken = await storedPages(page);
     await page.getByRole('button', { name: /^Back to the pages/ }).click();
     await expect(tiles(page)).toHaveCount(10);
     await allSaved(page);
-    expect((await handInOf(page)).pages).toHaveLength(10);
+    // each arrived once, in the order they were taken, and whole
+    const { pages } = await handInOf(page);
+    expect(pages.map(({ id, originalId }) => [id, originalId])).toEqual(taken.map(({ id, originalId }) => [id, originalId]));
+    for (const { originalId } of pages) expect(createHash('sha256').update(await (await page.request.get(`/api/originals/${originalId}`)).body()).digest('hex')).toBe(originalId);
+  });
+
+  test('a camera that goes away in the middle of a shot says so, and what was kept stays', async () => {
+    await page.addInitScript(() => {
+      const open = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices);
+      navigator.mediaDevices.getUserMedia = async (asked) => Object.assign(window, { stream: await open(asked) }).stream;
+    });
+    await openCamera(page);
+    await shutter(page).click();
+    await expect(strip(page)).toHaveCount(1);
+    await page.evaluate(() => {
+      const { stream } = window as unknown as { stream: MediaStream };
+      document.querySelector<HTMLElement>('[data-testid=shutter]')!.click();
+      for (const track of stream.getTracks()) {
+        track.stop();
+        track.dispatchEvent(new Event('ended'));
+      }
+    });
+    await expect(page.getByRole('heading', { name: 'Another program has the camera' })).toBeVisible();
+    await page.goto(page.url().replace('/shoot', ''));
+    // the shot itself is there or not, never half of it
+    expect(await tiles(page).count()).toBeGreaterThanOrEqual(1);
+    await allSaved(page);
+    for (const { originalId } of (await handInOf(page)).pages) expect((await page.request.get(`/api/originals/${originalId}`)).status()).toBe(200);
   });
 
   test('the space bar shoots, and a shot can be dropped from its notice and taken back', async () => {
