@@ -4,7 +4,7 @@ import { addPhotos, allSaved, startHandIn, tiles } from './steps';
 
 test('a device without room says so where the photo was added, loses nothing, and goes on once there is room', async ({ page }) => {
   await page.addInitScript(() => {
-    const put = IDBObjectStore.prototype.put as (this: IDBObjectStore, ...args: unknown[]) => IDBRequest<IDBValidKey>;
+    const put = Reflect.get(IDBObjectStore.prototype, 'put') as (this: IDBObjectStore, ...args: unknown[]) => IDBRequest<IDBValidKey>;
     IDBObjectStore.prototype.put = function (...args: unknown[]) {
       if ((window as unknown as { full?: boolean }).full === true && this.name === 'originals') throw new DOMException('no room', 'QuotaExceededError');
       return put.apply(this, args);
