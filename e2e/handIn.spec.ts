@@ -213,7 +213,8 @@ async function believe(page: Page, lies: Readonly<Record<string, Partial<Assignm
 /** Changes what is sent, once it has been checked. */
 const onTheWay = (page: Page, changes: { readonly sha256?: string; readonly fileName?: string; readonly fields?: string; readonly file?: string }): Promise<void> =>
   page.evaluate(({ file, ...values }) => {
-    const set = Reflect.get(FormData.prototype, 'set') as (this: FormData, ...args: [name: string, value: string | Blob, fileName?: string]) => void;
+    // eslint-disable-next-line @typescript-eslint/unbound-method -- it is called on its form
+    const set = FormData.prototype.set as (this: FormData, name: string, value: string | Blob, fileName?: string) => void;
     FormData.prototype.set = function (name: string, value: string | Blob, fileName?: string) {
       if (name === 'file') set.call(this, name, file === undefined ? value : new Blob([file], { type: 'application/pdf' }), fileName);
       else set.call(this, name, (values as Record<string, string | undefined>)[name] ?? value);
