@@ -213,12 +213,10 @@ async function believe(page: Page, lies: Readonly<Record<string, Partial<Assignm
 /** Changes what is sent, once it has been checked. */
 const onTheWay = (page: Page, changes: { readonly sha256?: string; readonly fileName?: string; readonly fields?: string; readonly file?: string }): Promise<void> =>
   page.evaluate(({ file, ...values }) => {
-    // eslint-disable-next-line @typescript-eslint/unbound-method -- it is called on its form
-    const set = FormData.prototype.set as (this: FormData, name: string, value: string | Blob, fileName?: string) => void;
-    FormData.prototype.set = function (name: string, value: string | Blob, fileName?: string) {
-      if (name === 'file') set.call(this, name, file === undefined ? value : new Blob([file], { type: 'application/pdf' }), fileName);
-      else set.call(this, name, (values as Record<string, string | undefined>)[name] ?? value);
-    };
+    const changed = (name: string, value: unknown): unknown => (name === 'file' && file !== undefined ? new Blob([file], { type: 'application/pdf' }) : ((values as Record<string, string | undefined>)[name] ?? value));
+    FormData.prototype.set = new Proxy(FormData.prototype.set, {
+      apply: (set, form, [name, value, ...rest]: [string, unknown, ...unknown[]]): unknown => Reflect.apply(set, form, [name, changed(name, value), ...rest]) as unknown,
+    });
   }, changes);
 
 test('each rule of the office is checked before anything is sent, and its refusal is said in its words', async ({ page }) => {
