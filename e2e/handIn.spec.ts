@@ -214,8 +214,8 @@ async function believe(page: Page, lies: Readonly<Record<string, Partial<Assignm
 const onTheWay = (page: Page, changes: { readonly sha256?: string; readonly fileName?: string; readonly fields?: string; readonly file?: string }): Promise<void> =>
   page.evaluate(({ file, ...values }) => {
     const changed = (name: string, value: unknown): unknown => (name === 'file' && file !== undefined ? new Blob([file], { type: 'application/pdf' }) : ((values as Record<string, string | undefined>)[name] ?? value));
-    FormData.prototype.set = new Proxy(FormData.prototype.set, {
-      apply: (set, form, [name, value, ...rest]: [string, unknown, ...unknown[]]): unknown => Reflect.apply(set, form, [name, changed(name, value), ...rest]) as unknown,
+    FormData.prototype.set = new Proxy(Reflect.get(FormData.prototype, 'set') as (...args: unknown[]) => undefined, {
+      apply: (set, form, [name, value, ...rest]: [string, unknown, ...unknown[]]): unknown => Reflect.apply(set, form, [name, changed(name, value), ...rest]),
     });
   }, changes);
 
