@@ -21,6 +21,8 @@ const AFTER_LESS = Uint8Array.from({ length: 2 * STATES.length }, (_, i) => 2 * 
 export interface ArithmeticEncoder {
   /** Codes a bit in a context, an index below the number of contexts. */
   code(context: number, bit: number): void;
+  /** The same as coding the bit so many times, in far fewer steps where it is what the context expects. */
+  codeRun(context: number, bit: number, times: number): void;
   /** Ends the code; nothing may be coded after it. */
   finish(): Uint8Array;
 }
@@ -66,7 +68,7 @@ export function createArithmeticEncoder(contexts: number): ArithmeticEncoder {
       if (--count === 0) byteOut();
     } while ((a & 0x8000) === 0);
   };
-  return {
+  const encoder: ArithmeticEncoder = {
     code(context, bit) {
       const state = states[context]!;
       const estimate = ESTIMATE[state]!;
@@ -86,6 +88,21 @@ export function createArithmeticEncoder(contexts: number): ArithmeticEncoder {
       }
       renormalise();
     },
+    codeRun(context, bit, times) {
+      for (let left = times; left > 0; left--) {
+        const state = states[context]!;
+        if (bit === (state & 1)) {
+          // until the interval must be renormalised nothing changes but its size and base
+          const estimate = ESTIMATE[state]!;
+          const free = Math.min(left, Math.floor((a - 0x8000) / estimate));
+          a -= free * estimate;
+          c += free * estimate;
+          left -= free;
+          if (left === 0) return;
+        }
+        encoder.code(context, bit);
+      }
+    },
     finish() {
       const highest = c + a;
       c |= 0xffff;
@@ -99,4 +116,5 @@ export function createArithmeticEncoder(contexts: number): ArithmeticEncoder {
       return out.slice(1, at + 1);
     },
   };
+  return encoder;
 }

@@ -2,9 +2,9 @@ import type { Finish } from '../finish/light';
 import { isBilevel } from '../finish/light';
 import type { PixelImage } from '../raster/pixelImage';
 import type { Rgb } from './inkColours';
-import { encodeJbig2 } from './jbig2';
-import { takeApart, type Box, type PageLayers } from './takeApart';
-import { layersLikeness } from './layersLikeness';
+import { encodeJbig2, encodeJbig2Rows } from './jbig2';
+import { greyOf, layersLikeness } from './layersLikeness';
+import { depthsOf, inkRows, takeApart, type Box, type PageLayers, type Tones } from './takeApart';
 
 /** A finished page, coded, with its size in px. */
 export type CodedPage = CodedPicture | CodedLayers;
@@ -75,7 +75,7 @@ export async function codePage(page: PixelImage, finish: Finish, { softEdges, qu
     width,
     height,
     background: layers.background === null ? null : { bytes: await encodeJpeg(layers.background, BACKGROUND_QUALITY), width: layers.background.width, height: layers.background.height },
-    inks: layers.inks.map(({ colour, box, mask }) => ({ colour, box, bytes: encodeJbig2(mask) })),
+    inks: layers.inks.map((ink) => ({ colour: ink.colour, box: layers.inkBox, bytes: encodeJbig2Rows(inkRows(layers, ink, width)) })),
     pictures: await Promise.all(layers.pictures.map(async ({ box, picture }) => ({ box, bytes: await encodeJpeg(picture, quality) }))),
   };
   // a page nearly empty, or full of tones, can be smaller as it is
@@ -86,11 +86,14 @@ export async function codePage(page: PixelImage, finish: Finish, { softEdges, qu
 
 /** Two tones do for strokes as sharp as most; softer ones get a third. */
 function layersOf(page: PixelImage, softEdges: boolean): readonly [PageLayers, number] {
-  const layers = takeApart(page, softEdges ? 2 : 1);
-  const likeness = layersLikeness(page, layers);
-  if (!softEdges || likeness >= GOOD_LIKENESS) return [layers, likeness];
-  const finer = takeApart(page, 3);
-  return [finer, layersLikeness(page, finer)];
+  const depths = depthsOf(page);
+  const grey = greyOf(page);
+  const taken = (tones: Tones): readonly [PageLayers, number] => {
+    const layers = takeApart(page, tones, depths);
+    return [layers, layersLikeness(page, layers, grey)];
+  };
+  const first = taken(softEdges ? 2 : 1);
+  return !softEdges || first[1] >= GOOD_LIKENESS ? first : taken(3);
 }
 
 /** Bytes a pixel below which a JPEG of the same page was never smaller. */

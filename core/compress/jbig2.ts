@@ -1,5 +1,5 @@
 import type { PixelImage } from '../raster/pixelImage';
-import { createArithmeticEncoder } from './arithmeticEncoder';
+import { createArithmeticEncoder, type ArithmeticEncoder } from './arithmeticEncoder';
 
 /*
  * JBIG2 (ITU-T T.88), one generic region a page: lossless, and never a shape in another's place. Template 0 with its
@@ -16,12 +16,42 @@ const TYPICAL_PREDICTION = 0x08;
 /** (3,-1), (-3,-1), (2,-2), (-2,-2). */
 const ADAPTIVE_PIXELS = [0x03, 0xff, 0xfd, 0xff, 0x02, 0xfe, 0xfe, 0xfe] as const;
 
+/** A bilevel picture as the coder asks for it, row by row from the top. */
+export interface BilevelRows {
+  readonly width: number;
+  readonly height: number;
+  /**
+   * Sets the row's ink to 1.
+   * @param into - of this width, all 0
+   * @param extent - gets the first and the last column that may be ink; left as it is where the row has none
+   */
+  readonly row: (y: number, into: Uint8Array, extent: Int32Array) => void;
+}
+
+/** @param page - below 128 is ink, in its first channel */
+const rowsOf = ({ width, height, channels, data }: PixelImage): BilevelRows => ({
+  width,
+  height,
+  row(y, into, extent) {
+    for (let x = 0, at = y * width * channels; x < width; x++, at += channels) {
+      if (data[at]! >= 128) continue;
+      into[x] = 1;
+      if (extent[1]! < 0) extent[0] = x;
+      extent[1] = x;
+    }
+  },
+});
+
 /**
  * Codes a bilevel page as a PDF's JBIG2Decode filter wants it: segments without a file header.
  * @param page - grey; below 128 is ink
  */
-export function encodeJbig2({ width, height, channels, data }: PixelImage): Uint8Array {
-  const coded = codeRegion(width, height, (i) => (data[i * channels]! < 128 ? 1 : 0));
+export const encodeJbig2 = (page: PixelImage): Uint8Array => encodeJbig2Rows(rowsOf(page));
+
+/** The same for ink that lies in no picture of its own. */
+export function encodeJbig2Rows(rows: BilevelRows): Uint8Array {
+  const { width, height } = rows;
+  const coded = codeRegion(rows);
   const region = [...u32(width), ...u32(height), ...u32(0), ...u32(0), 0, TYPICAL_PREDICTION, ...ADAPTIVE_PIXELS];
   const head = [...segment(0, PAGE_INFORMATION, 19), ...u32(width), ...u32(height), ...u32(0), ...u32(0), 0, 0, 0, ...segment(1, IMMEDIATE_GENERIC_REGION, region.length + coded.length), ...region];
   const out = new Uint8Array(head.length + coded.length);
@@ -34,37 +64,66 @@ const u32 = (value: number): number[] => [value >>> 24, (value >>> 16) & 0xff, (
 /** A segment's header: its number, its kind, nothing it refers to, page 1, and its length. */
 const segment = (number: number, kind: number, length: number): number[] => [...u32(number), kind, 0, 1, ...u32(length)];
 
-function codeRegion(width: number, height: number, inkAt: (i: number) => number): Uint8Array {
+/** Rows have room for what the template reads beside them: two to four samples left and right. */
+const ROOM = 4;
+
+/** A row with the columns between which its ink is; none where the last is before the first. */
+interface Row {
+  readonly ink: Uint8Array;
+  readonly samples: Uint8Array;
+  readonly extent: Int32Array;
+}
+function newRow(width: number): Row {
+  const samples = new Uint8Array(width + 2 * ROOM);
+  return { samples, ink: samples.subarray(ROOM, ROOM + width), extent: Int32Array.of(width, -1) };
+}
+
+function codeRegion({ width, height, row: fill }: BilevelRows): Uint8Array {
   const encoder = createArithmeticEncoder(CONTEXTS);
-  // rows with room for what the template reads beside them: two to four samples left and right
-  const room = 4;
-  let twoAbove = new Uint8Array(width + 2 * room);
-  let above = new Uint8Array(width + 2 * room);
-  let row = new Uint8Array(width + 2 * room);
+  let [twoAbove, above, row] = [newRow(width), newRow(width), newRow(width)];
   let typicalBefore = 0;
   for (let y = 0; y < height; y++) {
-    let typical = 1;
-    for (let x = 0, i = y * width; x < width; x++, i++) {
-      const ink = inkAt(i);
-      row[x + room] = ink;
-      if (ink !== above[x + room]) typical = 0;
-    }
+    row.ink.fill(0);
+    row.extent[0] = width;
+    row.extent[1] = -1;
+    fill(y, row.ink, row.extent);
+    const typical = sameInk(row, above) ? 1 : 0;
     encoder.code(TYPICAL_CONTEXT, typical ^ typicalBefore);
     typicalBefore = typical;
-    if (typical === 0) {
-      // windows that slide along: 5 samples two rows above, 7 one row above, 4 before in the row itself
-      let upper = (twoAbove[room]! << 2) | (twoAbove[room + 1]! << 1) | twoAbove[room + 2]!;
-      let middle = (above[room]! << 3) | (above[room + 1]! << 2) | (above[room + 2]! << 1) | above[room + 3]!;
-      let before = 0;
-      for (let x = 0; x < width; x++) {
-        const ink = row[x + room]!;
-        encoder.code((upper << 11) | (middle << 4) | before, ink);
-        upper = ((upper << 1) | twoAbove[x + room + 3]!) & 0x1f;
-        middle = ((middle << 1) | (above[x + room + 4] ?? 0)) & 0x7f;
-        before = ((before << 1) | ink) & 0x0f;
-      }
-    }
+    if (typical === 0) codeRow(encoder, twoAbove, above, row, width);
     [twoAbove, above, row] = [above, row, twoAbove];
   }
   return encoder.finish();
+}
+
+function sameInk(a: Row, b: Row): boolean {
+  const last = Math.max(a.extent[1]!, b.extent[1]!);
+  for (let x = Math.min(a.extent[0]!, b.extent[0]!); x <= last; x++) if (a.ink[x] !== b.ink[x]) return false;
+  return true;
+}
+
+function codeRow(encoder: ArithmeticEncoder, twoAbove: Row, above: Row, row: Row, width: number): void {
+  // to both sides of all ink in reach everything is white in a white context
+  const from = Math.max(0, Math.min(twoAbove.extent[0]!, above.extent[0]!, row.extent[0]!) - ROOM);
+  const end = Math.min(width, Math.max(twoAbove.extent[1]!, above.extent[1]!, row.extent[1]!) + ROOM + 1);
+  const [second, first, own] = [twoAbove.samples, above.samples, row.samples];
+  encoder.codeRun(0, 0, from);
+  // windows that slide along: 5 samples two rows above, 7 one row above, 4 before in the row itself
+  let upper = (second[from + ROOM]! << 2) | (second[from + ROOM + 1]! << 1) | second[from + ROOM + 2]!;
+  let middle = (first[from + ROOM]! << 3) | (first[from + ROOM + 1]! << 2) | (first[from + ROOM + 2]! << 1) | first[from + ROOM + 3]!;
+  let before = 0;
+  for (let x = from; x < end; x++) {
+    if ((upper | middle | before) === 0) {
+      const start = x;
+      while (x < end && own[x + ROOM] === 0 && second[x + ROOM + 3] === 0 && (first[x + ROOM + 4] ?? 0) === 0) x++;
+      encoder.codeRun(0, 0, x - start);
+      if (x === end) break;
+    }
+    const ink = own[x + ROOM]!;
+    encoder.code((upper << 11) | (middle << 4) | before, ink);
+    upper = ((upper << 1) | second[x + ROOM + 3]!) & 0x1f;
+    middle = ((middle << 1) | (first[x + ROOM + 4] ?? 0)) & 0x7f;
+    before = ((before << 1) | ink) & 0x0f;
+  }
+  encoder.codeRun(0, 0, width - end);
 }

@@ -1,8 +1,8 @@
 import type { PixelImage } from '../raster/pixelImage';
-import { BACKGROUND_STEP, type PageLayers } from './takeApart';
+import { BACKGROUND_STEP, NO_INK, type PageLayers } from './takeApart';
 
 /** The page as its layers show it, grey, without the coding's own losses. */
-function layOver({ width, height }: PixelImage, { background, inks, pictures }: PageLayers): Uint8ClampedArray {
+function layOver({ width, height }: PixelImage, { background, inks, paintedBy, pictures }: PageLayers): Uint8ClampedArray {
   const out = new Uint8ClampedArray(width * height).fill(255);
   if (background !== null) {
     const level = greyOf(background);
@@ -11,12 +11,8 @@ function layOver({ width, height }: PixelImage, { background, inks, pictures }: 
       for (let x = 0; x < width; x++, i++) out[i] = level[row + ((x / BACKGROUND_STEP) | 0)]!;
     }
   }
-  for (const { box, colour, mask } of inks) {
-    const level = grey(...colour);
-    for (let y = 0, i = 0; y < box.height; y++) {
-      for (let x = 0, to = (box.y + y) * width + box.x; x < box.width; x++, i++, to++) if (mask.data[i] === 0) out[to] = level;
-    }
-  }
+  const levels = Uint8ClampedArray.from(inks, ({ colour }) => grey(...colour));
+  for (let i = 0; i < out.length; i++) if (paintedBy[i] !== NO_INK) out[i] = levels[paintedBy[i]!]!;
   for (const { box, picture } of pictures) {
     const level = greyOf(picture);
     for (let y = 0; y < box.height; y++) out.set(level.subarray(y * box.width, (y + 1) * box.width), (box.y + y) * width + box.x);
@@ -45,10 +41,11 @@ const INK_BELOW = 200;
 
 /**
  * How like the page its layers are, around ink: mean structural similarity (Wang et al. 2004) of 9 × 9 windows.
+ * @param before - the page in grey, where it is known
  * @returns up to 1; 1 for a page without ink
  */
-export function layersLikeness(page: PixelImage, layers: PageLayers): number {
-  return inkLikeness(greyOf(page), layOver(page, layers), page.width, page.height);
+export function layersLikeness(page: PixelImage, layers: PageLayers, before = greyOf(page)): number {
+  return inkLikeness(before, layOver(page, layers), page.width, page.height);
 }
 
 /**

@@ -3,6 +3,7 @@ import { connectedRegions } from '../raster/connectedRegions';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { findInks, nearestInk, strokeColours, type Rgb } from './inkColours';
 import { inkDepth, strokeDepth } from './inkDepth';
+import type { BilevelRows } from './jbig2';
 
 /*
  * A finished page is taken apart into what it was made of: strokes in a few inks, each a mask of two levels and one colour;
@@ -19,11 +20,11 @@ export interface Box {
   readonly height: number;
 }
 
-/** All that is painted in one colour: grey, 0 where it is painted. */
+/** All that is painted in one colour. */
 export interface InkMask {
   readonly colour: Rgb;
-  readonly box: Box;
-  readonly mask: PixelImage;
+  /** 1 for each label of PageLayers.paintedBy that it paints: its own, and those of the darker tones over it. */
+  readonly paints: Uint8Array;
 }
 
 export interface PageLayers {
@@ -31,6 +32,10 @@ export interface PageLayers {
   readonly background: PixelImage | null;
   /** Painted in order. */
   readonly inks: readonly InkMask[];
+  /** Which of the inks is the last to paint each pixel of the page; NO_INK where none does. */
+  readonly paintedBy: Uint8Array;
+  /** Around all ink: every mask has this box. */
+  readonly inkBox: Box;
   /** Painted last. */
   readonly pictures: readonly { readonly box: Box; readonly picture: PixelImage }[];
 }
@@ -49,17 +54,26 @@ export const BACKGROUND_STEP = 4;
 /** A background as white as this everywhere is left to the paper. */
 const WHITE_FROM = 249;
 
-const NO_INK = 255;
+export const NO_INK = 255;
+
+/** How deep the ink is at every pixel, and how deep the stroke is that it belongs to. */
+export interface Depths {
+  readonly depth: Uint8ClampedArray;
+  readonly full: Float32Array;
+}
+export function depthsOf(page: PixelImage): Depths {
+  const depth = inkDepth(page);
+  return { depth, full: strokeDepth(depth, page.width, page.height) };
+}
 
 /**
  * Takes a page apart.
  * @param page - finished on white paper: RGB, RGBA or grey
  * @param tones - 1 has hard edges and takes about half the bytes of 2
+ * @param depths - of this page, where they are known
  */
-export function takeApart(page: PixelImage, tones: Tones): PageLayers {
+export function takeApart(page: PixelImage, tones: Tones, { depth, full }: Depths = depthsOf(page)): PageLayers {
   const { width, height } = page;
-  const depth = inkDepth(page);
-  const full = strokeDepth(depth, width, height);
   const tonesFrom = TONES_FROM[tones];
   const ink = inkAbove(depth, full, width, height, tonesFrom[0]);
   const colours = strokeColours(page, depth, ink);
@@ -81,7 +95,7 @@ export function takeApart(page: PixelImage, tones: Tones): PageLayers {
   for (const box of boxes) forEachRow(box, width, (from, to) => label.fill(NO_INK, from, to));
   return {
     background: backgroundOf(page, label, boxes),
-    inks: masksOf(page, label, inks.length, tonesFrom.length),
+    ...masksOf(page, label, inks.length, tonesFrom.length),
     pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })),
   };
 }
@@ -194,11 +208,8 @@ function cutOut({ width, channels, data }: PixelImage, box: Box): PixelImage {
   return out;
 }
 
-/**
- * A mask for every tone of every ink that is there, over the darker tones of the same ink too, in the mean colour of what it
- * alone paints; palest first. All have the box of all ink together.
- */
-function masksOf({ width, height, channels, data }: PixelImage, label: Uint8Array, inks: number, tones: number): InkMask[] {
+/** A mask for every tone of every ink that is there, in the mean colour of what it alone paints; palest first. */
+function masksOf({ width, height, channels, data }: PixelImage, label: Uint8Array, inks: number, tones: number): Pick<PageLayers, 'inks' | 'paintedBy' | 'inkBox'> {
   const labels = inks * tones;
   const counts = new Uint32Array(labels);
   const sums = new Float64Array(3 * labels);
@@ -215,31 +226,62 @@ function masksOf({ width, height, channels, data }: PixelImage, label: Uint8Arra
       for (let c = 0; c < 3; c++) sums[3 * own + c]! += data[i * channels + (channels === 1 ? 0 : c)]!;
     }
   }
-  const box = { x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
-  return Array.from({ length: labels }, (_, own) => own).flatMap((own) => {
-    if (counts[own] === 0) return [];
-    const mask = createPixelImage(box.width, box.height, 1);
-    let to = 0;
-    forEachRow(box, width, (from, end) => {
-      for (let i = from; i < end; i++) {
-        const at = label[i]!;
-        mask.data[to++] = at !== NO_INK && at >= own && (at - own) % inks === 0 ? 0 : 255;
+  const there = Array.from({ length: labels }, (_, own) => own).filter((own) => counts[own]! > 0);
+  const place = new Uint8Array(NO_INK + 1).fill(NO_INK);
+  there.forEach((own, k) => (place[own] = k));
+  return {
+    inks: there.map((own) => {
+      const paints = new Uint8Array(NO_INK + 1);
+      for (let darker = own; darker < labels; darker += inks) if (place[darker] !== NO_INK) paints[place[darker]!] = 1;
+      const mean = (c: number): number => Math.round(sums[3 * own + c]! / counts[own]!);
+      return { colour: [mean(0), mean(1), mean(2)] as Rgb, paints };
+    }),
+    paintedBy: label.map((own) => place[own]!),
+    inkBox: { x: left, y: top, width: Math.max(0, right - left + 1), height: Math.max(0, bottom - top + 1) },
+  };
+}
+
+/** An ink's mask for the coder. @param width - of the page */
+export function inkRows({ paintedBy, inkBox }: PageLayers, { paints }: InkMask, width: number): BilevelRows {
+  return {
+    width: inkBox.width,
+    height: inkBox.height,
+    row(y, into, extent) {
+      const from = (inkBox.y + y) * width + inkBox.x;
+      for (let x = 0; x < inkBox.width; x++) {
+        if (paints[paintedBy[from + x]!] === 0) continue;
+        into[x] = 1;
+        if (extent[1]! < 0) extent[0] = x;
+        extent[1] = x;
       }
-    });
-    const mean = (c: number): number => Math.round(sums[3 * own + c]! / counts[own]!);
-    return [{ colour: [mean(0), mean(1), mean(2)] as Rgb, box, mask }];
-  });
+    },
+  };
+}
+
+/** 1 where there is ink no more than BLUR_PX away, along rows and columns. */
+function withBlur(label: Uint8Array, width: number, height: number): Uint8Array {
+  const alongRows = new Uint8Array(label.length);
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    for (let x = 0, done = 0; x < width; x++) {
+      if (label[row + x] === NO_INK) continue;
+      const end = Math.min(width, x + BLUR_PX + 1);
+      for (let u = Math.max(done, x - BLUR_PX); u < end; u++) alongRows[row + u] = 1;
+      done = end;
+    }
+  }
+  const covered = alongRows.slice();
+  for (let v = 1; v <= BLUR_PX; v++) {
+    const away = v * width;
+    for (let i = away; i < covered.length; i++) covered[i]! |= alongRows[i - away]!;
+    for (let i = covered.length - away - 1; i >= 0; i--) covered[i]! |= alongRows[i + away]!;
+  }
+  return covered;
 }
 
 /** The page without its ink, small and smooth; null where nothing is left. */
 function backgroundOf({ width, height, channels, data }: PixelImage, label: Uint8Array, pictures: readonly Box[]): PixelImage | null {
-  const covered = new Uint8Array(label.length);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0, i = y * width; x < width; x++, i++) {
-      if (label[i] === NO_INK) continue;
-      for (let v = Math.max(0, y - BLUR_PX); v <= Math.min(height - 1, y + BLUR_PX); v++) covered.fill(1, v * width + Math.max(0, x - BLUR_PX), v * width + Math.min(width, x + BLUR_PX + 1));
-    }
-  }
+  const covered = withBlur(label, width, height);
   for (const box of pictures) forEachRow(box, width, (from, to) => covered.fill(1, from, to));
   const w = Math.ceil(width / BACKGROUND_STEP);
   const h = Math.ceil(height / BACKGROUND_STEP);
