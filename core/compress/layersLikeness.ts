@@ -1,8 +1,8 @@
 import type { PixelImage } from '../raster/pixelImage';
-import { BACKGROUND_STEP, NO_INK, type PageLayers } from './takeApart';
+import { BACKGROUND_STEP, type PageLayers } from './takeApart';
 
 /** The page as its layers show it, grey, without the coding's own losses. */
-function layOver({ width, height }: PixelImage, { background, inks, paintedBy, pictures }: PageLayers): Uint8ClampedArray {
+function layOver({ width, height }: PixelImage, { background, inks, inkPixels, paintedBy, pictures }: PageLayers): Uint8ClampedArray {
   const out = new Uint8ClampedArray(width * height).fill(255);
   if (background !== null) {
     const level = greyOf(background);
@@ -12,7 +12,7 @@ function layOver({ width, height }: PixelImage, { background, inks, paintedBy, p
     }
   }
   const levels = Uint8ClampedArray.from(inks, ({ colour }) => grey(...colour));
-  for (let i = 0; i < out.length; i++) if (paintedBy[i] !== NO_INK) out[i] = levels[paintedBy[i]!]!;
+  for (let k = 0; k < inkPixels.length; k++) out[inkPixels[k]!] = levels[paintedBy[k]!]!;
   for (const { box, picture } of pictures) {
     const level = greyOf(picture);
     for (let y = 0; y < box.height; y++) out.set(level.subarray(y * box.width, (y + 1) * box.width), (box.y + y) * width + box.x);

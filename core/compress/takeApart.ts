@@ -23,7 +23,7 @@ export interface Box {
 /** All that is painted in one colour. */
 export interface InkMask {
   readonly colour: Rgb;
-  /** 1 for each label of PageLayers.paintedBy that it paints: its own, and those of the darker tones over it. */
+  /** 1 for each of the inks whose pixels it paints: its own, and those of the darker tones over it. */
   readonly paints: Uint8Array;
 }
 
@@ -32,7 +32,9 @@ export interface PageLayers {
   readonly background: PixelImage | null;
   /** Painted in order. */
   readonly inks: readonly InkMask[];
-  /** Which of the inks is the last to paint each pixel of the page; NO_INK where none does. */
+  /** All pixels that are painted, row by row, as indices into the page. */
+  readonly inkPixels: Uint32Array;
+  /** Which of the inks is the last to paint each of them. */
   readonly paintedBy: Uint8Array;
   /** Around all ink: every mask has this box. */
   readonly inkBox: Box;
@@ -54,7 +56,7 @@ export const BACKGROUND_STEP = 4;
 /** A background as white as this everywhere is left to the paper. */
 const WHITE_FROM = 249;
 
-export const NO_INK = 255;
+const NO_INK = 255;
 
 /** How deep the ink is at every pixel, and how deep the stroke is that it belongs to. */
 export interface Depths {
@@ -93,9 +95,11 @@ export function takeApart(page: PixelImage, tones: Tones, { depth, full }: Depth
   }
   const boxes = findPictures(page, label, depth);
   for (const box of boxes) forEachRow(box, width, (from, to) => label.fill(NO_INK, from, to));
+  const inkPixels = ink.filter((i) => label[i] !== NO_INK);
   return {
-    background: backgroundOf(page, label, boxes),
-    ...masksOf(page, label, inks.length, tonesFrom.length),
+    background: backgroundOf(page, inkPixels, boxes),
+    inkPixels,
+    ...masksOf(page, label, inkPixels, inks.length, tonesFrom.length),
     pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })),
   };
 }
@@ -209,47 +213,47 @@ function cutOut({ width, channels, data }: PixelImage, box: Box): PixelImage {
 }
 
 /** A mask for every tone of every ink that is there, in the mean colour of what it alone paints; palest first. */
-function masksOf({ width, height, channels, data }: PixelImage, label: Uint8Array, inks: number, tones: number): Pick<PageLayers, 'inks' | 'paintedBy' | 'inkBox'> {
+function masksOf({ width, channels, data }: PixelImage, label: Uint8Array, inkPixels: Uint32Array, inks: number, tones: number): Pick<PageLayers, 'inks' | 'paintedBy' | 'inkBox'> {
   const labels = inks * tones;
   const counts = new Uint32Array(labels);
   const sums = new Float64Array(3 * labels);
-  let [left, right, top, bottom] = [width, -1, height, -1];
-  for (let y = 0; y < height; y++) {
-    for (let x = 0, i = y * width; x < width; x++, i++) {
-      const own = label[i]!;
-      if (own === NO_INK) continue;
-      if (x < left) left = x;
-      if (x > right) right = x;
-      if (y < top) top = y;
-      bottom = y;
-      counts[own]!++;
-      for (let c = 0; c < 3; c++) sums[3 * own + c]! += data[i * channels + (channels === 1 ? 0 : c)]!;
-    }
+  let [left, right] = [width, -1];
+  for (let k = 0; k < inkPixels.length; k++) {
+    const i = inkPixels[k]!;
+    const own = label[i]!;
+    const x = i % width;
+    if (x < left) left = x;
+    if (x > right) right = x;
+    counts[own]!++;
+    for (let c = 0; c < 3; c++) sums[3 * own + c]! += data[i * channels + (channels === 1 ? 0 : c)]!;
   }
+  const [top, bottom] = inkPixels.length === 0 ? [0, -1] : [inkPixels[0]!, inkPixels.at(-1)!].map((i) => Math.floor(i / width)) as [number, number];
   const there = Array.from({ length: labels }, (_, own) => own).filter((own) => counts[own]! > 0);
-  const place = new Uint8Array(NO_INK + 1).fill(NO_INK);
+  const place = new Uint8Array(labels);
   there.forEach((own, k) => (place[own] = k));
   return {
     inks: there.map((own) => {
-      const paints = new Uint8Array(NO_INK + 1);
-      for (let darker = own; darker < labels; darker += inks) if (place[darker] !== NO_INK) paints[place[darker]!] = 1;
+      const paints = new Uint8Array(there.length);
+      for (let darker = own; darker < labels; darker += inks) if (counts[darker]! > 0) paints[place[darker]!] = 1;
       const mean = (c: number): number => Math.round(sums[3 * own + c]! / counts[own]!);
       return { colour: [mean(0), mean(1), mean(2)] as Rgb, paints };
     }),
-    paintedBy: label.map((own) => place[own]!),
-    inkBox: { x: left, y: top, width: Math.max(0, right - left + 1), height: Math.max(0, bottom - top + 1) },
+    paintedBy: Uint8Array.from(inkPixels, (i) => place[label[i]!]!),
+    inkBox: { x: left, y: top, width: Math.max(0, right - left + 1), height: bottom - top + 1 },
   };
 }
 
 /** An ink's mask for the coder. @param width - of the page */
-export function inkRows({ paintedBy, inkBox }: PageLayers, { paints }: InkMask, width: number): BilevelRows {
+export function inkRows({ inkPixels, paintedBy, inkBox }: PageLayers, { paints }: InkMask, width: number): BilevelRows {
+  let next = 0;
   return {
     width: inkBox.width,
     height: inkBox.height,
     row(y, into, extent) {
       const from = (inkBox.y + y) * width + inkBox.x;
-      for (let x = 0; x < inkBox.width; x++) {
-        if (paints[paintedBy[from + x]!] === 0) continue;
+      for (const end = from + inkBox.width; next < inkPixels.length && inkPixels[next]! < end; next++) {
+        if (paints[paintedBy[next]!] === 0) continue;
+        const x = inkPixels[next]! - from;
         into[x] = 1;
         if (extent[1]! < 0) extent[0] = x;
         extent[1] = x;
@@ -259,16 +263,13 @@ export function inkRows({ paintedBy, inkBox }: PageLayers, { paints }: InkMask, 
 }
 
 /** 1 where there is ink no more than BLUR_PX away, along rows and columns. */
-function withBlur(label: Uint8Array, width: number, height: number): Uint8Array {
-  const alongRows = new Uint8Array(label.length);
-  for (let y = 0; y < height; y++) {
-    const row = y * width;
-    for (let x = 0, done = 0; x < width; x++) {
-      if (label[row + x] === NO_INK) continue;
-      const end = Math.min(width, x + BLUR_PX + 1);
-      for (let u = Math.max(done, x - BLUR_PX); u < end; u++) alongRows[row + u] = 1;
-      done = end;
-    }
+function withBlur(inkPixels: Uint32Array, width: number, height: number): Uint8Array {
+  const alongRows = new Uint8Array(width * height);
+  for (let k = 0; k < inkPixels.length; k++) {
+    const i = inkPixels[k]!;
+    const x = i % width;
+    const end = i + Math.min(BLUR_PX, width - 1 - x);
+    for (let at = i - Math.min(BLUR_PX, x); at <= end; at++) alongRows[at] = 1;
   }
   const covered = alongRows.slice();
   for (let v = 1; v <= BLUR_PX; v++) {
@@ -280,23 +281,26 @@ function withBlur(label: Uint8Array, width: number, height: number): Uint8Array 
 }
 
 /** The page without its ink, small and smooth; null where nothing is left. */
-function backgroundOf({ width, height, channels, data }: PixelImage, label: Uint8Array, pictures: readonly Box[]): PixelImage | null {
-  const covered = withBlur(label, width, height);
+function backgroundOf({ width, height, channels, data }: PixelImage, inkPixels: Uint32Array, pictures: readonly Box[]): PixelImage | null {
+  const covered = withBlur(inkPixels, width, height);
   for (const box of pictures) forEachRow(box, width, (from, to) => covered.fill(1, from, to));
   const w = Math.ceil(width / BACKGROUND_STEP);
   const h = Math.ceil(height / BACKGROUND_STEP);
   const out = createPixelImage(w, h, channels === 1 ? 1 : 3);
   const sums = Array.from({ length: out.channels }, () => new Float32Array(w * h));
   const counts = new Uint8Array(w * h);
-  for (let y = 0; y < height; y++) {
-    const row = Math.floor(y / BACKGROUND_STEP) * w;
-    for (let x = 0, i = y * width; x < width; x++, i++) {
-      if (covered[i] === 1) continue;
-      const to = row + Math.floor(x / BACKGROUND_STEP);
-      for (let c = 0; c < sums.length; c++) sums[c]![to]! += data[i * channels + c]!;
-      counts[to]!++;
+  const column = Uint16Array.from({ length: width }, (_, x) => Math.floor(x / BACKGROUND_STEP));
+  sums.forEach((sum, c) => {
+    for (let y = 0; y < height; y++) {
+      const row = Math.floor(y / BACKGROUND_STEP) * w;
+      for (let x = 0, i = y * width, at = i * channels + c; x < width; x++, i++, at += channels) {
+        if (covered[i] === 1) continue;
+        const to = row + column[x]!;
+        sum[to]! += data[at]!;
+        if (c === 0) counts[to]!++;
+      }
     }
-  }
+  });
   const unknown = new Uint8Array(w * h);
   for (let i = 0; i < unknown.length; i++) if (counts[i] === 0) unknown[i] = 1;
   let darkest = 255;
