@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createHash, randomInt } from 'node:crypto';
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -14,11 +14,13 @@ import { integrityProblem } from '../server/keeping/backup';
 /*
  * Kills the server and the browser (SIGKILL) at random moments of scripted work, again and again, and then looks whether
  * everything that had been acknowledged is there, hash for hash.
- *   node dist/faults.mjs [KILLS] [PHOTO_FOLDER]
+ *   node dist/faults.mjs [KILLS] [PHOTO_FOLDER] [MINUTES]
  */
 
 const KILLS = Number(process.argv[2] ?? 100);
 const PHOTOS = process.argv[3] ?? '.cache/e2e-data/practice-photos';
+/** From one kill to the next, on average; spread over an hour the work in between is spread too. */
+const PACE_MS = process.argv[4] === undefined ? 1400 : (Number(process.argv[4]) * 60_000) / KILLS;
 const PORT = 4491;
 const URL = `http://localhost:${PORT}`;
 const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-faults-'));
@@ -87,6 +89,7 @@ class Worker {
       await this.json('/api/operations', { operations: [{ ...stamp(), kind: 'setRecipe', pageId, recipe: { ...recipe, quarterTurns: turns } }] });
       this.turns.set(pageId, turns);
       if (this.seq % 7 === 0) await this.handIn();
+      await pause(randomInt(Math.ceil(PACE_MS / 10)));
     }
   }
 
@@ -128,7 +131,7 @@ async function serverKills(kills: number): Promise<void> {
   const workers = [0, 1, 2].map((n) => new Worker(n));
   const working = workers.map((worker) => worker.work());
   for (let k = 0; k < kills; k++) {
-    await pause(300 + randomInt(2200));
+    await pause(300 + randomInt(2 * PACE_MS - 600));
     await killServer();
   }
   for (const worker of workers) worker.stopped = true;
@@ -179,8 +182,9 @@ async function browserKills(kills: number): Promise<void> {
       const add = page.getByRole('button', { name: 'Add photos' }).last();
       const chooser = page.waitForEvent('filechooser');
       await add.click();
-      await (await chooser).setFiles(photos[k % photos.length]!);
-      const until = Date.now() + randomInt(3500);
+      // each another file: bytes behind its end are nobody's business
+      await (await chooser).setFiles({ name: `${k}.jpg`, mimeType: 'image/jpeg', buffer: Buffer.concat([readFileSync(photos[k % photos.length]!), Buffer.from(`${k} ${Math.random()}`)]) });
+      const until = Date.now() + randomInt(2 * PACE_MS + 700);
       while (Date.now() < until) {
         shown = Math.max(shown, await tiles(page).count());
         await pause(60);
