@@ -288,19 +288,31 @@ function backgroundOf({ width, height, channels, data }: PixelImage, inkPixels: 
   const h = Math.ceil(height / BACKGROUND_STEP);
   const out = createPixelImage(w, h, channels === 1 ? 1 : 3);
   const sums = Array.from({ length: out.channels }, () => new Float32Array(w * h));
+  const [reds, greens, blues] = [sums[0]!, sums[1], sums[2]];
   const counts = new Uint8Array(w * h);
-  const column = Uint16Array.from({ length: width }, (_, x) => Math.floor(x / BACKGROUND_STEP));
-  sums.forEach((sum, c) => {
-    for (let y = 0; y < height; y++) {
-      const row = Math.floor(y / BACKGROUND_STEP) * w;
-      for (let x = 0, i = y * width, at = i * channels + c; x < width; x++, i++, at += channels) {
-        if (covered[i] === 1) continue;
-        const to = row + column[x]!;
-        sum[to]! += data[at]!;
-        if (c === 0) counts[to]!++;
+  for (let v = 0, to = 0; v < h; v++) {
+    const bottom = Math.min(height, (v + 1) * BACKGROUND_STEP);
+    for (let u = 0; u < w; u++, to++) {
+      const right = Math.min(width, (u + 1) * BACKGROUND_STEP);
+      let [red, green, blue, count] = [0, 0, 0, 0];
+      for (let y = v * BACKGROUND_STEP; y < bottom; y++) {
+        for (let i = y * width + u * BACKGROUND_STEP, end = y * width + right; i < end; i++) {
+          if (covered[i] === 1) continue;
+          const at = i * channels;
+          red += data[at]!;
+          green += data[at + 1]!;
+          blue += data[at + 2]!;
+          count++;
+        }
+      }
+      counts[to] = count;
+      reds[to] = red;
+      if (greens !== undefined && blues !== undefined) {
+        greens[to] = green;
+        blues[to] = blue;
       }
     }
-  });
+  }
   const unknown = new Uint8Array(w * h);
   for (let i = 0; i < unknown.length; i++) if (counts[i] === 0) unknown[i] = 1;
   let darkest = 255;

@@ -1,4 +1,5 @@
 import { CONVOLUTION_KERNELS } from './convolutionKernels';
+import { bytesOfBase64, startKernels } from './startKernels';
 
 /*
  * The few operations of which the small networks are made. The inner loops are WebAssembly (kernels/convolution.as.ts);
@@ -39,22 +40,12 @@ const PAGE_BYTES = 65_536;
 /** Room for the largest network's tensors. */
 const FIRST_PAGES = 384;
 
-let memory: WebAssembly.Memory | null = null;
-let kernels: Kernels | null = null;
+let started: { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } | null = null;
 /** Weights stay below this; tensors come and go above it. */
 let keptEnd = 1024;
 let next = 1024;
 
-function bytesOf(base64: string): Uint8Array<ArrayBuffer> {
-  const text = atob(base64);
-  return Uint8Array.from({ length: text.length }, (_, i) => text.charCodeAt(i));
-}
-
-function start(): { memory: WebAssembly.Memory; kernels: Kernels } {
-  memory ??= new WebAssembly.Memory({ initial: FIRST_PAGES });
-  kernels ??= new WebAssembly.Instance(new WebAssembly.Module(bytesOf(CONVOLUTION_KERNELS)), { env: { memory } }).exports as unknown as Kernels;
-  return { memory, kernels };
-}
+const start = (): { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } => (started ??= startKernels<Kernels>(CONVOLUTION_KERNELS, FIRST_PAGES));
 
 function reserve(values: number): number {
   const { memory: kept } = start();
@@ -83,7 +74,7 @@ export function createLayers(stored: Readonly<Record<string, StoredLayer>>): (na
     if (layers.size === 0) {
       next = keptEnd; // no tensor is alive between networks
       for (const [each, { w, s, b }] of Object.entries(stored)) {
-        const weights = Float32Array.from(bytesOf(w), (byte, i) => ((byte << 24) >> 24) * s[i % s.length]!);
+        const weights = Float32Array.from(bytesOfBase64(w), (byte, i) => ((byte << 24) >> 24) * s[i % s.length]!);
         layers.set(each, { weights: keep(weights), bias: keep(Float32Array.from(b)), weightsEach: weights.length / s.length, outputs: s.length });
       }
       keptEnd = next;

@@ -1,0 +1,73 @@
+// AssemblyScript: the inner loop of core/raster/morphology.ts, four numbers at a time (WebAssembly SIMD). Compiled by
+// scripts/buildKernels.mjs into ../morphologyKernels.ts. Pointers are bytes in the module's memory; values are 32-bit floats.
+
+// @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
+
+const NOTHING: f32 = -Infinity;
+
+/**
+ * Every value of `line` becomes the largest of itself and of the `span` - 1 after it, by windows that double in size. The
+ * line has `count` values and four to spare behind them.
+ */
+// @ts-ignore: decorator
+@inline
+function largestOfSpan(line: usize, count: i32, span: i32): void {
+  let reach = 1;
+  while (reach < span) {
+    const step = min(reach, span - reach);
+    const bytes = <usize>step << 2;
+    const end = line + (<usize>count << 2);
+    for (let at = line; at < end; at += 16) v128.store(at, f32x4.max(v128.load(at), v128.load(at + bytes)));
+    reach += step;
+  }
+}
+
+/** Rows of `plane`, in place; `line` has room for width + 4 × span + 16 values. */
+export function largestAlongRows(plane: usize, width: i32, height: i32, radius: i32, line: usize): void {
+  const span = 2 * radius + 1;
+  const padded = width + 2 * radius;
+  const rim = <usize>radius << 2;
+  const bytes = <usize>width << 2;
+  for (let y = 0; y < height; y++) {
+    const row = plane + <usize>y * bytes;
+    for (let i = 0; i < radius; i++) store<f32>(line + (<usize>i << 2), NOTHING);
+    for (let i = radius + width; i < padded + span + 8; i++) store<f32>(line + (<usize>i << 2), NOTHING);
+    memory.copy(line + rim, row, bytes);
+    largestOfSpan(line, padded, span);
+    memory.copy(row, line, bytes);
+  }
+}
+
+/**
+ * Columns of `plane`, in place, four side by side; `lines` has room for 4 × (height + 4 × span + 16) values. The plane has
+ * three values to spare behind it.
+ */
+export function largestAlongColumns(plane: usize, width: i32, height: i32, radius: i32, lines: usize): void {
+  const span = 2 * radius + 1;
+  const padded = height + 2 * radius;
+  const stride = <usize>width << 2;
+  const nothing = f32x4.splat(NOTHING);
+  for (let x = 0; x < width; x += 4) {
+    // the last columns are taken once more with some of those before them
+    const from = plane + (<usize>max(0, min(x, width - 4)) << 2);
+    for (let i = 0; i < radius; i++) v128.store(lines + (<usize>i << 4), nothing);
+    for (let i = radius + height; i < padded + span + 2; i++) v128.store(lines + (<usize>i << 4), nothing);
+    for (let y = 0; y < height; y++) v128.store(lines + (<usize>(radius + y) << 4), v128.load(from + <usize>y * stride));
+    let reach = 1;
+    while (reach < span) {
+      const step = min(reach, span - reach);
+      const bytes = <usize>step << 4;
+      const end = lines + (<usize>padded << 4);
+      for (let at = lines; at < end; at += 16) v128.store(at, f32x4.max(v128.load(at), v128.load(at + bytes)));
+      reach += step;
+    }
+    // columns done already come out the larger for it, not the same: only new ones are written
+    const first = min(x, width - 4);
+    for (let y = 0; y < height; y++) {
+      const to = plane + <usize>y * stride;
+      const value = lines + (<usize>y << 4);
+      if (first == x) v128.store(to + (<usize>x << 2), v128.load(value));
+      else for (let u = x; u < width; u++) store<f32>(to + (<usize>u << 2), load<f32>(value + (<usize>(u - max(0, first)) << 2)));
+    }
+  }
+}

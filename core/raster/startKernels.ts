@@ -1,0 +1,13 @@
+/** Of 64 KiB. */
+const FIRST_PAGES = 16;
+
+export const bytesOfBase64 = (base64: string): Uint8Array<ArrayBuffer> => {
+  const text = atob(base64);
+  return Uint8Array.from({ length: text.length }, (_, i) => text.charCodeAt(i));
+};
+
+/** Starts a WebAssembly module that was written by scripts/buildKernels.mjs, with memory of its own. */
+export function startKernels<T>(base64: string, pages = FIRST_PAGES): { readonly memory: WebAssembly.Memory; readonly kernels: T } {
+  const memory = new WebAssembly.Memory({ initial: pages });
+  return { memory, kernels: new WebAssembly.Instance(new WebAssembly.Module(bytesOfBase64(base64)), { env: { memory } }).exports as unknown as T };
+}
