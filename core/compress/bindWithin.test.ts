@@ -10,8 +10,9 @@ function workOf(sizes: readonly number[], fixed: readonly number[] = []): BindWo
   return {
     calls,
     pages: sizes.length,
-    code: (page, coding) => {
+    code: (page, coding, tell) => {
       calls.push([page, coding]);
+      tell(0.5);
       const bytes = Math.round(sizes[page]! * 0.5 ** coding);
       return Promise.resolve({ page: bytes, bytes, fixed: fixed.includes(page) });
     },

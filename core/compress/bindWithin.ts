@@ -29,8 +29,8 @@ export interface WeighedPage<P> {
 /** P is what a page is on its way, F what a file is: only their weights are asked for here. */
 export interface BindWork<P, F> {
   readonly pages: number;
-  /** Renders and codes one page; called again with a coarser coding where the limit wants it. */
-  readonly code: (page: number, coding: number) => Promise<WeighedPage<P>>;
+  /** Renders and codes one page; called again with a coarser coding where the limit wants it. It may tell how much of it is done. */
+  readonly code: (page: number, coding: number, tell: (share: number) => void) => Promise<WeighedPage<P>>;
   /** Makes a file of pages that follow each other. */
   readonly assemble: (pages: readonly P[], part: { readonly number: number; readonly of: number } | null) => Promise<{ readonly file: F; readonly bytes: number }>;
   /** 0 to 1; it never goes back, though work may come to be more. */
@@ -54,10 +54,20 @@ export async function bindWithin<P, F>(work: BindWork<P, F>, maxBytes: number | 
   const { pages: count, code, assemble } = work;
   let done = 0;
   let shown = 0;
-  const coded = async (page: number, coding: number, expected: number): Promise<WeighedPage<P>> => {
-    const result = await code(page, coding);
-    shown = Math.max(shown, (0.96 * ++done) / expected);
+  /** How much is done of each page that is under way. */
+  const underWay = new Map<number, number>();
+  const show = (expected: number): void => {
+    shown = Math.max(shown, (0.96 * [...underWay.values()].reduce((sum, share) => sum + share, done)) / expected);
     work.onProgress?.(shown);
+  };
+  const coded = async (page: number, coding: number, expected: number): Promise<WeighedPage<P>> => {
+    const result = await code(page, coding, (share) => {
+      underWay.set(page, share);
+      show(expected);
+    });
+    underWay.delete(page);
+    done++;
+    show(expected);
     return result;
   };
   const codings = Array.from({ length: count }, () => 0);

@@ -14,6 +14,10 @@ export function renderForFile(original: PixelImage, recipe: Recipe, coding: numb
  * Renders a page for a file and codes it.
  * @param original - RGB, RGBA or grey, upright as to EXIF
  * @param coding - which of CODINGS
+ * @param onRendered - called between the two
  */
-export const renderCoded = (original: PixelImage, recipe: Recipe, coding: number, paper: Paper, encodeJpeg: EncodeJpeg): Promise<CodedPage> =>
-  codePage(renderForFile(original, recipe, coding, paper), recipe.finish, CODINGS[coding]!, encodeJpeg);
+export function renderCoded(original: PixelImage, recipe: Recipe, coding: number, paper: Paper, encodeJpeg: EncodeJpeg, onRendered: () => void = () => undefined): Promise<CodedPage> {
+  const page = renderForFile(original, recipe, coding, paper);
+  onRendered();
+  return codePage(page, recipe.finish, CODINGS[coding]!, encodeJpeg);
+}

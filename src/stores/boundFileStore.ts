@@ -62,11 +62,11 @@ const show = (file: StoredBoundFile): void => useBoundFileStore.setState((s) => 
 const codedPages = new Map<string, CodedPage>();
 const MOST_KEPT_BYTES = 60_000_000;
 
-async function codedPage(page: Page, handIn: HandIn, coding: number): Promise<CodedPage> {
+async function codedPage(page: Page, handIn: HandIn, coding: number, tell: (share: number) => void): Promise<CodedPage> {
   const key = JSON.stringify([page.originalId, page.pdfPage, { ...page.recipe, marks: [] }, handIn.paper, coding]);
   const kept = codedPages.get(key);
   if (kept !== undefined) return kept;
-  const coded = await onFreeWorker(async (worker) => worker.run({ kind: 'code', original: await loadOriginal(page), recipe: page.recipe, coding, paper: handIn.paper }));
+  const coded = await onFreeWorker(async (worker) => worker.run({ kind: 'code', original: await loadOriginal(page), recipe: page.recipe, coding, paper: handIn.paper }, tell));
   codedPages.set(key, coded);
   let bytes = [...codedPages.values()].reduce((sum, each) => sum + bytesOf(each), 0);
   for (const [oldest, each] of codedPages) {
@@ -105,7 +105,13 @@ function pdfLoader(): (page: Page) => Promise<Blob> {
   };
 }
 
-async function pageForFile(page: Page, handIn: HandIn, coding: number, loadPdf: (page: Page) => Promise<Blob>): Promise<PageForFile> {
+/** What binding hands to each of its pages. */
+interface Binder {
+  readonly loadPdf: (page: Page) => Promise<Blob>;
+  readonly tell: (share: number) => void;
+}
+
+async function pageForFile(page: Page, handIn: HandIn, coding: number, { loadPdf, tell }: Binder): Promise<PageForFile> {
   const { recipe } = page;
   const { searchable, showMarks } = handIn.binding;
   const marks = showMarks ? recipe.marks : [];
@@ -113,7 +119,7 @@ async function pageForFile(page: Page, handIn: HandIn, coding: number, loadPdf: 
     const pagesTaken = boundPages(handIn).filter((other) => other.originalId === page.originalId && takenAsIs(other)).length;
     return { content: { blob: await loadPdf(page), pdfPage: page.pdfPage!, quarterTurns: recipe.quarterTurns, pagesTaken }, kind: recipe.kind, words: [], marks };
   }
-  const content = await codedPage(page, handIn, coding);
+  const content = await codedPage(page, handIn, coding, tell);
   return { content, kind: recipe.kind, words: searchable ? await pageWords(page) : [], marks };
 }
 
@@ -157,9 +163,9 @@ export async function bindHandIn(handIn: HandIn, inParts = false): Promise<void>
     const work = bindWithin(
       {
         pages: pages.length,
-        code: async (i, coding) => {
+        code: async (i, coding, tellShare) => {
           if (signal.aborted) throw new FotoplanError('CANCELLED', 'Binding was stopped. Nothing was changed.');
-          return weigh(await pageForFile(pages[i]!, handIn, coding, loadPdf));
+          return weigh(await pageForFile(pages[i]!, handIn, coding, { loadPdf, tell: tellShare }));
         },
         assemble: async (bound: readonly PageForFile[], part) => {
           const file = await longWorker.run({ kind: 'assemble', options: optionsFor(handIn, part), pages: bound });

@@ -139,8 +139,14 @@ async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
   return { photo: await encodeJpeg(image, FUSED_QUALITY), used };
 }
 
-async function code({ original, recipe, coding, paper }: CodeRequest): Promise<CodedPage> {
-  return renderCoded(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, coding, paper, async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()));
+/** About how much of coding a page is done once it is decoded, and once it is rendered. */
+const DECODED_SHARE = 0.12;
+const RENDERED_SHARE = 0.6;
+
+async function code({ original, recipe, coding, paper }: CodeRequest, tell: (share: number) => void): Promise<CodedPage> {
+  const photo = await decodeBlob(original.blob, original.fileName, original.pdfPage);
+  tell(DECODED_SHARE);
+  return renderCoded(photo, recipe, coding, paper, async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()), () => tell(RENDERED_SHARE));
 }
 
 /** For the cover sheet and notes; fetched only when there is one. */
@@ -180,14 +186,14 @@ async function show({ original, recipe, longSidePx }: RenderRequest): Promise<Pi
   return applyFinish(await litPage(original, recipe, longSidePx), recipe.finish, recipe.light);
 }
 
-async function answer(request: PageRequest): Promise<PageResult> {
+async function answer(request: PageRequest, tell: (share: number) => void): Promise<PageResult> {
   switch (request.kind) {
     case 'check':
       return check(request);
     case 'fuse':
       return fuse(request);
     case 'code':
-      return code(request);
+      return code(request, tell);
     case 'assemble':
       return assemble(request);
     case 'picture':
@@ -210,7 +216,7 @@ async function answer(request: PageRequest): Promise<PageResult> {
 }
 
 scope.onmessage = ({ data: { id, request } }) => {
-  answer(request).then(
+  answer(request, (share) => scope.postMessage({ id, share })).then(
     (result) => scope.postMessage({ id, ok: true, result }),
     (error: unknown) => scope.postMessage({ id, ok: false, error: toWireError(error, 'This page could not be worked on. Reload and try again; nothing is lost.') }),
   );

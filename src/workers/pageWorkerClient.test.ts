@@ -32,6 +32,18 @@ const bind = { kind: 'assemble', options: { title: 'Set 4', paper: 'a4' }, pages
 const result = { pdf: new Blob(), sha256: 'x' };
 
 describe('the page worker’s client', () => {
+  it('tells how much of the work is done, of the request it belongs to only', async () => {
+    const { workers, client } = setUp();
+    const shares: number[] = [];
+    const asked = client.run(bind, (share) => shares.push(share));
+    void client.run(bind, () => shares.push(-1));
+    workers[0]!.say({ id: 1, share: 0.4 });
+    workers[0]!.say({ id: 1, ok: true, result });
+    workers[0]!.say({ id: 1, share: 0.9 }); // too late to matter
+    await asked;
+    expect(shares).toEqual([0.4]);
+  });
+
   it('gives each answer to the request it belongs to, in whatever order they come', async () => {
     const { workers, client } = setUp();
     const first = client.run(bind);

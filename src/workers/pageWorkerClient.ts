@@ -4,10 +4,12 @@ import type { FromWorker, PageRequest, PageResult, PageWork, ToWorker } from './
 interface UnderWay {
   readonly resolve: (result: PageResult) => void;
   readonly reject: (error: FotoplanError) => void;
+  readonly onShare: (share: number) => void;
 }
 
 export interface PageWorkerClient {
-  run<K extends keyof PageWork>(request: PageWork[K]['request'] & { kind: K }): Promise<PageWork[K]['result']>;
+  /** @param onShare - told how much is done, by work that is long enough to say so */
+  run<K extends keyof PageWork>(request: PageWork[K]['request'] & { kind: K }, onShare?: (share: number) => void): Promise<PageWork[K]['result']>;
 }
 
 /**
@@ -22,6 +24,7 @@ export function createPageWorkerClient(spawn: () => Worker): PageWorkerClient {
   const receive = ({ data }: MessageEvent<FromWorker>): void => {
     const work = underWay.get(data.id);
     if (work === undefined) return;
+    if ('share' in data) return work.onShare(data.share);
     underWay.delete(data.id);
     if (data.ok) work.resolve(data.result);
     else work.reject(fromWireError(data.error));
@@ -43,10 +46,10 @@ export function createPageWorkerClient(spawn: () => Worker): PageWorkerClient {
     return worker;
   };
   return {
-    run: (request) =>
+    run: (request, onShare = () => undefined) =>
       new Promise((resolve, reject) => {
         const id = ++lastId;
-        underWay.set(id, { resolve: resolve, reject });
+        underWay.set(id, { resolve: resolve, reject, onShare });
         current().postMessage({ id, request: request as PageRequest } satisfies ToWorker);
       }),
   };

@@ -170,4 +170,6 @@ export interface ToWorker {
 }
 export type FromWorker =
   | { readonly id: number; readonly ok: true; readonly result: PageResult }
-  | { readonly id: number; readonly ok: false; readonly error: WireError };
+  | { readonly id: number; readonly ok: false; readonly error: WireError }
+  /** Under way: so much of it is done, 0 to 1. */
+  | { readonly id: number; readonly share: number };
