@@ -5,6 +5,8 @@ import { distance, scalePoint } from '../geometry/point';
 import { polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import { halveImage } from '../raster/halveImage';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
+import { pagesFor, startKernels } from '../raster/startKernels';
+import { WARP_KERNELS } from '../raster/warpKernels';
 import { fitSheet, type FittedSheet } from './fitSheet';
 import { chooseAspect, type Sheet } from './standardAspect';
 
@@ -121,55 +123,63 @@ const PAPER_WHITE = 255;
 
 function warpInto(out: PixelImage, source: PixelImage, lookups: Lookups, looks: 1 | 2): void {
   const { width, height, channels } = out;
-  const xs = new Float32Array(width * looks);
-  const ys = new Float32Array(width * looks);
-  const row = new Float32Array(width * channels);
-  const read = channels === 1 ? addGrey : addColour;
+  const { xs, ys, begin, add, end } = (channels === 1 ? greyReader : colourReader)(source, width, looks);
   for (let y = 0; y < height; y++) {
-    row.fill(0);
+    begin();
     for (let look = 0; look < looks; look++) {
       lookups(y + (look + 0.5) / looks, 0.5 / looks, 1 / looks, xs, ys);
-      read(row, source, xs, ys, looks);
+      add();
     }
-    out.data.set(row, y * width * channels);
+    out.data.set(end(), y * width * channels);
   }
 }
 
-/** Adds what is seen at each place, weighed so that all looks into a pixel add up to one. */
-function addColour(row: Float32Array, { width, height, channels, data }: PixelImage, xs: Float32Array, ys: Float32Array, looks: number): void {
-  const share = 1 / (looks * looks);
-  const perPixel = looks - 1; // looks is 1 or 2: a shift halves the index
-  const lastX = width - 1;
-  const lastY = height - 1;
-  const stride = width * channels;
-  for (let k = 0; k < xs.length; k++) {
-    const to = (k >> perPixel) * 3;
-    let x = xs[k]! - 0.5;
-    let y = ys[k]! - 0.5;
-    if (!(x >= -1.5 && y >= -1.5 && x <= width + 0.5 && y <= height + 0.5)) {
-      row[to]! += PAPER_WHITE * share;
-      row[to + 1]! += PAPER_WHITE * share;
-      row[to + 2]! += PAPER_WHITE * share;
-      continue;
-    }
-    x = x < 0 ? 0 : x > lastX ? lastX : x;
-    y = y < 0 ? 0 : y > lastY ? lastY : y;
-    const xi = x | 0;
-    const yi = y | 0;
-    const fx = x - xi;
-    const fy = (y - yi) * share;
-    const gy = share - fy;
-    const i = yi * stride + xi * channels;
-    const right = xi < lastX ? channels : 0;
-    const j = yi < lastY ? i + stride : i;
-    const a = (1 - fx) * gy;
-    const b = fx * gy;
-    const c = (1 - fx) * fy;
-    const d = fx * fy;
-    row[to]! += data[i]! * a + data[i + right]! * b + data[j]! * c + data[j + right]! * d;
-    row[to + 1]! += data[i + 1]! * a + data[i + right + 1]! * b + data[j + 1]! * c + data[j + right + 1]! * d;
-    row[to + 2]! += data[i + 2]! * a + data[i + right + 2]! * b + data[j + 2]! * c + data[j + right + 2]! * d;
-  }
+/** Reads rows of places in a source, bilinear; all looks into a pixel add up to one. */
+interface RowReader {
+  /** The places, px of the source, `looks` of them to a pixel. */
+  readonly xs: Float32Array;
+  readonly ys: Float32Array;
+  readonly begin: () => void;
+  /** Adds what is seen at the places. */
+  readonly add: () => void;
+  /** @returns the row's samples, 0 to 255 */
+  readonly end: () => ArrayLike<number>;
+}
+
+function greyReader(source: PixelImage, width: number, looks: 1 | 2): RowReader {
+  const xs = new Float32Array(width * looks);
+  const ys = new Float32Array(width * looks);
+  const row = new Float32Array(width);
+  return { xs, ys, begin: () => row.fill(0), add: () => addGrey(row, source, xs, ys, looks), end: () => row };
+}
+
+interface WarpKernels {
+  addLooks(source: number, width: number, height: number, channels: number, xs: number, ys: number, count: number, halvings: number, share: number, row: number): void;
+  storeRow(row: number, count: number, out: number): void;
+}
+
+/** The source lies in the memory of WebAssembly (kernels/warp.as.ts), which goes when the reader does: photos are large. */
+function colourReader({ width: sourceWidth, height: sourceHeight, channels, data }: PixelImage, width: number, looks: 1 | 2): RowReader {
+  const count = width * looks;
+  const sourceAt = 1024;
+  const xsAt = sourceAt + Math.ceil((data.length + 4) / 16) * 16; // the last pixel is read with what is behind it
+  const ysAt = xsAt + 4 * count;
+  const rowAt = Math.ceil((ysAt + 4 * count) / 16) * 16;
+  const outAt = rowAt + 16 * width;
+  const { memory, kernels } = startKernels<WarpKernels>(WARP_KERNELS, pagesFor(outAt + 3 * width));
+  new Uint8ClampedArray(memory.buffer, sourceAt, data.length).set(data);
+  const row = new Float32Array(memory.buffer, rowAt, 4 * width);
+  const samples = new Uint8ClampedArray(memory.buffer, outAt, 3 * width);
+  return {
+    xs: new Float32Array(memory.buffer, xsAt, count),
+    ys: new Float32Array(memory.buffer, ysAt, count),
+    begin: () => row.fill(0),
+    add: () => kernels.addLooks(sourceAt, sourceWidth, sourceHeight, channels, xsAt, ysAt, count, looks - 1, 1 / (looks * looks), rowAt),
+    end: () => {
+      kernels.storeRow(rowAt, width, outAt);
+      return samples;
+    },
+  };
 }
 
 function addGrey(row: Float32Array, { width, height, data }: PixelImage, xs: Float32Array, ys: Float32Array, looks: number): void {

@@ -1,5 +1,5 @@
 import { CONVOLUTION_KERNELS } from './convolutionKernels';
-import { bytesOfBase64, startKernels } from './startKernels';
+import { bytesOfBase64, pagesFor, startKernels } from './startKernels';
 
 /*
  * The few operations of which the small networks are made. The inner loops are WebAssembly (kernels/convolution.as.ts);
@@ -36,7 +36,6 @@ interface Kernels {
   convolve(input: number, weights: number, bias: number, output: number, outputs: number, each: number, deep: boolean, height: number, width: number, reach: number, stride: number, paddedWidth: number, paddedPlane: number): void;
 }
 
-const PAGE_BYTES = 65_536;
 /** Room for the largest network's tensors. */
 const FIRST_PAGES = 384;
 
@@ -51,7 +50,7 @@ function reserve(values: number): number {
   const { memory: kept } = start();
   const at = next;
   next += Math.ceil((values * 4 + 64) / 16) * 16; // kernels may read a little past the end
-  if (next > kept.buffer.byteLength) kept.grow(Math.ceil((next - kept.buffer.byteLength) / PAGE_BYTES));
+  if (next > kept.buffer.byteLength) kept.grow(pagesFor(next - kept.buffer.byteLength));
   return at;
 }
 

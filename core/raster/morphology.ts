@@ -1,5 +1,5 @@
 import { MORPHOLOGY_KERNELS } from './morphologyKernels';
-import { startKernels } from './startKernels';
+import { pagesFor, startKernels } from './startKernels';
 
 /** Largest (dilate) or smallest (erode) value of a (2r+1)×(2r+1) square around each sample; beyond the border nothing counts. */
 export type Extreme = 'largest' | 'smallest';
@@ -31,7 +31,6 @@ interface Kernels {
   largestAlongRows(plane: number, width: number, height: number, radius: number, line: number): void;
   largestAlongColumns(plane: number, width: number, height: number, radius: number, lines: number): void;
 }
-const PAGE_BYTES = 65_536;
 const FIRST_BYTE = 1024;
 let started: { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } | null = null;
 
@@ -39,7 +38,7 @@ let started: { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } 
 function start(bytes: number): { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } {
   started ??= startKernels<Kernels>(MORPHOLOGY_KERNELS);
   const { memory } = started;
-  if (bytes > memory.buffer.byteLength) memory.grow(Math.ceil((bytes - memory.buffer.byteLength) / PAGE_BYTES));
+  if (bytes > memory.buffer.byteLength) memory.grow(pagesFor(bytes - memory.buffer.byteLength));
   return started;
 }
 

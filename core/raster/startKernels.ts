@@ -1,5 +1,8 @@
-/** Of 64 KiB. */
+const PAGE_BYTES = 65_536;
 const FIRST_PAGES = 16;
+
+/** Memory comes in pages of 64 KiB. */
+export const pagesFor = (bytes: number): number => Math.ceil(bytes / PAGE_BYTES);
 
 export const bytesOfBase64 = (base64: string): Uint8Array<ArrayBuffer> => {
   const text = atob(base64);
