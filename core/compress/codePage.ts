@@ -51,9 +51,9 @@ export type EncodeJpeg = (picture: PixelImage, quality: number) => Promise<Uint8
 
 /** A background is smooth: what little it has survives at this. */
 const BACKGROUND_QUALITY = 0.5;
-/** Layers that look less like the page than this (structural similarity around ink) would harm it: with soft edges, and with hard ones, where blur is given up on purpose. */
-/** From here on layers look like the page (the same measure). */
+/** From here on layers look like the page (structural similarity around ink). */
 const GOOD_LIKENESS = 0.955;
+/** Layers that look less like it than this would harm it: with soft edges, and with hard ones, where blur is given up on purpose. */
 const LEAST_LIKENESS = { soft: 0.86, hard: 0.7 } as const;
 
 /**

@@ -30,6 +30,30 @@ describe('flattenPage', () => {
     expect(at(99, 0)[1]).toBeGreaterThan(at(0, 0)[1]!);
   });
 
+  it.each([[3, 1], [4, 1], [3, 1.5], [4, 1.5]] as const)('reads %i channels between pixels as they mix there, %f px apart', (channels, step) => {
+    const [width, height] = [37, 29];
+    const photo: PixelImage = { width, height, channels, data: Uint8ClampedArray.from({ length: width * height * channels }, (_, i) => (i * 7919) % 251) };
+    const size = { width: Math.floor(20 / step), height: Math.floor(16 / step) };
+    const corners: Quad = [{ x: 3.3, y: 4.6 }, { x: 3.3 + step * size.width, y: 4.6 }, { x: 3.3 + step * size.width, y: 4.6 + step * size.height }, { x: 3.3, y: 4.6 + step * size.height }];
+    const page = flattenPage(photo, flat(corners), size);
+    const at = (x: number, y: number, c: number): number => photo.data[(y * width + x) * channels + c]!;
+    const mixed = (x: number, y: number, c: number): number => {
+      const [i, j] = [Math.floor(x - 0.5), Math.floor(y - 0.5)];
+      const [f, g] = [x - 0.5 - i, y - 0.5 - j];
+      return (at(i, j, c) * (1 - f) + at(i + 1, j, c) * f) * (1 - g) + (at(i, j + 1, c) * (1 - f) + at(i + 1, j + 1, c) * f) * g;
+    };
+    // where pixels of the page are farther apart than those of the photo, it looks four times into each
+    const looks = step > 1.2 ? [0.25, 0.75] : [0.5];
+    for (let y = 0; y < size.height; y++) {
+      for (let x = 0; x < size.width; x++) {
+        for (let c = 0; c < 3; c++) {
+          const seen = looks.flatMap((v) => looks.map((u) => mixed(3.3 + step * (x + u), 4.6 + step * (y + v), c)));
+          expect(Math.abs(page.data[(y * size.width + x) * 3 + c]! - seen.reduce((a, b) => a + b) / seen.length)).toBeLessThanOrEqual(0.51);
+        }
+      }
+    }
+  });
+
   it('does not alias when it shrinks: fine stripes become grey', () => {
     const stripes: PixelImage = { width: 600, height: 600, channels: 1, data: Uint8ClampedArray.from({ length: 360_000 }, (_, i) => ((i % 600) % 2) * 255) };
     const page = flattenPage(stripes, flat(wholePicture(600, 600)), { width: 170, height: 170 });

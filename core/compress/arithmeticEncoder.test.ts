@@ -1,0 +1,18 @@
+import fc from 'fast-check';
+import { createArithmeticEncoder } from './arithmeticEncoder';
+
+it('codes a run as it codes the same bits one by one, in whatever state the context is', () => {
+  const runs = fc.array(fc.record({ context: fc.nat(3), bit: fc.nat(1), times: fc.oneof(fc.nat(5), fc.nat(40_000)) }), { maxLength: 30 });
+  fc.assert(
+    fc.property(runs, (list) => {
+      const atOnce = createArithmeticEncoder(4);
+      const single = createArithmeticEncoder(4);
+      for (const { context, bit, times } of list) {
+        atOnce.codeRun(context, bit, times);
+        for (let i = 0; i < times; i++) single.code(context, bit);
+      }
+      expect(atOnce.finish()).toEqual(single.finish());
+    }),
+    { numRuns: 60 },
+  );
+});
