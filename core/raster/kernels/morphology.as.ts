@@ -6,17 +6,16 @@
 const NOTHING: f32 = -Infinity;
 
 /**
- * Every value of `line` becomes the largest of itself and of the `span` - 1 after it, by windows that double in size. The
- * line has `count` values and four to spare behind them.
+ * Every value from `line` to `end` becomes the largest of itself and of the `span` - 1 after it, `stride` bytes apart, by
+ * windows that double in size. There are `span` values of nothing behind the end.
  */
 // @ts-ignore: decorator
 @inline
-function largestOfSpan(line: usize, count: i32, span: i32): void {
+function largestOfSpan(line: usize, end: usize, span: i32, stride: i32): void {
   let reach = 1;
   while (reach < span) {
     const step = min(reach, span - reach);
-    const bytes = <usize>step << 2;
-    const end = line + (<usize>count << 2);
+    const bytes = <usize>(step * stride);
     for (let at = line; at < end; at += 16) v128.store(at, f32x4.max(v128.load(at), v128.load(at + bytes)));
     reach += step;
   }
@@ -33,7 +32,7 @@ export function largestAlongRows(plane: usize, width: i32, height: i32, radius: 
     for (let i = 0; i < radius; i++) store<f32>(line + (<usize>i << 2), NOTHING);
     for (let i = radius + width; i < padded + span + 8; i++) store<f32>(line + (<usize>i << 2), NOTHING);
     memory.copy(line + rim, row, bytes);
-    largestOfSpan(line, padded, span);
+    largestOfSpan(line, line + (<usize>padded << 2), span, 4);
     memory.copy(row, line, bytes);
   }
 }
@@ -53,15 +52,8 @@ export function largestAlongColumns(plane: usize, width: i32, height: i32, radiu
     for (let i = 0; i < radius; i++) v128.store(lines + (<usize>i << 4), nothing);
     for (let i = radius + height; i < padded + span + 2; i++) v128.store(lines + (<usize>i << 4), nothing);
     for (let y = 0; y < height; y++) v128.store(lines + (<usize>(radius + y) << 4), v128.load(from + <usize>y * stride));
-    let reach = 1;
-    while (reach < span) {
-      const step = min(reach, span - reach);
-      const bytes = <usize>step << 4;
-      const end = lines + (<usize>padded << 4);
-      for (let at = lines; at < end; at += 16) v128.store(at, f32x4.max(v128.load(at), v128.load(at + bytes)));
-      reach += step;
-    }
-    // columns done already come out the larger for it, not the same: only new ones are written
+    largestOfSpan(lines, lines + (<usize>padded << 4), span, 16);
+    // of columns that were done already nothing is written
     const first = min(x, width - 4);
     for (let y = 0; y < height; y++) {
       const to = plane + <usize>y * stride;
