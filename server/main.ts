@@ -22,11 +22,11 @@ const onLan = setting('LAN') === '1';
 const log = pino({ level: setting('LOG_LEVEL') ?? 'warn' });
 const data = openData(dataFolder);
 const { db, bytesFile } = data;
-const college = openCollege(dataFolder);
-// the thread brings what was written into the files
-for (const each of [db, ...Object.values(college)]) each.pragma('wal_autocheckpoint = 20000');
+// the thread brings what was written into the file
+db.pragma('wal_autocheckpoint = 20000');
 const bytes = startBytesThread(path.join(path.dirname(fileURLToPath(import.meta.url)), 'bytesWorker.mjs'), dataFolder);
 const blobs = openBlobs(data, bytes.work);
+const college = openCollege(dataFolder);
 const { express: app, hangUp } = createApp({
   db,
   bytesFile,

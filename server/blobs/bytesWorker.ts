@@ -1,7 +1,6 @@
 import path from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import Sqlite from 'better-sqlite3';
-import { DATA_FILES } from '../keeping/backup';
 import type { BytesAnswer, BytesCall } from './bytesThread';
 import { openBytesFile } from './bytesFile';
 import { createInlineBytesWork } from './bytesWork';
@@ -9,10 +8,10 @@ import { createInlineBytesWork } from './bytesWork';
 const { folder } = workerData as { folder: string };
 const work = createInlineBytesWork(openBytesFile(path.join(folder, 'bytes.sqlite')));
 
-// what is small is brought from its logs into its files here, where nobody waits for it
-const small = DATA_FILES.filter((name) => name !== 'bytes').map((name) => new Sqlite(path.join(folder, `${name}.sqlite`)));
+// what is small is brought from its log into its file here, where nobody waits for it
+const small = new Sqlite(path.join(folder, 'fotoplan.sqlite'));
 const BRING_EVERY_MS = 2000;
-setInterval(() => small.forEach((file) => file.pragma('wal_checkpoint(PASSIVE)')), BRING_EVERY_MS);
+setInterval(() => small.pragma('wal_checkpoint(PASSIVE)'), BRING_EVERY_MS);
 
 parentPort!.on('message', ({ id, name, args }: BytesCall) => {
   (work[name] as (...args: readonly unknown[]) => Promise<unknown>)(...args).then(
