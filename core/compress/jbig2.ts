@@ -48,7 +48,11 @@ const rowsOf = ({ width, height, channels, data }: PixelImage): BilevelRows => (
  */
 export const encodeJbig2 = (page: PixelImage): Uint8Array => encodeJbig2Rows(rowsOf(page));
 
-/** The same for ink that lies in no picture of its own. */
+/**
+ * The same for ink that lies in no picture of its own.
+ * @param rows - asked for once each, from the top; at least 1 px either way
+ * @returns the segments, as encodeJbig2 gives them
+ */
 export function encodeJbig2Rows(rows: BilevelRows): Uint8Array {
   const { width, height } = rows;
   const coded = codeRegion(rows);

@@ -58,11 +58,13 @@ const WHITE_FROM = 249;
 
 const NO_INK = 255;
 
-/** How deep the ink is at every pixel, and how deep the stroke is that it belongs to. */
+/** Of every pixel of a page, row by row, 0 (white) to 255: how deep its ink is, and how deep the stroke is that it belongs to. */
 export interface Depths {
   readonly depth: Uint8ClampedArray;
   readonly full: Float32Array;
 }
+
+/** @param page - RGB, RGBA or grey, on white paper */
 export function depthsOf(page: PixelImage): Depths {
   const depth = inkDepth(page);
   return { depth, full: strokeDepth(depth, page.width, page.height) };
@@ -243,7 +245,10 @@ function masksOf({ width, channels, data }: PixelImage, label: Uint8Array, inkPi
   };
 }
 
-/** An ink's mask for the coder. @param width - of the page */
+/**
+ * An ink's mask for the coder, the size of PageLayers.inkBox. To be read once, from the top.
+ * @param width - of the page, px
+ */
 export function inkRows({ inkPixels, paintedBy, inkBox }: PageLayers, { paints }: InkMask, width: number): BilevelRows {
   let next = 0;
   return {

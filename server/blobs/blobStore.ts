@@ -16,10 +16,14 @@ export interface BlobStore {
 export interface BytePlace {
   write(sha256: string, bytes: Uint8Array, nowMs: number): Promise<void>;
   read(sha256: string): AsyncIterable<Uint8Array>;
-  /** Where they were last written before then. */
+  /** Lets bytes go that were last written before then. */
   remove(sha256: string, beforeMs: number): Promise<void>;
-  writtenBefore(ms: number): Promise<readonly string[]>;
+  /** All that was last written before then and that this server alone can own; where others may share the place, nothing. */
+  ownWrittenBefore(ms: number): readonly string[];
 }
+
+const ASKED_AT_ONCE = 200;
+const nextTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /** Bytes are listed once they are there: a crash between the two leaves bytes that nobody refers to, never a gap. */
 export function createListedBlobs(db: Database, place: BytePlace): BlobStore {
@@ -37,9 +41,14 @@ export function createListedBlobs(db: Database, place: BytePlace): BlobStore {
     size: sizeOf,
     read: (sha256) => place.read(sha256),
     async removeUnreferred(beforeMs) {
-      const { length } = dropUnreferred.all(beforeMs);
-      for (const sha256 of await place.writtenBefore(beforeMs)) if (sizeOf(sha256) === 0) await place.remove(sha256, beforeMs);
-      return length;
+      const dropped = dropUnreferred.all(beforeMs);
+      for (const { sha256 } of dropped) await place.remove(sha256, beforeMs);
+      for (const [k, sha256] of place.ownWrittenBefore(beforeMs).entries()) {
+        if (sizeOf(sha256) === 0) await place.remove(sha256, beforeMs);
+        // there may be very many
+        if (k % ASKED_AT_ONCE === 0) await nextTurn();
+      }
+      return dropped.length;
     },
   };
 }

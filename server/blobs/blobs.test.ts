@@ -55,14 +55,24 @@ describe.each([
     expect(store.size(id)).toBe(0);
     expect(await whole(store, id)).toHaveLength(0);
   });
+});
 
-  it('that were written but never listed go too, once they are old', async () => {
-    const store = open();
+describe('bytes that were written but never listed, as a crash between the two leaves them', () => {
+  const bytes = Buffer.alloc(2_500_000, 'stray');
+  const id = sha256(bytes);
+  const leftBy = async (store: BlobStore): Promise<number> => {
     await store.put(id, bytes, 1);
-    // as a crash between the two leaves it
     db.prepare('DELETE FROM blob').run();
     expect(await store.removeUnreferred(Date.now() + 10_000)).toBe(0);
-    expect(await whole(store, id)).toHaveLength(0);
+    return (await whole(store, id)).length;
+  };
+
+  it('go in the end from the file that is this server’s own', async () => {
+    expect(await leftBy(openBlobs(data))).toBe(0);
+  });
+
+  it('stay in a bucket, where another server may refer to them', async () => {
+    expect(await leftBy(inBucket())).toBe(bytes.length);
   });
 });
 

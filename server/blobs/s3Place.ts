@@ -1,5 +1,5 @@
 import type { Readable } from 'node:stream';
-import { DeleteObjectCommand, GetObjectCommand, HeadObjectCommand, paginateListObjectsV2, PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
+import { DeleteObjectCommand, GetObjectCommand, PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
 import type { BytePlace } from './blobStore';
 
 export interface S3Settings {
@@ -23,16 +23,10 @@ export function createS3Place({ bucket, endpoint, region, accessKeyId, secretAcc
       const { Body } = await client.send(new GetObjectCommand(at(sha256)));
       yield* Body as Readable as AsyncIterable<Uint8Array>;
     },
-    async remove(sha256, beforeMs) {
-      const { LastModified } = await client.send(new HeadObjectCommand(at(sha256)));
-      if ((LastModified?.getTime() ?? Infinity) < beforeMs) await client.send(new DeleteObjectCommand(at(sha256)));
+    async remove(sha256) {
+      await client.send(new DeleteObjectCommand(at(sha256)));
     },
-    async writtenBefore(ms) {
-      const found: string[] = [];
-      for await (const { Contents = [] } of paginateListObjectsV2({ client }, { Bucket: bucket })) {
-        for (const { Key = '', LastModified } of Contents) if ((LastModified?.getTime() ?? Infinity) < ms) found.push(Key.slice(3));
-      }
-      return found;
-    },
+    // the bucket may hold what another server, or a database that was restored, refers to
+    ownWrittenBefore: () => [],
   };
 }

@@ -21,6 +21,6 @@ export function createSqlitePlace(bytesFile: Database, work: Pick<BytesWork, 'wr
       }
     },
     remove: (sha256, beforeMs) => work.remove(sha256, beforeMs),
-    writtenBefore: (ms) => Promise.resolve(older.all(ms).map(({ sha256 }) => sha256)),
+    ownWrittenBefore: (ms) => older.all(ms).map(({ sha256 }) => sha256),
   };
 }
