@@ -3,7 +3,8 @@ import { isBilevel } from '../finish/light';
 import type { PixelImage } from '../raster/pixelImage';
 import type { Rgb } from './inkColours';
 import { encodeJbig2, encodeJbig2Rows } from './jbig2';
-import { greyOf, layersLikeness } from './layersLikeness';
+import { tonesOf } from './inkDepth';
+import { layersLikeness } from './layersLikeness';
 import { depthsOf, inkRows, takeApart, type Box, type PageLayers, type Tones } from './takeApart';
 
 /** A finished page, coded, with its size in px. */
@@ -86,8 +87,8 @@ export async function codePage(page: PixelImage, finish: Finish, { softEdges, qu
 
 /** Two tones do for strokes as sharp as most; softer ones get a third. */
 function layersOf(page: PixelImage, softEdges: boolean): readonly [PageLayers, number] {
-  const depths = depthsOf(page);
-  const grey = greyOf(page);
+  const { depth, grey } = tonesOf(page);
+  const depths = depthsOf(page, depth);
   const taken = (tones: Tones): readonly [PageLayers, number] => {
     const layers = takeApart(page, tones, depths);
     return [layers, layersLikeness(page, layers, grey)];

@@ -15,17 +15,28 @@ const ROUNDS = 8;
  * @param ink - indices of pixels that are ink
  * @returns three bytes a pixel, in the order of ink
  */
-export function strokeColours({ width, height, channels, data }: PixelImage, depth: Uint8ClampedArray, ink: Uint32Array): Uint8Array {
+export function strokeColours({ width, channels, data }: PixelImage, depth: Uint8ClampedArray, ink: Uint32Array): Uint8Array {
   const colours = new Uint8Array(3 * ink.length);
   for (let k = 0; k < ink.length; k++) {
     const i = ink[k]!;
-    const y = Math.floor(i / width);
-    const x = i - y * width;
+    const x = i % width;
+    const left = Math.min(2, x);
+    const across = left + Math.min(2, width - 1 - x);
+    const last = Math.min(depth.length - 1, i + 2 * width);
     let deepest = i;
-    for (let v = Math.max(0, y - 2); v <= Math.min(height - 1, y + 2); v++) {
-      for (let u = Math.max(0, x - 2), at = v * width + u; u <= Math.min(width - 1, x + 2); u++, at++) if (depth[at]! > depth[deepest]!) deepest = at;
+    let most = depth[i]!;
+    for (let row = Math.max(x, i - 2 * width); row <= last; row += width) {
+      for (let at = row - left, end = at + across; at <= end; at++) {
+        const own = depth[at]!;
+        if (own <= most) continue;
+        most = own;
+        deepest = at;
+      }
     }
-    for (let c = 0; c < 3; c++) colours[3 * k + c] = data[deepest * channels + (channels === 1 ? 0 : c)]!;
+    const from = deepest * channels;
+    colours[3 * k] = data[from]!;
+    colours[3 * k + 1] = data[channels === 1 ? from : from + 1]!;
+    colours[3 * k + 2] = data[channels === 1 ? from : from + 2]!;
   }
   return colours;
 }

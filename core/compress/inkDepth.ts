@@ -1,19 +1,74 @@
-import { extremeFilter } from '../raster/morphology';
+import { INK_KERNELS } from '../raster/inkKernels';
+import { largestByteAround } from '../raster/morphology';
 import type { PixelImage } from '../raster/pixelImage';
+import { FIRST_BYTE, scratchKernels } from '../raster/startKernels';
 
-/** How far each pixel is from white, 0 to 255: by the channel that says most, so that yellow counts as well as black. */
-export function inkDepth({ width, height, channels, data }: PixelImage): Uint8ClampedArray<ArrayBuffer> {
+interface InkKernels {
+  depthAndGrey(pixels: number, count: number, depth: number, grey: number): void;
+  sumBlocks(pixels: number, covered: number, width: number, rows: number, channels: number, out: number): void;
+  markInk(depth: number, full: number, count: number, least: number, share: number, out: number): void;
+}
+/** Started by what looks at finished pages: kernels/ink.as.ts. */
+export const inkKernels = scratchKernels<InkKernels>(INK_KERNELS);
+
+/** So many pixels are in the kernels' memory at a time. */
+const CHUNK_PX = 1 << 16;
+
+/** Of every pixel of a page, row by row, one byte each. */
+export interface PageTones {
+  /** How far it is from white, 0 to 255: by the channel that says most, so that yellow counts as well as black. */
+  readonly depth: Uint8ClampedArray<ArrayBuffer>;
+  /** Lightness (Rec. 601 weights). */
+  readonly grey: Uint8ClampedArray<ArrayBuffer>;
+}
+
+/** @param page - RGB, RGBA or grey */
+export function tonesOf({ width, height, channels, data }: PixelImage): PageTones {
   const depth = new Uint8ClampedArray(width * height);
-  if (channels === 1) for (let i = 0; i < depth.length; i++) depth[i] = 255 - data[i]!;
-  else for (let i = 0, at = 0; i < depth.length; i++, at += channels) depth[i] = 255 - Math.min(data[at]!, data[at + 1]!, data[at + 2]!);
-  return depth;
+  if (channels === 1) {
+    for (let i = 0; i < depth.length; i++) depth[i] = 255 - data[i]!;
+    return { depth, grey: data };
+  }
+  const grey = new Uint8ClampedArray(width * height);
+  const depthAt = FIRST_BYTE + 3 * (CHUNK_PX + 16);
+  const greyAt = depthAt + CHUNK_PX + 16;
+  const { kernels, buffer } = inkKernels(greyAt + CHUNK_PX + 16);
+  const pixels = new Uint8ClampedArray(buffer, FIRST_BYTE, 3 * CHUNK_PX);
+  for (let from = 0; from < depth.length; from += CHUNK_PX) {
+    const count = Math.min(CHUNK_PX, depth.length - from);
+    if (channels === 3) pixels.set(data.subarray(3 * from, 3 * (from + count)));
+    else for (let i = 0; i < count; i++) for (let c = 0; c < 3; c++) pixels[3 * i + c] = data[4 * (from + i) + c]!;
+    kernels.depthAndGrey(FIRST_BYTE, count, depthAt, greyAt);
+    depth.set(new Uint8ClampedArray(buffer, depthAt, count), from);
+    grey.set(new Uint8ClampedArray(buffer, greyAt, count), from);
+  }
+  return { depth, grey };
 }
 
 /** Half the square in which the darkest ink nearby is sought, as a share of the long side: 0.4 mm of A4. */
 const NEAR_RADIUS = 0.0013;
 
 /** The depth of the darkest ink close to every pixel: a stroke's full depth at its soft edge. */
-export function strokeDepth(depth: Uint8ClampedArray, width: number, height: number): Float32Array {
-  const radius = Math.max(1, Math.round(NEAR_RADIUS * Math.max(width, height)));
-  return extremeFilter(Float32Array.from(depth), width, height, radius, 'largest');
+export function strokeDepth(depth: Uint8ClampedArray, width: number, height: number): Uint8ClampedArray<ArrayBuffer> {
+  return largestByteAround(depth, width, height, Math.max(1, Math.round(NEAR_RADIUS * Math.max(width, height))));
+}
+
+/**
+ * Where there is ink: at least `least` deep, and at least a share of the stroke's full depth.
+ * @returns 1 for ink, else 0
+ */
+export function inkWhere(depth: Uint8ClampedArray, full: Uint8ClampedArray, least: number, share: number): Uint8Array<ArrayBuffer> {
+  const out = new Uint8Array(depth.length);
+  const fullAt = FIRST_BYTE + CHUNK_PX + 16;
+  const outAt = fullAt + CHUNK_PX + 16;
+  const { kernels, buffer } = inkKernels(outAt + CHUNK_PX + 16);
+  const bytes = new Uint8Array(buffer);
+  for (let from = 0; from < depth.length; from += CHUNK_PX) {
+    const end = Math.min(depth.length, from + CHUNK_PX);
+    bytes.set(depth.subarray(from, end), FIRST_BYTE);
+    bytes.set(full.subarray(from, end), fullAt);
+    kernels.markInk(FIRST_BYTE, fullAt, end - from, least, Math.round(256 * share), outAt);
+    out.set(bytes.subarray(outAt, outAt + end - from), from);
+  }
+  return out;
 }

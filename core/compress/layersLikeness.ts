@@ -1,4 +1,5 @@
 import type { PixelImage } from '../raster/pixelImage';
+import { tonesOf } from './inkDepth';
 import { BACKGROUND_STEP, type PageLayers } from './takeApart';
 
 /** The page as its layers show it, grey, without the coding's own losses. */
@@ -6,9 +7,10 @@ function layOver({ width, height }: PixelImage, { background, inks, inkPixels, p
   const out = new Uint8ClampedArray(width * height).fill(255);
   if (background !== null) {
     const level = greyOf(background);
-    for (let y = 0, i = 0; y < height; y++) {
+    for (let y = 0; y < height; y++) {
       const row = Math.floor(y / BACKGROUND_STEP) * background.width;
-      for (let x = 0; x < width; x++, i++) out[i] = level[row + ((x / BACKGROUND_STEP) | 0)]!;
+      if (y % BACKGROUND_STEP !== 0) out.copyWithin(y * width, (y - 1) * width, y * width);
+      else for (let u = 0; u < background.width; u++) out.fill(level[row + u]!, y * width + u * BACKGROUND_STEP, y * width + Math.min(width, (u + 1) * BACKGROUND_STEP));
     }
   }
   const levels = Uint8ClampedArray.from(inks, ({ colour }) => grey(...colour));
@@ -23,12 +25,7 @@ function layOver({ width, height }: PixelImage, { background, inks, inkPixels, p
 const grey = (r: number, g: number, b: number): number => 0.299 * r + 0.587 * g + 0.114 * b;
 
 /** One byte of grey a pixel. */
-export function greyOf({ width, height, channels, data }: PixelImage): Uint8ClampedArray {
-  if (channels === 1) return data;
-  const out = new Uint8ClampedArray(width * height);
-  for (let i = 0, at = 0; i < out.length; i++, at += channels) out[i] = grey(data[at]!, data[at + 1]!, data[at + 2]!);
-  return out;
-}
+export const greyOf = (page: PixelImage): Uint8ClampedArray => (page.channels === 1 ? page.data : tonesOf(page).grey);
 
 /** Half the window that is compared. */
 const RADIUS = 4;
@@ -54,21 +51,23 @@ export function layersLikeness(page: PixelImage, layers: PageLayers, before = gr
  * @param after - grey, of the same size
  */
 export function inkLikeness(before: Uint8ClampedArray, after: Uint8ClampedArray, width: number, height: number): number {
-  let all = 0;
-  for (let i = 0; i < before.length; i++) if (before[i]! < INK_BELOW) all++;
-  if (all === 0) return 1;
-  const step = Math.max(1, Math.floor(all / SAMPLES));
+  const ink = inkWithin(before, width, height);
+  if (ink.length === 0) return 1;
+  const step = Math.max(1, Math.floor(ink.length / SAMPLES));
   let sum = 0;
   let count = 0;
-  let seen = 0;
+  for (let k = 0; k < ink.length; k += step, count++) sum += windowLikeness(before, after, width, ink[k]!);
+  return sum / count;
+}
+
+/** Indices of the pixels of ink about which there is a whole window. */
+function inkWithin(grey: Uint8ClampedArray, width: number, height: number): Uint32Array {
+  const found = new Uint32Array(grey.length);
+  let count = 0;
   for (let y = RADIUS; y < height - RADIUS; y++) {
-    for (let x = RADIUS, i = y * width + RADIUS; x < width - RADIUS; x++, i++) {
-      if (before[i]! >= INK_BELOW || seen++ % step !== 0) continue;
-      sum += windowLikeness(before, after, width, i);
-      count++;
-    }
+    for (let i = y * width + RADIUS, end = (y + 1) * width - RADIUS; i < end; i++) if (grey[i]! < INK_BELOW) found[count++] = i;
   }
-  return count === 0 ? 1 : sum / count;
+  return found.subarray(0, count);
 }
 
 function windowLikeness(a: Uint8ClampedArray, b: Uint8ClampedArray, width: number, at: number): number {

@@ -1,8 +1,9 @@
 import { fillMasked } from '../light/fillMasked';
 import { connectedRegions } from '../raster/connectedRegions';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
+import { FIRST_BYTE } from '../raster/startKernels';
 import { findInks, nearestInk, strokeColours, type Rgb } from './inkColours';
-import { inkDepth, strokeDepth } from './inkDepth';
+import { inkKernels, inkWhere, strokeDepth, tonesOf } from './inkDepth';
 import type { BilevelRows } from './jbig2';
 
 /*
@@ -61,14 +62,11 @@ const NO_INK = 255;
 /** Of every pixel of a page, row by row, 0 (white) to 255: how deep its ink is, and how deep the stroke is that it belongs to. */
 export interface Depths {
   readonly depth: Uint8ClampedArray;
-  readonly full: Float32Array;
+  readonly full: Uint8ClampedArray;
 }
 
-/** @param page - RGB, RGBA or grey, on white paper */
-export function depthsOf(page: PixelImage): Depths {
-  const depth = inkDepth(page);
-  return { depth, full: strokeDepth(depth, page.width, page.height) };
-}
+/** @param depth - PageTones.depth of a page on white paper */
+export const depthsOf = ({ width, height }: PixelImage, depth: Uint8ClampedArray): Depths => ({ depth, full: strokeDepth(depth, width, height) });
 
 /**
  * Takes a page apart.
@@ -76,7 +74,7 @@ export function depthsOf(page: PixelImage): Depths {
  * @param tones - 1 has hard edges and takes about half the bytes of 2
  * @param depths - of this page, where they are known
  */
-export function takeApart(page: PixelImage, tones: Tones, { depth, full }: Depths = depthsOf(page)): PageLayers {
+export function takeApart(page: PixelImage, tones: Tones, { depth, full }: Depths = depthsOf(page, tonesOf(page).depth)): PageLayers {
   const { width, height } = page;
   const tonesFrom = TONES_FROM[tones];
   const ink = inkAbove(depth, full, width, height, tonesFrom[0]);
@@ -97,7 +95,7 @@ export function takeApart(page: PixelImage, tones: Tones, { depth, full }: Depth
   }
   const boxes = findPictures(page, label, depth);
   for (const box of boxes) forEachRow(box, width, (from, to) => label.fill(NO_INK, from, to));
-  const inkPixels = ink.filter((i) => label[i] !== NO_INK);
+  const inkPixels = withLabel(ink, label);
   return {
     background: backgroundOf(page, inkPixels, boxes),
     inkPixels,
@@ -107,16 +105,21 @@ export function takeApart(page: PixelImage, tones: Tones, { depth, full }: Depth
 }
 
 /** Indices of the pixels that are ink; a pixel alone is grain. */
-function inkAbove(depth: Uint8ClampedArray, full: Float32Array, width: number, height: number, share: number): Uint32Array {
-  const is = new Uint8Array(depth.length);
-  for (let i = 0; i < is.length; i++) if (depth[i]! >= LEAST_DEPTH && depth[i]! >= share * full[i]!) is[i] = 1;
+function inkAbove(depth: Uint8ClampedArray, full: Uint8ClampedArray, width: number, height: number, share: number): Uint32Array {
+  const is = inkWhere(depth, full, LEAST_DEPTH, share);
   const found = new Uint32Array(depth.length);
   let count = 0;
-  for (let y = 0; y < height; y++) {
-    for (let x = 0, i = y * width; x < width; x++, i++) {
-      if (is[i] === 1 && neighbours(is, i, x, y, width, height) >= 2) found[count++] = i;
-    }
+  for (let i = is.indexOf(1); i !== -1; i = is.indexOf(1, i)) {
+    for (; is[i] === 1; i++) if (neighbours(is, i, i % width, Math.floor(i / width), width, height) >= 2) found[count++] = i;
   }
+  return found.slice(0, count);
+}
+
+/** Those of them that have one. */
+function withLabel(ink: Uint32Array, label: Uint8Array): Uint32Array {
+  const found = new Uint32Array(ink.length);
+  let count = 0;
+  for (let k = 0; k < ink.length; k++) if (label[ink[k]!] !== NO_INK) found[count++] = ink[k]!;
   return found.slice(0, count);
 }
 
@@ -146,7 +149,7 @@ function findPictures(page: PixelImage, label: Uint8Array, depth: Uint8ClampedAr
   const tones = new Float64Array(3 * w * h);
   for (let v = 0, k = 0; v < h; v++) {
     for (let u = 0; u < w; u++, k++) {
-      tones.set(tonesOf(label, depth, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
+      tones.set(blockTones(label, depth, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
       mask[k] = tones[3 * k]! > COVERED * BLOCK_PX ** 2 ? 1 : 0;
     }
   }
@@ -157,7 +160,7 @@ function findPictures(page: PixelImage, label: Uint8Array, depth: Uint8ClampedAr
 }
 
 /** How many pixels of a block are ink, the sum of their depths, and of their squares. */
-function tonesOf(label: Uint8Array, depth: Uint8ClampedArray, width: number, x: number, y: number): [number, number, number] {
+function blockTones(label: Uint8Array, depth: Uint8ClampedArray, width: number, x: number, y: number): [number, number, number] {
   let covered = 0;
   let sum = 0;
   let squares = 0;
@@ -233,6 +236,8 @@ function masksOf({ width, channels, data }: PixelImage, label: Uint8Array, inkPi
   const there = Array.from({ length: labels }, (_, own) => own).filter((own) => counts[own]! > 0);
   const place = new Uint8Array(labels);
   there.forEach((own, k) => (place[own] = k));
+  const paintedBy = new Uint8Array(inkPixels.length);
+  for (let k = 0; k < paintedBy.length; k++) paintedBy[k] = place[label[inkPixels[k]!]!]!;
   return {
     inks: there.map((own) => {
       const paints = new Uint8Array(there.length);
@@ -240,7 +245,7 @@ function masksOf({ width, channels, data }: PixelImage, label: Uint8Array, inkPi
       const mean = (c: number): number => Math.round(sums[3 * own + c]! / counts[own]!);
       return { colour: [mean(0), mean(1), mean(2)] as Rgb, paints };
     }),
-    paintedBy: Uint8Array.from(inkPixels, (i) => place[label[i]!]!),
+    paintedBy,
     inkBox: { x: left, y: top, width: Math.max(0, right - left + 1), height: bottom - top + 1 },
   };
 }
@@ -269,18 +274,14 @@ export function inkRows({ inkPixels, paintedBy, inkBox }: PageLayers, { paints }
 
 /** 1 where there is ink no more than BLUR_PX away, along rows and columns. */
 function withBlur(inkPixels: Uint32Array, width: number, height: number): Uint8Array {
-  const alongRows = new Uint8Array(width * height);
+  const covered = new Uint8Array(width * height);
   for (let k = 0; k < inkPixels.length; k++) {
     const i = inkPixels[k]!;
     const x = i % width;
-    const end = i + Math.min(BLUR_PX, width - 1 - x);
-    for (let at = i - Math.min(BLUR_PX, x); at <= end; at++) alongRows[at] = 1;
-  }
-  const covered = alongRows.slice();
-  for (let v = 1; v <= BLUR_PX; v++) {
-    const away = v * width;
-    for (let i = away; i < covered.length; i++) covered[i]! |= alongRows[i - away]!;
-    for (let i = covered.length - away - 1; i >= 0; i--) covered[i]! |= alongRows[i + away]!;
+    const right = Math.min(BLUR_PX, width - 1 - x);
+    const left = Math.min(BLUR_PX, x);
+    const last = Math.min(covered.length - 1, i + BLUR_PX * width);
+    for (let at = Math.max(x, i - BLUR_PX * width); at <= last; at += width) for (let u = at - left; u <= at + right; u++) covered[u] = 1;
   }
   return covered;
 }
@@ -292,42 +293,39 @@ function backgroundOf({ width, height, channels, data }: PixelImage, inkPixels: 
   const w = Math.ceil(width / BACKGROUND_STEP);
   const h = Math.ceil(height / BACKGROUND_STEP);
   const out = createPixelImage(w, h, channels === 1 ? 1 : 3);
-  const sums = Array.from({ length: out.channels }, () => new Float32Array(w * h));
-  const [reds, greens, blues] = [sums[0]!, sums[1], sums[2]];
-  const counts = new Uint8Array(w * h);
-  for (let v = 0, to = 0; v < h; v++) {
-    const bottom = Math.min(height, (v + 1) * BACKGROUND_STEP);
-    for (let u = 0; u < w; u++, to++) {
-      const right = Math.min(width, (u + 1) * BACKGROUND_STEP);
-      let [red, green, blue, count] = [0, 0, 0, 0];
-      for (let y = v * BACKGROUND_STEP; y < bottom; y++) {
-        for (let i = y * width + u * BACKGROUND_STEP, end = y * width + right; i < end; i++) {
-          if (covered[i] === 1) continue;
-          const at = i * channels;
-          red += data[at]!;
-          green += data[at + 1]!;
-          blue += data[at + 2]!;
-          count++;
-        }
+  const means = Array.from({ length: out.channels }, () => new Float32Array(w * h));
+  const unknown = new Uint8Array(w * h);
+  const most = BACKGROUND_STEP * width;
+  const coveredAt = FIRST_BYTE + (most + 4) * channels;
+  const sumsAt = 16 * Math.ceil((coveredAt + most) / 16);
+  const { kernels, buffer } = inkKernels(sumsAt + 16 * w);
+  const bytes = new Uint8ClampedArray(buffer);
+  const found = new Int32Array(buffer, sumsAt, 4 * w);
+  let darkest = 255;
+  for (let v = 0; v < h; v++) {
+    const from = v * most;
+    const end = Math.min(width * height, from + most);
+    bytes.set(data.subarray(from * channels, end * channels), FIRST_BYTE);
+    bytes.set(covered.subarray(from, end), coveredAt);
+    kernels.sumBlocks(FIRST_BYTE, coveredAt, width, (end - from) / width, channels, sumsAt);
+    for (let u = 0, to = v * w; u < w; u++, to++) {
+      const count = found[4 * u + 3]!;
+      if (count === 0) {
+        unknown[to] = 1;
+        continue;
       }
-      counts[to] = count;
-      reds[to] = red;
-      if (greens !== undefined && blues !== undefined) {
-        greens[to] = green;
-        blues[to] = blue;
+      for (let c = 0; c < means.length; c++) {
+        const mean = found[4 * u + c]! / count;
+        means[c]![to] = mean;
+        if (mean < darkest) darkest = mean;
       }
     }
   }
-  const unknown = new Uint8Array(w * h);
-  for (let i = 0; i < unknown.length; i++) if (counts[i] === 0) unknown[i] = 1;
-  let darkest = 255;
-  sums.forEach((sum, c) => {
-    for (let i = 0; i < sum.length; i++) if (counts[i]! > 0) sum[i]! /= counts[i]!;
-    const smooth = fillMasked(sum, unknown, w, h);
-    for (let i = 0; i < smooth.length; i++) {
-      out.data[i * out.channels + c] = smooth[i]!;
-      if (smooth[i]! < darkest) darkest = smooth[i]!;
-    }
+  // what is filled in lies between what is known
+  if (darkest >= WHITE_FROM) return null;
+  means.forEach((plane, c) => {
+    const smooth = fillMasked(plane, unknown, w, h);
+    for (let i = 0; i < smooth.length; i++) out.data[i * out.channels + c] = smooth[i]!;
   });
-  return darkest >= WHITE_FROM ? null : out;
+  return out;
 }

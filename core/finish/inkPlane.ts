@@ -1,4 +1,6 @@
 import { lightnessShare, PAPER_LEVEL } from '../light/paperShare';
+import { INK_KERNELS } from '../raster/inkKernels';
+import { FIRST_BYTE, scratchKernels } from '../raster/startKernels';
 import { fadeRuledLines } from './fadeRules';
 import type { LitPage } from './litPage';
 
@@ -17,18 +19,32 @@ export function inkPlane({ page, field }: LitPage, fadeRules: boolean): InkPlane
   return { width, height, depth: fadeRules ? fadeRuledLines(depth, width, height) : depth };
 }
 
-/** Means of 3 × 3 pixels with binomial weights: takes the finest grain out. */
+interface InkKernels {
+  binomialRow(above: number, here: number, below: number, width: number, out: number): void;
+}
+const start = scratchKernels<InkKernels>(INK_KERNELS);
+
+/** Means of 3 × 3 pixels with binomial weights: takes the finest grain out. Beyond the border the last pixel repeats. */
 export function smoothGrain({ width, height, depth }: InkPlane): Uint8ClampedArray<ArrayBuffer> {
   const out = new Uint8ClampedArray(depth.length);
-  const column = new Uint16Array(width);
+  // three rows, with a pixel before and behind, and a fourth for what comes of them
+  const room = width + 32;
+  const rowAt = (y: number): number => FIRST_BYTE + 16 + (y % 3) * room;
+  const outAt = FIRST_BYTE + 3 * room;
+  const { kernels, buffer } = start(outAt + room);
+  const bytes = new Uint8ClampedArray(buffer);
+  const smoothed = bytes.subarray(outAt, outAt + width);
+  const read = (y: number): void => {
+    const at = rowAt(y);
+    bytes.set(depth.subarray(y * width, (y + 1) * width), at);
+    bytes[at - 1] = bytes[at]!;
+    bytes[at + width] = bytes[at + width - 1]!;
+  };
+  read(0);
   for (let y = 0; y < height; y++) {
-    const here = y * width;
-    const above = y === 0 ? here : here - width;
-    const below = y === height - 1 ? here : here + width;
-    for (let x = 0; x < width; x++) column[x] = depth[above + x]! + 2 * depth[here + x]! + depth[below + x]!;
-    out[here] = (3 * column[0]! + (column[1] ?? column[0]!)) >> 4;
-    for (let x = 1; x < width - 1; x++) out[here + x] = (column[x - 1]! + 2 * column[x]! + column[x + 1]! + 8) >> 4;
-    if (width > 1) out[here + width - 1] = (3 * column[width - 1]! + column[width - 2]!) >> 4;
+    if (y + 1 < height) read(y + 1);
+    kernels.binomialRow(rowAt(Math.max(0, y - 1)), rowAt(y), rowAt(Math.min(height - 1, y + 1)), width, outAt);
+    out.set(smoothed, y * width);
   }
   return out;
 }

@@ -19,16 +19,18 @@ const LEAST_INK = 0.0015;
 export function suggestFinish({ page, field }: LitPage): Finish | null {
   const small = fitLongSide(page, LOOK_LONG_SIDE_PX);
   const { width, height, channels, data } = small;
+  const colours = field.planes.length;
   const margin = 0.03;
   let [ink, coloured, looked] = [0, 0, 0];
   const darkness: number[] = [];
-  forEachGainRow(small, field.planes, field, 1, (y, gains) => {
+  forEachGainRow(small, field, 1, (y, gains) => {
     if (y < margin * height || y > (1 - margin) * height) return;
     for (let x = Math.round(margin * width); x < (1 - margin) * width; x++) {
       const at = (y * width + x) * channels;
-      const r = data[at]! * gains[0]![x]!;
-      const g = gains.length === 1 ? r : data[at + 1]! * gains[1]![x]!;
-      const b = gains.length === 1 ? r : data[at + 2]! * gains[2]![x]!;
+      const k = x * colours;
+      const r = data[at]! * gains[k]!;
+      const g = colours === 1 ? r : data[at + 1]! * gains[k + 1]!;
+      const b = colours === 1 ? r : data[at + 2]! * gains[k + 2]!;
       looked++;
       const least = Math.min(r, g, b);
       if (least > INK_SHARE) continue;

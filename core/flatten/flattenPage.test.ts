@@ -42,13 +42,13 @@ describe('flattenPage', () => {
       const [f, g] = [x - 0.5 - i, y - 0.5 - j];
       return (at(i, j, c) * (1 - f) + at(i + 1, j, c) * f) * (1 - g) + (at(i, j + 1, c) * (1 - f) + at(i + 1, j + 1, c) * f) * g;
     };
-    // where pixels of the page are farther apart than those of the photo, it looks four times into each
+    // read to a 256th of a pixel; where pixels of the page are farther apart than those of the photo, it looks four times into each
     const looks = step > 1.2 ? [0.25, 0.75] : [0.5];
     for (let y = 0; y < size.height; y++) {
       for (let x = 0; x < size.width; x++) {
         for (let c = 0; c < 3; c++) {
           const seen = looks.flatMap((v) => looks.map((u) => mixed(3.3 + step * (x + u), 4.6 + step * (y + v), c)));
-          expect(Math.abs(page.data[(y * size.width + x) * 3 + c]! - seen.reduce((a, b) => a + b) / seen.length)).toBeLessThanOrEqual(0.51);
+          expect(Math.abs(page.data[(y * size.width + x) * 3 + c]! - seen.reduce((a, b) => a + b) / seen.length)).toBeLessThanOrEqual(0.75);
         }
       }
     }

@@ -5,7 +5,7 @@ import { distance, scalePoint } from '../geometry/point';
 import { polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import { halveImage } from '../raster/halveImage';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { pagesFor, startKernels } from '../raster/startKernels';
+import { FIRST_BYTE, roomFor, scratchKernels } from '../raster/startKernels';
 import { WARP_KERNELS } from '../raster/warpKernels';
 import { fitSheet, type FittedSheet } from './fitSheet';
 import { chooseAspect, type Sheet } from './standardAspect';
@@ -72,133 +72,114 @@ export function flattenPage(photo: PixelImage, { corners, sheet }: Pick<PageShap
     scale /= 2;
     step /= 2;
   }
-  const out = createPixelImage(size.width, size.height, photo.channels === 1 ? 1 : 3);
-  const lookups = sheet === null ? flatLookups(scaleQuad(corners, scale), size) : bentLookups(sheet, scale, size);
-  warpInto(out, source, lookups, step > 1.2 ? 2 : 1);
-  return out;
+  const places = sheet === null ? flatPlaces(scaleQuad(corners, scale), size) : bentPlaces(sheet, scale, size);
+  return warp(source, places, size, step > 1.2 ? 2 : 1);
 }
 
-/** Fills xs and ys with the places in the source of a row of page places: y in px of the page, x from `first` on by `step`. */
-type Lookups = (y: number, first: number, step: number, xs: Float32Array, ys: Float32Array) => void;
+interface WarpKernels {
+  project(homography: number, y: number, first: number, step: number, count: number, xs: number, ys: number): void;
+  least(values: number, count: number): number;
+  largest(values: number, count: number): number;
+  lookTile(part: number, left: number, top: number, partWidth: number, channels: number, photoWidth: number, photoHeight: number, xs: number, ys: number, width: number, height: number, looks: number, out: number): void;
+}
+const start = scratchKernels<WarpKernels>(WARP_KERNELS);
 
-function flatLookups(corners: Quad, size: FlatSize): Lookups {
-  const [h0, h1, h2, h3, h4, h5, h6, h7, h8] = homographyBetween(wholePicture(size.width, size.height), corners);
-  return (y, first, step, xs, ys) => {
-    for (let i = 0, x = first; i < xs.length; i++, x += step) {
-      const w = 1 / (h6 * x + h7 * y + h8);
-      xs[i] = (h0 * x + h1 * y + h2) * w;
-      ys[i] = (h3 * x + h4 * y + h5) * w;
-    }
+/** Where a row of places of the page, px of it, lies in the source: x from `first` on by `step`. In the kernels' memory. */
+type Places = (memory: ArrayBuffer, kernels: WarpKernels, y: number, first: number, step: number, count: number, xs: number, ys: number) => void;
+
+function flatPlaces(corners: Quad, size: FlatSize): Places {
+  const homography = homographyBetween(wholePicture(size.width, size.height), corners);
+  return (memory, kernels, y, first, step, count, xs, ys) => {
+    new Float64Array(memory, FIRST_BYTE, 9).set(homography);
+    kernels.project(FIRST_BYTE, y, first, step, count, xs, ys);
   };
 }
 
 /** Cells of the grid in which a bent sheet is read. */
 const GRID = 96;
 
-function bentLookups(sheet: FittedSheet, scale: number, { width, height }: FlatSize): Lookups {
+function bentPlaces(sheet: FittedSheet, scale: number, { width, height }: FlatSize): Places {
   const nodes = Array.from({ length: GRID + 1 }, (_, j) => Array.from({ length: GRID + 1 }, (__, i) => scalePoint(sheet.toPhoto(i / GRID, j / GRID), scale)));
   const rowX = new Float64Array(GRID + 1);
   const rowY = new Float64Array(GRID + 1);
-  return (y, first, step, xs, ys) => {
+  return (memory, _kernels, y, first, step, count, xs, ys) => {
     const at = (y / height) * GRID;
     const j = Math.min(GRID - 1, Math.floor(at));
     const f = at - j;
-    for (let i = 0; i <= GRID; i++) {
+    const perPixel = GRID / width;
+    for (let i = Math.floor(first * perPixel), last = Math.min(GRID, Math.floor((first + (count - 1) * step) * perPixel) + 1); i <= last; i++) {
       const above = nodes[j]![i]!;
       const below = nodes[j + 1]![i]!;
       rowX[i] = above.x + (below.x - above.x) * f;
       rowY[i] = above.y + (below.y - above.y) * f;
     }
-    for (let k = 0, x = first; k < xs.length; k++, x += step) {
-      const across = (x / width) * GRID;
+    const outX = new Float32Array(memory, xs, count);
+    const outY = new Float32Array(memory, ys, count);
+    for (let k = 0, x = first; k < count; k++, x += step) {
+      const across = x * perPixel;
       const i = Math.min(GRID - 1, across | 0);
       const g = across - i;
-      xs[k] = rowX[i]! + (rowX[i + 1]! - rowX[i]!) * g;
-      ys[k] = rowY[i]! + (rowY[i + 1]! - rowY[i]!) * g;
+      outX[k] = rowX[i]! + (rowX[i + 1]! - rowX[i]!) * g;
+      outY[k] = rowY[i]! + (rowY[i + 1]! - rowY[i]!) * g;
     }
   };
 }
 
-const PAPER_WHITE = 255;
+/** The page is made tile by tile, so that only a small part of the photo is in the kernels' memory at a time. */
+const TILE_PX = 128;
 
-function warpInto(out: PixelImage, source: PixelImage, lookups: Lookups, looks: 1 | 2): void {
-  const { width, height, channels } = out;
-  const { xs, ys, begin, add, end } = (channels === 1 ? greyReader : colourReader)(source, width, looks);
-  for (let y = 0; y < height; y++) {
-    begin();
-    for (let look = 0; look < looks; look++) {
-      lookups(y + (look + 0.5) / looks, 0.5 / looks, 1 / looks, xs, ys);
-      add();
+function warp(source: PixelImage, places: Places, { width, height }: FlatSize, looks: 1 | 2): PixelImage {
+  const grey = source.channels === 1;
+  const out = createPixelImage(width, height, grey ? 1 : 3);
+  const most = (TILE_PX * looks) ** 2;
+  const xsAt = FIRST_BYTE + 128; // behind what places need
+  const ysAt = xsAt + roomFor(most);
+  const tileAt = ysAt + roomFor(most);
+  const partAt = tileAt + 4 * roomFor(TILE_PX ** 2);
+  for (let top = 0; top < height; top += TILE_PX) {
+    const rows = Math.min(TILE_PX, height - top);
+    for (let left = 0; left < width; left += TILE_PX) {
+      const columns = Math.min(TILE_PX, width - left);
+      const count = columns * looks;
+      const all = count * rows * looks;
+      const { kernels, buffer } = start(partAt);
+      // a row may write a little into the next, so they are filled from the top
+      for (let row = 0; row < rows * looks; row++) places(buffer, kernels, top + (row + 0.5) / looks, left + 0.5 / looks, 1 / looks, count, xsAt + 4 * row * count, ysAt + 4 * row * count);
+      const part = partOf(source, kernels.least(xsAt, all), kernels.least(ysAt, all), kernels.largest(xsAt, all), kernels.largest(ysAt, all));
+      const channels = grey ? 3 : source.channels;
+      const { kernels: same, buffer: grown } = start(partAt + (part.width * part.height + 8) * channels);
+      readPart(source, part, new Uint8ClampedArray(grown, partAt, part.width * part.height * channels));
+      same.lookTile(partAt, part.x, part.y, part.width, channels, source.width, source.height, xsAt, ysAt, columns, rows, looks, tileAt);
+      const tile = new Uint8ClampedArray(grown, tileAt, 3 * columns * rows);
+      for (let row = 0; row < rows; row++) {
+        const to = (top + row) * width + left;
+        if (grey) for (let x = 0; x < columns; x++) out.data[to + x] = tile[3 * (row * columns + x)]!;
+        else out.data.set(tile.subarray(3 * row * columns, 3 * (row + 1) * columns), 3 * to);
+      }
     }
-    out.data.set(end(), y * width * channels);
   }
+  return out;
 }
 
-/** Reads rows of places in a source, bilinear; all looks into a pixel add up to one. */
-interface RowReader {
-  /** The places, px of the source, `looks` of them to a pixel. */
-  readonly xs: Float32Array;
-  readonly ys: Float32Array;
-  readonly begin: () => void;
-  /** Adds what is seen at the places. */
-  readonly add: () => void;
-  /** @returns the row's samples, 0 to 255 */
-  readonly end: () => ArrayLike<number>;
+interface Part extends FlatSize {
+  readonly x: number;
+  readonly y: number;
 }
 
-function greyReader(source: PixelImage, width: number, looks: 1 | 2): RowReader {
-  const xs = new Float32Array(width * looks);
-  const ys = new Float32Array(width * looks);
-  const row = new Float32Array(width);
-  return { xs, ys, begin: () => row.fill(0), add: () => addGrey(row, source, xs, ys, looks), end: () => row };
+/** All pixels that are read for places within these bounds, one row more than the photo has where they reach its end. */
+function partOf({ width, height }: PixelImage, left: number, top: number, right: number, bottom: number): Part {
+  const within = (at: number, length: number): number => Math.min(length - 1, Math.max(0, Math.floor(at - 0.5)));
+  const x = within(left, width);
+  const y = within(top, height);
+  return { x, y, width: within(right, width) + 2 - x, height: within(bottom, height) + 2 - y };
 }
 
-interface WarpKernels {
-  addLooks(source: number, width: number, height: number, channels: number, xs: number, ys: number, count: number, halvings: number, share: number, row: number): void;
-  storeRow(row: number, count: number, out: number): void;
-}
-
-/** The source lies in the memory of WebAssembly (kernels/warp.as.ts), which goes when the reader does: photos are large. */
-function colourReader({ width: sourceWidth, height: sourceHeight, channels, data }: PixelImage, width: number, looks: 1 | 2): RowReader {
-  const count = width * looks;
-  const sourceAt = 1024;
-  const xsAt = sourceAt + Math.ceil((data.length + 4) / 16) * 16; // the last pixel is read with what is behind it
-  const ysAt = xsAt + 4 * count;
-  const rowAt = Math.ceil((ysAt + 4 * count) / 16) * 16;
-  const outAt = rowAt + 16 * width;
-  const { memory, kernels } = startKernels<WarpKernels>(WARP_KERNELS, pagesFor(outAt + 3 * width));
-  new Uint8ClampedArray(memory.buffer, sourceAt, data.length).set(data);
-  const row = new Float32Array(memory.buffer, rowAt, 4 * width);
-  const samples = new Uint8ClampedArray(memory.buffer, outAt, 3 * width);
-  return {
-    xs: new Float32Array(memory.buffer, xsAt, count),
-    ys: new Float32Array(memory.buffer, ysAt, count),
-    begin: () => row.fill(0),
-    add: () => kernels.addLooks(sourceAt, sourceWidth, sourceHeight, channels, xsAt, ysAt, count, looks - 1, 1 / (looks * looks), rowAt),
-    end: () => {
-      kernels.storeRow(rowAt, width, outAt);
-      return samples;
-    },
-  };
-}
-
-function addGrey(row: Float32Array, { width, height, data }: PixelImage, xs: Float32Array, ys: Float32Array, looks: number): void {
-  const share = 1 / (looks * looks);
-  for (let k = 0; k < xs.length; k++) {
-    const to = k >> (looks - 1);
-    const x = xs[k]! - 0.5;
-    const y = ys[k]! - 0.5;
-    if (!(x >= -1.5 && y >= -1.5 && x <= width + 0.5 && y <= height + 0.5)) {
-      row[to]! += PAPER_WHITE * share;
-      continue;
-    }
-    const cx = Math.min(width - 1, Math.max(0, x));
-    const cy = Math.min(height - 1, Math.max(0, y));
-    const i = Math.floor(cy) * width + Math.floor(cx);
-    const fx = cx % 1;
-    const fy = cy % 1;
-    const right = fx > 0 ? 1 : 0;
-    const below = fy > 0 ? width : 0;
-    row[to]! += share * ((data[i]! * (1 - fx) + data[i + right]! * fx) * (1 - fy) + (data[i + below]! * (1 - fx) + data[i + below + right]! * fx) * fy);
+function readPart({ width, height, channels, data }: PixelImage, part: Part, into: Uint8ClampedArray): void {
+  const columns = Math.min(part.width, width - part.x);
+  const rows = Math.min(part.height, height - part.y);
+  for (let row = 0; row < rows; row++) {
+    const from = ((part.y + row) * width + part.x) * channels;
+    if (channels !== 1) into.set(data.subarray(from, from + columns * channels), row * part.width * channels);
+    else for (let x = 0; x < columns; x++) into.fill(data[from + x]!, 3 * (row * part.width + x), 3 * (row * part.width + x + 1));
   }
 }

@@ -67,9 +67,12 @@ export function estimateIlluminationField(page: PixelImage, covered: PixelImage 
     return large;
   });
   const things = new Uint8Array(width * height);
-  for (let y = 0; y < height; y++) {
-    const row = Math.floor(((y + 0.5) * coarse.height) / height) * coarse.width;
-    for (let x = 0; x < width; x++) things[y * width + x] = coarse.things[row + Math.floor(((x + 0.5) * coarse.width) / width)]!;
+  if (coarse.things.includes(1)) {
+    const columns = Int32Array.from({ length: width }, (_, x) => Math.floor(((x + 0.5) * coarse.width) / width));
+    for (let y = 0, to = 0; y < height; y++) {
+      const row = Math.floor(((y + 0.5) * coarse.height) / height) * coarse.width;
+      for (let x = 0; x < width; x++, to++) things[to] = coarse.things[row + columns[x]!]!;
+    }
   }
   return { width, height, planes, things };
 }
@@ -172,8 +175,5 @@ function grow(mask: Uint8Array, width: number, height: number): Uint8Array {
 function medianColour(closed: readonly Float32Array[], lightness: Float32Array, envelope: Float32Array): number[] {
   const bright: number[] = [];
   for (let i = 0; i < lightness.length; i += 7) if (lightness[i]! > 0.75 * envelope[i]!) bright.push(i);
-  return closed.map((plane) => {
-    const shares = bright.map((i) => plane[i]! / (lightness[i]! + 1)).sort((a, b) => a - b);
-    return shares[shares.length >> 1] ?? 1;
-  });
+  return closed.map((plane) => Float32Array.from(bright, (i) => plane[i]! / (lightness[i]! + 1)).sort()[bright.length >> 1] ?? 1);
 }

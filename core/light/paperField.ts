@@ -1,4 +1,5 @@
 import type { PixelImage } from '../raster/pixelImage';
+import { scaleByLightness } from './paperShare';
 import { estimateIlluminationField, meanLightness, type IlluminationField } from './illuminationField';
 
 /** The illumination field brought to the level of the paper itself, and how much its pixels scatter. */
@@ -24,7 +25,7 @@ export function estimatePaperField(page: PixelImage): PaperField {
   const field = estimateIlluminationField(page);
   const lightness = meanLightness(field.planes);
   const weights = field.planes.length === 1 ? [1] : [0.299, 0.587, 0.114];
-  const sorted = Float32Array.from(lightness.filter((_, i) => i % 17 === 0)).sort();
+  const sorted = Float32Array.from({ length: Math.ceil(lightness.length / 17) }, (_, k) => lightness[17 * k]!).sort();
   const bounds = Array.from({ length: GROUPS - 1 }, (_, g) => sorted[Math.floor(((g + 1) * sorted.length) / GROUPS)] ?? 0);
   const groupOf = Uint8Array.from({ length: 257 }, (_, level) => bounds.filter((b) => level >= b).length);
   const groups = Array.from({ length: GROUPS }, () => ({ counts: field.planes.map(() => new Uint32Array(SHARE_BINS)), lightness: new Uint32Array(SHARE_BINS), sum: 0, n: 0 }));
@@ -49,17 +50,13 @@ export function estimatePaperField(page: PixelImage): PaperField {
   }
   const known = groups.filter(({ n }) => n > 200).map(({ counts, lightness: seen, sum, n }) => ({ at: sum / n, modes: counts.map(modeOf), noise: spreadAbove(seen, modeOf(seen)) }));
   if (known.length === 0) return { ...field, noise: new Float32Array(lightness.length).fill(LEAST_NOISE) };
-  const levels = Array.from({ length: 257 }, (_, level) => between(known, level));
-  const noises = Float32Array.from(levels, (level) => level.noise);
-  const noise = new Float32Array(lightness.length);
-  for (let i = 0; i < noise.length; i++) noise[i] = noises[levelOf(lightness[i]!)]!;
-  const planes = field.planes.map((plane, c) => {
-    const modes = Float32Array.from(levels, (level) => level.modes[c]!);
-    const out = new Float32Array(plane.length);
-    for (let i = 0; i < out.length; i++) out[i] = plane[i]! * modes[levelOf(lightness[i]!)]!;
-    return out;
-  });
-  return { ...field, planes, noise };
+  const atLevel = Array.from({ length: 257 }, (_, level) => between(known, level));
+  const [noise, ...planes] = scaleByLightness(
+    [new Float32Array(lightness.length).fill(1), ...field.planes],
+    lightness,
+    [Float32Array.from(atLevel, (level) => level.noise), ...field.planes.map((_, c) => Float32Array.from(atLevel, (level) => level.modes[c]!))],
+  );
+  return { ...field, planes, noise: noise! };
 }
 
 /** The field lies a little above 255 where paper is nearly burnt out. */

@@ -1,60 +1,161 @@
-import type { PixelImage } from '../raster/pixelImage';
+import { placesIn, type EnlargeKernels } from '../raster/enlargePlane';
+import { createPixelImage, type PixelImage } from '../raster/pixelImage';
+import { SHARES_KERNELS } from '../raster/sharesKernels';
+import { FIRST_BYTE, roomFor, scratchKernels } from '../raster/startKernels';
+import type { IlluminationField } from './illuminationField';
 import type { PaperField } from './paperField';
+
+/*
+ * The page beside its paper. The field is coarser than the page; its inverse is read bilinearly, row by row, and the page's
+ * samples are multiplied by it. The loops are WebAssembly (kernels/shares.as.ts); only a row of the page is there at a time.
+ */
+
+interface SharesKernels extends EnlargeKernels {
+  invert(plane: number, count: number, level: number): void;
+  invertWhite(plane: number, noise: number, count: number, level: number, below: number, least: number, most: number): void;
+  scaleByLightness(plane: number, lightness: number, count: number, table: number): void;
+  scaleRow(samples: number, gains: number, count: number, out: number): void;
+  mixChannels(samples: number, gains: number, count: number, out: number): void;
+}
+const start = scratchKernels<SharesKernels>(SHARES_KERNELS);
 
 /** From this many rows to one of the field on, two at a time have the same gains. */
 const SHARED_FROM = 1.6;
 
-/** Calls `row` for every row of the page with what its samples, channel by channel, are to be multiplied by so that paper becomes `level`. */
-export function forEachGainRow({ width, height }: { readonly width: number; readonly height: number }, planes: readonly Float32Array[], field: { readonly width: number; readonly height: number }, level: number, row: (y: number, gains: readonly Float32Array[]) => void): void {
-  // the gain runs straight from one of the field's columns to the next: where each such stretch begins, and how far into it
-  const begins = Int32Array.from({ length: field.width + 1 }, (_, i) => (i === 0 ? 0 : i >= field.width ? width : Math.min(width, Math.max(0, Math.ceil(((i + 0.5) / field.width) * width - 0.5)))));
-  const perPixel = field.width / width;
-  const inverse = planes.map((plane) => invert(plane, level));
-  const gains = planes.map(() => new Float32Array(width));
-  const mixed = new Float32Array(field.width);
+type Size = Pick<PixelImage, 'width' | 'height'>;
+
+interface GainRows {
+  readonly kernels: SharesKernels;
+  /** What the samples of the row are to be multiplied by so that paper becomes its level, interleaved like them. */
+  readonly gains: Float32Array;
+  readonly gainsAt: number;
+  /** Room for a row of samples, and for what is made of it. */
+  readonly samples: Uint8ClampedArray;
+  readonly samplesAt: number;
+  readonly out: Uint8ClampedArray;
+  readonly outAt: number;
+  /** Fills gains for a row of the page, asked for from the top. */
+  readonly fill: (y: number) => void;
+}
+
+/** What counts as white: the paper less so many standard deviations of its noise, as a share of it no less and no more than these. */
+export interface WhitePoint {
+  readonly below: number;
+  readonly least: number;
+  readonly most: number;
+}
+
+/**
+ * @param levels - what paper is to become in each channel
+ * @param white - where it is not the paper that becomes it
+ */
+function gainRows({ width, height }: Size, field: IlluminationField, levels: readonly number[], white: (WhitePoint & { readonly noise: Float32Array }) | null = null): GainRows {
+  const { planes } = field;
+  const colours = planes.length;
+  const planeBytes = roomFor(field.width * field.height);
+  const leftsAt = FIRST_BYTE + colours * planeBytes;
+  const sharesAt = leftsAt + roomFor(width);
+  const lineAt = sharesAt + roomFor(width);
+  const gainsAt = lineAt + roomFor(field.width + 1);
+  const samplesAt = gainsAt + 4 * (colours * width + 16);
+  const outAt = samplesAt + 4 * roomFor(width);
+  const noiseAt = 16 * Math.ceil((outAt + 4 * roomFor(width)) / 16);
+  const { kernels, buffer } = start(noiseAt + (white === null ? 0 : planeBytes));
+  if (white !== null) new Float32Array(buffer, noiseAt, white.noise.length).set(white.noise);
+  planes.forEach((plane, c) => {
+    const at = FIRST_BYTE + c * planeBytes;
+    new Float32Array(buffer, at, plane.length).set(plane);
+    if (white === null) kernels.invert(at, plane.length, levels[c]!);
+    else kernels.invertWhite(at, noiseAt, plane.length, levels[c]!, white.below, white.least, white.most);
+  });
+  const columns = placesIn(field.width, width);
+  new Int32Array(buffer, leftsAt, width).set(columns.lefts);
+  new Float32Array(buffer, sharesAt, width).set(columns.shares);
+  const rows = placesIn(field.height, height);
   // the field is far coarser than the page: two rows share their gains
   const shared = height > SHARED_FROM * field.height ? 2 : 1;
-  for (let y = 0; y < height; y++) {
-    if (y % shared !== 0) {
-      row(y, gains);
-      continue;
-    }
-    const v = Math.min(field.height - 1, Math.max(0, ((y + 0.5) / height) * field.height - 0.5));
-    const low = Math.floor(v) * field.width;
-    const high = Math.min(field.height - 1, Math.floor(v) + 1) * field.width;
-    const f = v - Math.floor(v);
-    for (const [c, plane] of inverse.entries()) {
-      for (let i = 0; i < mixed.length; i++) mixed[i] = plane[low + i]! + (plane[high + i]! - plane[low + i]!) * f;
-      const out = gains[c]!;
-      for (let i = 0; i < mixed.length; i++) {
-        const end = begins[i + 1]!;
-        let x = begins[i]!;
-        const slope = i + 1 < mixed.length ? (mixed[i + 1]! - mixed[i]!) * perPixel : 0;
-        let gain = mixed[i]! + slope * Math.max(0, ((x + 0.5) * perPixel - 0.5 - i) / perPixel);
-        // left of the first column's middle nothing is known but that column
-        if (i === 0) for (const middle = Math.min(end, Math.ceil(0.5 / perPixel - 0.5)); x < middle; x++) out[x] = gain;
-        for (; x < end; x++, gain += slope) out[x] = gain;
+  return {
+    kernels,
+    gains: new Float32Array(buffer, gainsAt, colours * width),
+    gainsAt,
+    samples: new Uint8ClampedArray(buffer, samplesAt, colours * width),
+    samplesAt,
+    out: new Uint8ClampedArray(buffer, outAt, colours * width),
+    outAt,
+    fill(y) {
+      if (y % shared !== 0) return;
+      const above = rows.lefts[y]!;
+      const below = Math.min(field.height - 1, above + 1);
+      for (let c = 0; c < colours; c++) {
+        const plane = FIRST_BYTE + c * planeBytes;
+        kernels.mixRows(plane + 4 * above * field.width, plane + 4 * below * field.width, rows.shares[y]!, field.width, lineAt);
+        kernels.spreadRow(lineAt, leftsAt, sharesAt, width, gainsAt + 4 * c, 4 * colours);
       }
-    }
+    },
+  };
+}
+
+/**
+ * Calls `row` for every row of the page with what its samples are to be multiplied by so that paper becomes `level`: as many
+ * to a pixel as there are planes. `row` may start no other kernel.
+ */
+export function forEachGainRow(page: Size, field: IlluminationField, level: number, row: (y: number, gains: Float32Array) => void): void {
+  const { gains, fill } = gainRows(page, field, field.planes.map(() => level));
+  for (let y = 0; y < page.height; y++) {
+    fill(y);
     row(y, gains);
   }
 }
 
-function invert(plane: Float32Array, level: number): Float32Array {
-  const out = new Float32Array(plane.length);
-  for (let i = 0; i < out.length; i++) out[i] = level / plane[i]!;
-  return out;
+/** One row through a tone curve of as many steps as paper was given: curve[sample × gain]. */
+export function toneRow(data: Uint8ClampedArray, from: number, channels: number, gains: Float32Array, curve: Uint8ClampedArray, out: Uint8ClampedArray, to: number, colours: number): void {
+  const last = curve.length - 1;
+  for (let k = 0; k < gains.length; from += channels) {
+    for (let c = 0; c < colours; c++, k++, to++) {
+      const index = data[from + c]! * gains[k]!;
+      out[to] = curve[index > last ? last : index | 0]!;
+    }
+  }
 }
 
-/** One row of one channel through a tone curve of as many steps as paper was given: curve[sample × gain]. */
-export function toneRow(data: Uint8ClampedArray, from: number, step: number, gain: Float32Array, curve: Uint8ClampedArray, out: Uint8ClampedArray, to: number, outStep: number): void {
-  const last = curve.length - 1;
-  for (let x = 0; x < gain.length; x++) {
-    const index = data[from]! * gain[x]!;
-    out[to] = curve[index > last ? last : index | 0]!;
-    from += step;
-    to += outStep;
+/** The page with white at 255 in every channel. @returns RGB (grey stays grey) */
+export function divideByPaper(page: PixelImage, field: PaperField, white: WhitePoint): PixelImage {
+  const { width, height } = page;
+  const colours = field.planes.length === 1 ? 1 : 3;
+  const result = createPixelImage(width, height, colours);
+  const { kernels, gainsAt, samples, samplesAt, out, outAt, fill } = gainRows(page, field, field.planes.map(() => 255), { ...white, noise: field.noise });
+  for (let y = 0; y < height; y++) {
+    fill(y);
+    readRow(page, y, samples);
+    kernels.scaleRow(samplesAt, gainsAt, samples.length, outAt);
+    result.data.set(out, y * out.length);
   }
+  return result;
+}
+
+/** A row without what the page has beside its colours. */
+function readRow({ width, channels, data }: PixelImage, y: number, into: Uint8ClampedArray): void {
+  const from = y * width * channels;
+  if (channels !== 4) into.set(data.subarray(from, from + width * channels));
+  else for (let x = 0; x < width; x++) for (let c = 0; c < 3; c++) into[3 * x + c] = data[from + 4 * x + c]!;
+}
+
+/**
+ * Scales planes of the field by what a table says for the lightness there.
+ * @param tables - for each plane, factors for lightness 0 to 256
+ */
+export function scaleByLightness(planes: readonly Float32Array[], lightness: Float32Array, tables: readonly Float32Array[]): Float32Array[] {
+  const lightnessAt = FIRST_BYTE + roomFor(257);
+  const planeAt = lightnessAt + roomFor(lightness.length);
+  const { kernels, buffer } = start(planeAt + roomFor(lightness.length));
+  new Float32Array(buffer, lightnessAt, lightness.length).set(lightness);
+  const inKernels = new Float32Array(buffer, planeAt, lightness.length);
+  return planes.map((plane, k) => {
+    new Float32Array(buffer, FIRST_BYTE, 257).set(tables[k]!);
+    inKernels.set(plane);
+    kernels.scaleByLightness(planeAt, lightnessAt, plane.length, FIRST_BYTE);
+    return inKernels.slice();
+  });
 }
 
 /** What paper is in a plane of shares: brighter is kept, up to 255 / 200. */
@@ -62,22 +163,17 @@ export const PAPER_LEVEL = 200;
 
 /** The page's lightness as a share of the paper's, PAPER_LEVEL for paper, one byte a pixel. */
 export function lightnessShare(page: PixelImage, field: PaperField): Uint8ClampedArray<ArrayBuffer> {
-  const { width, channels, data } = page;
-  const out = new Uint8ClampedArray(width * page.height);
-  forEachGainRow(page, field.planes, field, PAPER_LEVEL, (y, gains) => {
-    let from = y * width * channels;
-    const to = y * width;
-    if (gains.length === 1) {
-      const grey = gains[0]!;
-      for (let x = 0; x < width; x++, from += channels) out[to + x] = data[from]! * grey[x]!;
-    } else {
-      const [red, green, blue] = gains as [Float32Array, Float32Array, Float32Array];
-      mixRow(data, from, channels, red, green, blue, out, to);
-    }
-  });
-  return out;
-}
-
-function mixRow(data: Uint8ClampedArray, from: number, step: number, red: Float32Array, green: Float32Array, blue: Float32Array, out: Uint8ClampedArray, to: number): void {
-  for (let x = 0; x < red.length; x++, from += step) out[to + x] = 0.299 * data[from]! * red[x]! + 0.587 * data[from + 1]! * green[x]! + 0.114 * data[from + 2]! * blue[x]!;
+  const { width, height } = page;
+  const result = new Uint8ClampedArray(width * height);
+  const weights = field.planes.length === 1 ? [1] : [0.299, 0.587, 0.114];
+  const { kernels, gainsAt, samples, samplesAt, out, outAt, fill } = gainRows(page, field, weights.map((weight) => weight * PAPER_LEVEL));
+  const shares = out.subarray(0, width);
+  for (let y = 0; y < height; y++) {
+    fill(y);
+    readRow(page, y, samples);
+    if (weights.length === 1) kernels.scaleRow(samplesAt, gainsAt, width, outAt);
+    else kernels.mixChannels(samplesAt, gainsAt, width, outAt);
+    result.set(shares, y * width);
+  }
+  return result;
 }

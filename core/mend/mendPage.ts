@@ -80,15 +80,15 @@ function fillWithPaper(page: PixelImage, mask: PixelImage): PixelImage {
   const colours = channels === 1 ? 1 : 3;
   const field = estimateIlluminationField(page, mask);
   const shares = Array.from({ length: colours }, () => new Float32Array(width * height));
-  forEachGainRow(page, field.planes, field, 1, (y, gains) => {
-    for (let c = 0; c < colours; c++) for (let x = 0, i = y * width; x < width; x++, i++) shares[c]![i] = page.data[i * channels + c]! * gains[c]![x]!;
+  forEachGainRow(page, field, 1, (y, gains) => {
+    for (let c = 0; c < colours; c++) for (let x = 0, i = y * width; x < width; x++, i++) shares[c]![i] = page.data[i * channels + c]! * gains[x * colours + c]!;
   });
   const out = createPixelImage(width, height, channels);
   out.data.set(page.data);
   const reach = Math.max(8, Math.round(READ_ALONG * Math.max(width, height)));
   const filled = shares.map((plane) => fillPlane(plane, mask, reach));
-  forEachGainRow(page, field.planes, field, 1, (y, gains) => {
-    for (let c = 0; c < colours; c++) for (let x = 0, i = y * width; x < width; x++, i++) if (mask.data[i] !== 0) out.data[i * channels + c] = filled[c]![i]! / gains[c]![x]!;
+  forEachGainRow(page, field, 1, (y, gains) => {
+    for (let c = 0; c < colours; c++) for (let x = 0, i = y * width; x < width; x++, i++) if (mask.data[i] !== 0) out.data[i * channels + c] = filled[c]![i]! / gains[x * colours + c]!;
   });
   return out;
 }

@@ -1,3 +1,19 @@
+import { BLUR_KERNELS } from './blurKernels';
+import { FIRST_BYTE, scratchKernels } from './startKernels';
+
+interface BlurKernels {
+  blurRows(plane: number, width: number, height: number, radius: number, line: number): void;
+  blurColumns(plane: number, width: number, height: number, radius: number, lines: number): void;
+  guide(plane: number, mean: number, slope: number, width: number, height: number, radius: number, contrast: number, lines: number): void;
+}
+
+/** Started by what blurs: kernels/blur.as.ts. */
+export const blurKernels = scratchKernels<BlurKernels>(BLUR_KERNELS);
+/** Bytes of a plane there, with what it has to spare. */
+export const planeBytes = (samples: number): number => 4 * (samples + 16);
+/** Bytes of the lines that a blur works in. */
+export const lineBytes = (width: number, height: number, radius: number): number => 64 * (Math.max(width, height) + 2 * radius + 2);
+
 /**
  * Blurs with box filters (means of a square, rows then columns); beyond the border the last sample repeats.
  * Method: running sums, so that the time does not grow with the radius.
@@ -7,49 +23,13 @@
  * @param along - rows or columns alone make it a line
  */
 export function boxBlur(plane: Float32Array, width: number, height: number, radius: number, passes: number, along: 'both' | 'rows' | 'columns' = 'both'): Float32Array {
-  const half = new Float32Array(plane.length);
-  const out = new Float32Array(plane.length);
+  const linesAt = FIRST_BYTE + planeBytes(plane.length);
+  const { kernels, buffer } = blurKernels(linesAt + lineBytes(width, height, radius));
+  const samples = new Float32Array(buffer, FIRST_BYTE, plane.length);
+  samples.set(plane);
   for (let i = 0; i < passes; i++) {
-    const from = i === 0 ? plane : out;
-    if (along !== 'columns') boxRows(from, along === 'rows' ? out : half, width, height, radius);
-    if (along !== 'rows') boxColumns(along === 'columns' ? from : half, out, width, height, radius);
+    if (along !== 'columns') kernels.blurRows(FIRST_BYTE, width, height, radius, linesAt);
+    if (along !== 'rows') kernels.blurColumns(FIRST_BYTE, width, height, radius, linesAt);
   }
-  return out;
-}
-
-/** Running mean along rows. */
-function boxRows(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
-  const share = 1 / (2 * radius + 1);
-  for (let y = 0; y < height; y++) {
-    const start = y * width;
-    const last = start + width - 1;
-    let sum = from[start]! * (radius + 1);
-    for (let k = 1; k <= radius; k++) sum += from[Math.min(last, start + k)]!;
-    for (let at = start; at <= last; at++) {
-      to[at] = sum * share;
-      const enters = at + radius + 1;
-      const leaves = at - radius;
-      sum += from[enters > last ? last : enters]! - from[leaves < start ? start : leaves]!;
-    }
-  }
-}
-
-/** Running mean down columns, whole rows at a time so that memory is read in order. */
-function boxColumns(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
-  const share = 1 / (2 * radius + 1);
-  const sums = new Float32Array(width);
-  const row = (y: number): number => Math.min(height - 1, Math.max(0, y)) * width;
-  for (let k = -radius; k <= radius; k++) {
-    const at = row(k);
-    for (let x = 0; x < width; x++) sums[x]! += from[at + x]!;
-  }
-  for (let y = 0; y < height; y++) {
-    const out = y * width;
-    const enters = row(y + radius + 1);
-    const leaves = row(y - radius);
-    for (let x = 0; x < width; x++) {
-      to[out + x] = sums[x]! * share;
-      sums[x]! += from[enters + x]! - from[leaves + x]!;
-    }
-  }
+  return samples.slice();
 }

@@ -1,5 +1,5 @@
 import { CONVOLUTION_KERNELS } from './convolutionKernels';
-import { bytesOfBase64, pagesFor, startKernels } from './startKernels';
+import { bytesOfBase64, FIRST_BYTE, growTo, startKernels } from './startKernels';
 
 /*
  * The few operations of which the small networks are made. The inner loops are WebAssembly (kernels/convolution.as.ts);
@@ -41,16 +41,20 @@ const FIRST_PAGES = 384;
 
 let started: { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } | null = null;
 /** Weights stay below this; tensors come and go above it. */
-let keptEnd = 1024;
-let next = 1024;
+let keptEnd = FIRST_BYTE;
+let next = FIRST_BYTE;
 
-const start = (): { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } => (started ??= startKernels<Kernels>(CONVOLUTION_KERNELS, FIRST_PAGES));
+function start(): { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } {
+  if (started !== null) return started;
+  const memory = new WebAssembly.Memory({ initial: FIRST_PAGES });
+  return (started = { memory, kernels: startKernels<Kernels>(CONVOLUTION_KERNELS, memory) });
+}
 
 function reserve(values: number): number {
   const { memory: kept } = start();
   const at = next;
   next += Math.ceil((values * 4 + 64) / 16) * 16; // kernels may read a little past the end
-  if (next > kept.buffer.byteLength) kept.grow(pagesFor(next - kept.buffer.byteLength));
+  growTo(kept, next);
   return at;
 }
 

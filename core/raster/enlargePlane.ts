@@ -1,28 +1,51 @@
+import { ENLARGE_KERNELS } from './enlargeKernels';
+import { FIRST_BYTE, roomFor, scratchKernels } from './startKernels';
+
+export interface EnlargeKernels {
+  mixRows(above: number, below: number, share: number, width: number, line: number): void;
+  spreadRow(line: number, lefts: number, shares: number, count: number, out: number, step: number): void;
+}
+
+const start = scratchKernels<EnlargeKernels>(ENLARGE_KERNELS);
+
+/** Where the samples of a longer line are read in a shorter one: between `lefts` and the sample after it, by `shares`. */
+export interface Places {
+  readonly lefts: Int32Array;
+  readonly shares: Float32Array;
+}
+
+/** Sample middles lie at halves, and beyond the border the last sample repeats. */
+export function placesIn(length: number, toLength: number): Places {
+  const lefts = new Int32Array(toLength);
+  const shares = new Float32Array(toLength);
+  for (let k = 0; k < toLength; k++) {
+    const at = Math.min(length - 1, Math.max(0, ((k + 0.5) / toLength) * length - 0.5));
+    lefts[k] = Math.floor(at);
+    shares[k] = at - lefts[k]!;
+  }
+  return { lefts, shares };
+}
+
 /**
- * Enlarges a plane bilinearly, columns and rows apart; sample middles lie at halves, and beyond the border the last repeats.
+ * Enlarges a plane bilinearly, columns and rows apart (kernels/enlarge.as.ts); sample middles lie at halves, and beyond the
+ * border the last repeats.
  * @param plane - width × height samples
  */
 export function enlargePlane(plane: Float32Array, width: number, height: number, toWidth: number, toHeight: number): Float32Array {
-  const out = new Float32Array(toWidth * toHeight);
-  const lefts = new Int32Array(toWidth);
-  const shares = new Float32Array(toWidth);
-  for (let x = 0; x < toWidth; x++) {
-    const at = Math.min(width - 1, Math.max(0, ((x + 0.5) / toWidth) * width - 0.5));
-    lefts[x] = Math.floor(at);
-    shares[x] = at - lefts[x]!;
+  const leftsAt = FIRST_BYTE + roomFor(plane.length);
+  const sharesAt = leftsAt + roomFor(toWidth);
+  const lineAt = sharesAt + roomFor(toWidth);
+  const outAt = lineAt + roomFor(width + 1);
+  const { kernels, buffer } = start(outAt + roomFor(toWidth * toHeight));
+  new Float32Array(buffer, FIRST_BYTE, plane.length).set(plane);
+  const columns = placesIn(width, toWidth);
+  new Int32Array(buffer, leftsAt, toWidth).set(columns.lefts);
+  new Float32Array(buffer, sharesAt, toWidth).set(columns.shares);
+  const rows = placesIn(height, toHeight);
+  const rowAt = (y: number): number => FIRST_BYTE + 4 * width * Math.min(height - 1, y);
+  for (let y = 0; y < toHeight; y++) {
+    kernels.mixRows(rowAt(rows.lefts[y]!), rowAt(rows.lefts[y]! + 1), rows.shares[y]!, width, lineAt);
+    kernels.spreadRow(lineAt, leftsAt, sharesAt, toWidth, outAt + 4 * y * toWidth, 4);
   }
-  const row = new Float32Array(width + 1);
-  for (let y = 0, to = 0; y < toHeight; y++) {
-    const at = Math.min(height - 1, Math.max(0, ((y + 0.5) / toHeight) * height - 0.5));
-    const above = Math.floor(at) * width;
-    const below = Math.min(height - 1, Math.floor(at) + 1) * width;
-    const f = at - Math.floor(at);
-    for (let x = 0; x < width; x++) row[x] = plane[above + x]! + (plane[below + x]! - plane[above + x]!) * f;
-    row[width] = row[width - 1]!;
-    for (let x = 0; x < toWidth; x++, to++) {
-      const i = lefts[x]!;
-      out[to] = row[i]! + (row[i + 1]! - row[i]!) * shares[x]!;
-    }
-  }
-  return out;
+  return new Float32Array(buffer, outAt, toWidth * toHeight).slice();
 }

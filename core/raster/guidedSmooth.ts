@@ -1,4 +1,5 @@
-import { boxBlur } from './boxBlur';
+import { blurKernels, lineBytes, planeBytes } from './boxBlur';
+import { FIRST_BYTE } from './startKernels';
 
 /**
  * Smooths a plane and keeps its own edges.
@@ -9,16 +10,11 @@ import { boxBlur } from './boxBlur';
  * @param contrast - relative contrast about which smoothing gives way to keeping
  */
 export function guidedSmooth(plane: Float32Array, width: number, height: number, radius: number, contrast: number): Float32Array {
-  const mean = boxBlur(plane, width, height, radius, 1);
-  const slope = boxBlur(plane.map((v) => v * v), width, height, radius, 1);
-  const offset = new Float32Array(plane.length);
-  for (let i = 0; i < slope.length; i++) {
-    const variance = Math.max(0, slope[i]! - mean[i]! ** 2);
-    const a = variance / (variance + (contrast * mean[i]!) ** 2 + 1e-6);
-    slope[i] = a;
-    offset[i] = mean[i]! * (1 - a);
-  }
-  const slopes = boxBlur(slope, width, height, radius, 1);
-  const offsets = boxBlur(offset, width, height, radius, 1);
-  return plane.map((v, i) => slopes[i]! * v + offsets[i]!);
+  const bytes = planeBytes(plane.length);
+  const linesAt = FIRST_BYTE + 3 * bytes;
+  const { kernels, buffer } = blurKernels(linesAt + lineBytes(width, height, radius));
+  const samples = new Float32Array(buffer, FIRST_BYTE, plane.length);
+  samples.set(plane);
+  kernels.guide(FIRST_BYTE, FIRST_BYTE + bytes, FIRST_BYTE + 2 * bytes, width, height, radius, contrast, linesAt);
+  return samples.slice();
 }

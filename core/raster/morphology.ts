@@ -1,5 +1,5 @@
 import { MORPHOLOGY_KERNELS } from './morphologyKernels';
-import { pagesFor, startKernels } from './startKernels';
+import { FIRST_BYTE, scratchKernels } from './startKernels';
 
 /** Largest (dilate) or smallest (erode) value of a (2r+1)×(2r+1) square around each sample; beyond the border nothing counts. */
 export type Extreme = 'largest' | 'smallest';
@@ -13,34 +13,36 @@ export type Extreme = 'largest' | 'smallest';
  * @param along - rows or columns alone make the square a line
  */
 export function extremeFilter(plane: Float32Array, width: number, height: number, radius: number, extreme: Extreme, along: 'both' | 'rows' | 'columns' = 'both'): Float32Array {
-  const span = 2 * radius + 1;
-  const planeAt = FIRST_BYTE;
-  const linesAt = planeAt + 4 * (plane.length + 4);
-  const { memory, kernels } = start(linesAt + 16 * (Math.max(width, height) + 4 * span + 16));
-  const samples = new Float32Array(memory.buffer, planeAt, plane.length);
+  const linesAt = FIRST_BYTE + 4 * (plane.length + 4);
+  const { kernels, buffer } = start(linesAt + 16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 16));
+  const samples = new Float32Array(buffer, FIRST_BYTE, plane.length);
   if (extreme === 'largest') samples.set(plane);
   else for (let i = 0; i < samples.length; i++) samples[i] = -plane[i]!;
-  if (along !== 'columns') kernels.largestAlongRows(planeAt, width, height, radius, linesAt);
-  if (along !== 'rows') kernels.largestAlongColumns(planeAt, width, height, radius, linesAt);
+  if (along !== 'columns') kernels.largestAlongRows(FIRST_BYTE, width, height, radius, linesAt);
+  if (along !== 'rows') kernels.largestAlongColumns(FIRST_BYTE, width, height, radius, linesAt);
   const out = samples.slice();
   if (extreme === 'smallest') for (let i = 0; i < out.length; i++) out[i] = -out[i]!;
   return out;
 }
 
+/** extremeFilter's largest, of bytes: a quarter of the memory, and faster. */
+export function largestByteAround(plane: Uint8ClampedArray, width: number, height: number, radius: number): Uint8ClampedArray<ArrayBuffer> {
+  const linesAt = FIRST_BYTE + 16 * Math.ceil((plane.length + 16) / 16);
+  const { kernels, buffer } = start(linesAt + 16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 48));
+  const samples = new Uint8ClampedArray(buffer, FIRST_BYTE, plane.length);
+  samples.set(plane);
+  kernels.largestByteAlongRows(FIRST_BYTE, width, height, radius, linesAt);
+  kernels.largestByteAlongColumns(FIRST_BYTE, width, height, radius, linesAt);
+  return samples.slice();
+}
+
 interface Kernels {
   largestAlongRows(plane: number, width: number, height: number, radius: number, line: number): void;
   largestAlongColumns(plane: number, width: number, height: number, radius: number, lines: number): void;
+  largestByteAlongRows(plane: number, width: number, height: number, radius: number, line: number): void;
+  largestByteAlongColumns(plane: number, width: number, height: number, radius: number, lines: number): void;
 }
-const FIRST_BYTE = 1024;
-let started: { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } | null = null;
-
-/** The kernels with so many bytes of memory; what was there before is gone. */
-function start(bytes: number): { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } {
-  started ??= startKernels<Kernels>(MORPHOLOGY_KERNELS);
-  const { memory } = started;
-  if (bytes > memory.buffer.byteLength) memory.grow(pagesFor(bytes - memory.buffer.byteLength));
-  return started;
-}
+const start = scratchKernels<Kernels>(MORPHOLOGY_KERNELS);
 
 /** Closing: fills dark details narrower than the square, and leaves the edges of larger things where they are. */
 export function closePlane(plane: Float32Array, width: number, height: number, radius: number): Float32Array {

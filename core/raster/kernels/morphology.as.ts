@@ -1,5 +1,6 @@
-// AssemblyScript: the inner loop of core/raster/morphology.ts, four numbers at a time (WebAssembly SIMD). Compiled by
-// scripts/buildKernels.mjs into ../morphologyKernels.ts. Pointers are bytes in the module's memory; values are 32-bit floats.
+// AssemblyScript: the inner loop of core/raster/morphology.ts, four floats or sixteen bytes at a time (WebAssembly SIMD).
+// Compiled by scripts/buildKernels.mjs into ../morphologyKernels.ts. Pointers are bytes in the module's memory; values are
+// 32-bit floats where nothing else is said.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
@@ -60,6 +61,51 @@ export function largestAlongColumns(plane: usize, width: i32, height: i32, radiu
       const value = lines + (<usize>y << 4);
       if (first == x) v128.store(to + (<usize>x << 2), v128.load(value));
       else for (let u = x; u < width; u++) store<f32>(to + (<usize>u << 2), load<f32>(value + (<usize>(u - max(0, first)) << 2)));
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function largestByteOfSpan(line: usize, end: usize, span: i32, stride: i32): void {
+  let reach = 1;
+  while (reach < span) {
+    const step = min(reach, span - reach);
+    const away = <usize>(step * stride);
+    for (let at = line; at < end; at += 16) v128.store(at, i8x16.max_u(v128.load(at), v128.load(at + away)));
+    reach += step;
+  }
+}
+
+/** largestAlongRows of bytes; `line` has room for width + 4 × span + 48. */
+export function largestByteAlongRows(plane: usize, width: i32, height: i32, radius: i32, line: usize): void {
+  const span = 2 * radius + 1;
+  const rim = <usize>radius;
+  memory.fill(line, 0, <usize>(width + 4 * span + 48));
+  for (let y = 0; y < height; y++) {
+    const row = plane + <usize>(y * width);
+    memory.fill(line, 0, rim);
+    memory.copy(line + rim, row, <usize>width);
+    memory.fill(line + rim + <usize>width, 0, rim + <usize>span + 32);
+    largestByteOfSpan(line, line + <usize>(width + 2 * radius), span, 1);
+    memory.copy(row, line, <usize>width);
+  }
+}
+
+/** largestAlongColumns of bytes, sixteen side by side; `lines` has room for 16 × (height + 4 × span + 16). The plane has fifteen bytes to spare behind it. */
+export function largestByteAlongColumns(plane: usize, width: i32, height: i32, radius: i32, lines: usize): void {
+  const span = 2 * radius + 1;
+  const padded = height + 2 * radius;
+  for (let x = 0; x < width; x += 16) {
+    const from = plane + <usize>x;
+    const kept = <usize>min(16, width - x);
+    memory.fill(lines, 0, <usize>radius << 4);
+    memory.fill(lines + (<usize>(radius + height) << 4), 0, <usize>(radius + span + 2) << 4);
+    for (let y = 0; y < height; y++) v128.store(lines + (<usize>(radius + y) << 4), v128.load(from + <usize>(y * width)));
+    largestByteOfSpan(lines, lines + (<usize>padded << 4), span, 16);
+    for (let y = 0; y < height; y++) {
+      if (kept == 16) v128.store(from + <usize>(y * width), v128.load(lines + (<usize>y << 4)));
+      else memory.copy(from + <usize>(y * width), lines + (<usize>y << 4), kept);
     }
   }
 }

@@ -1,60 +1,93 @@
-// AssemblyScript: the inner loop of core/flatten/flattenPage.ts, all channels of a pixel at once (WebAssembly SIMD). Compiled
-// by scripts/buildKernels.mjs into ../warpKernels.ts. Pointers are bytes in the module's memory.
+// AssemblyScript: the inner loops of core/flatten/flattenPage.ts, all channels of a pixel at once (WebAssembly SIMD). Compiled
+// by scripts/buildKernels.mjs into ../warpKernels.ts. Pointers are bytes in the module's memory; places are 32-bit floats.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
-const PAPER_WHITE: f32 = 255;
-
-/** Four bytes as four 32-bit floats. */
-// @ts-ignore: decorator
-@inline
-function pixelAt(at: usize): v128 {
-  return f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(at))));
-}
+/** A weight of one, in the whole numbers that weigh pixels. */
+const ONE = 256;
+const PAPER_WHITE = 255 * ONE * ONE;
 
 /**
- * Adds what the source shows at `count` places (xs, ys: 32-bit floats, px), bilinear, times `share`, to a row of pixels of
- * four 32-bit floats each; 2 to the power of `halvings` places go into one pixel. The source has `channels` bytes a pixel
- * (3 or 4; of 3 the fourth float is nothing) and four bytes to spare behind it.
+ * Where a homography (nine 64-bit floats, row by row) takes `count` places of a row, x from `first` on by `step`. One more
+ * place than asked for may be written.
  */
-export function addLooks(source: usize, width: i32, height: i32, channels: i32, xs: usize, ys: usize, count: i32, halvings: i32, share: f32, row: usize): void {
-  const stride: i32 = width * channels;
-  const lastX = <f32>(width - 1);
-  const lastY = <f32>(height - 1);
-  const weight = f32x4.splat(share);
-  const white = f32x4.splat(PAPER_WHITE * share);
-  for (let k = 0; k < count; k++) {
-    const to = row + (<usize>(k >> halvings) << 4);
-    let x = load<f32>(xs + (<usize>k << 2)) - 0.5;
-    let y = load<f32>(ys + (<usize>k << 2)) - 0.5;
-    if (!(x >= -1.5 && y >= -1.5 && x <= lastX + 1.5 && y <= lastY + 1.5)) {
-      v128.store(to, f32x4.add(v128.load(to), white));
-      continue;
-    }
-    x = min<f32>(max<f32>(x, 0), lastX);
-    y = min<f32>(max<f32>(y, 0), lastY);
-    const xi = <i32>x;
-    const yi = <i32>y;
-    const at = source + <usize>(yi * stride + xi * channels);
-    const right = <usize>(xi < width - 1 ? channels : <i32>0);
-    const below = <usize>(yi < height - 1 ? stride : <i32>0);
-    const across = f32x4.splat(x - <f32>xi);
-    const a = pixelAt(at);
-    const c = pixelAt(at + below);
-    const upper = f32x4.add(a, f32x4.mul(f32x4.sub(pixelAt(at + right), a), across));
-    const lower = f32x4.add(c, f32x4.mul(f32x4.sub(pixelAt(at + below + right), c), across));
-    const seen = f32x4.add(upper, f32x4.mul(f32x4.sub(lower, upper), f32x4.splat(y - <f32>yi)));
-    v128.store(to, f32x4.add(v128.load(to), f32x4.mul(seen, weight)));
+export function project(homography: usize, y: f64, first: f64, step: f64, count: i32, xs: usize, ys: usize): void {
+  const acrossX = f64x2.splat(load<f64>(homography));
+  const acrossY = f64x2.splat(load<f64>(homography, 24));
+  const acrossW = f64x2.splat(load<f64>(homography, 48));
+  const startX = f64x2.splat(load<f64>(homography, 8) * y + load<f64>(homography, 16));
+  const startY = f64x2.splat(load<f64>(homography, 32) * y + load<f64>(homography, 40));
+  const startW = f64x2.splat(load<f64>(homography, 56) * y + load<f64>(homography, 64));
+  const one = f64x2.splat(1);
+  for (let k = 0; k < count; k += 2) {
+    const x = f64x2.replace_lane(f64x2.splat(first + k * step), 1, first + (k + 1) * step);
+    const over = f64x2.div(one, f64x2.add(f64x2.mul(acrossW, x), startW));
+    const at = <usize>k << 2;
+    v128.store64_lane(xs + at, f32x4.demote_f64x2_zero(f64x2.mul(f64x2.add(f64x2.mul(acrossX, x), startX), over)), 0);
+    v128.store64_lane(ys + at, f32x4.demote_f64x2_zero(f64x2.mul(f64x2.add(f64x2.mul(acrossY, x), startY), over)), 0);
   }
 }
 
-/** Rounds a row of pixels of four floats to three bytes each. */
-export function storeRow(row: usize, count: i32, out: usize): void {
-  for (let k = 0; k < count; k++) {
-    const rounded = i32x4.trunc_sat_f32x4_u(f32x4.nearest(v128.load(row + (<usize>k << 4))));
-    const to = out + <usize>(k * 3);
-    store<u8>(to, <u8>min(255, i32x4.extract_lane(rounded, 0)));
-    store<u8>(to + 1, <u8>min(255, i32x4.extract_lane(rounded, 1)));
-    store<u8>(to + 2, <u8>min(255, i32x4.extract_lane(rounded, 2)));
+/** The least of `count` values. */
+export function least(values: usize, count: i32): f32 {
+  let found = f32(Infinity);
+  for (let at = values, end = values + (<usize>count << 2); at < end; at += 4) found = min<f32>(found, load<f32>(at));
+  return found;
+}
+
+/** The largest of `count` values. */
+export function largest(values: usize, count: i32): f32 {
+  let found = f32(-Infinity);
+  for (let at = values, end = values + (<usize>count << 2); at < end; at += 4) found = max<f32>(found, load<f32>(at));
+  return found;
+}
+
+/**
+ * What a photo of `photoWidth` × `photoHeight` shows in a tile of the page, bilinear, three bytes a pixel; beyond the photo
+ * there is paper. Of the photo a part lies at `part`, rows of `partWidth` px of `channels` bytes, from (left, top) of the
+ * photo on. Each pixel is the mean of looks × looks places (xs, ys: px of the photo, row by row).
+ */
+export function lookTile(part: usize, left: i32, top: i32, partWidth: i32, channels: i32, photoWidth: i32, photoHeight: i32, xs: usize, ys: usize, width: i32, height: i32, looks: i32, out: usize): void {
+  const stride = partWidth * channels;
+  const lastX = <f32>(photoWidth - 1);
+  const lastY = <f32>(photoHeight - 1);
+  // each channel beside the same of the pixel to the right
+  const pairs = channels == 3 ? i8x16(0, 3, 1, 4, 2, 5, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1) : i8x16(0, 4, 1, 5, 2, 6, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1);
+  const shift = 16 + 2 * (looks - 1);
+  const half = i32x4.splat(1 << (shift - 1));
+  const row = <usize>(width * looks) << 2;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let sum = half;
+      for (let v = 0; v < looks; v++) {
+        const first = <usize>(y * looks + v) * row + (<usize>(x * looks) << 2);
+        for (let u = 0; u < looks; u++) {
+          const at = first + (<usize>u << 2);
+          let px = load<f32>(xs + at) - 0.5;
+          let py = load<f32>(ys + at) - 0.5;
+          if (!(px >= -1.5 && py >= -1.5 && px <= lastX + 1.5 && py <= lastY + 1.5)) {
+            sum = i32x4.add(sum, i32x4.splat(PAPER_WHITE));
+            continue;
+          }
+          px = min<f32>(max<f32>(px, 0), lastX);
+          py = min<f32>(max<f32>(py, 0), lastY);
+          const xi = <i32>px;
+          const yi = <i32>py;
+          // on the last column and row what is behind them has no weight
+          const fx = <i32>((px - <f32>xi) * <f32>ONE + 0.5);
+          const fy = <i32>((py - <f32>yi) * <f32>ONE + 0.5);
+          const from = part + <usize>((yi - top) * stride + (xi - left) * channels);
+          const across = i32x4.splat((fx << 16) | (ONE - fx));
+          const upper = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(i8x16.swizzle(v128.load64_zero(from), pairs)), across);
+          const lower = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(i8x16.swizzle(v128.load64_zero(from + <usize>stride), pairs)), across);
+          sum = i32x4.add(sum, i32x4.add(i32x4.mul(upper, i32x4.splat(ONE - fy)), i32x4.mul(lower, i32x4.splat(fy))));
+        }
+      }
+      const mean = i32x4.shr_u(sum, shift);
+      store<u8>(out, <u8>i32x4.extract_lane(mean, 0));
+      store<u8>(out, <u8>i32x4.extract_lane(mean, 1), 1);
+      store<u8>(out, <u8>i32x4.extract_lane(mean, 2), 2);
+      out += 3;
+    }
   }
 }

@@ -1,0 +1,97 @@
+// AssemblyScript: the inner loops of core/finish/restoreCoverage.ts (WebAssembly SIMD). Compiled by scripts/buildKernels.mjs
+// into ../coverageKernels.ts. Pointers are bytes in the module's memory; pixels and depths are bytes, all else 32-bit floats.
+
+// @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
+
+// @ts-ignore: decorator
+@inline
+function linearOf(table: usize, sample: u8): f32 {
+  return load<f32>(table + (<usize>sample << 2));
+}
+
+/**
+ * Of some rows of pixels: how much linear light is missing from white (0 to 255), and what is missing in each channel summed
+ * over cells of 2^shift px, which begin with 0.
+ */
+export function gather(pixels: usize, width: i32, rows: i32, channels: i32, linear: usize, depth: usize, reds: usize, greens: usize, blues: usize, cellsAcross: i32, shift: i32): void {
+  for (let y = 0; y < rows; y++) {
+    const cells = <usize>((y >> shift) * cellsAcross) << 2;
+    let at = pixels + <usize>(y * width * channels);
+    const to = depth + <usize>(y * width);
+    for (let x = 0; x < width; x++, at += channels) {
+      const red = load<u8>(at);
+      if (channels == 1) {
+        store<u8>(to + x, red == 255 ? 0 : <u8>nearest<f32>(255 - 255 * linearOf(linear, red)));
+        continue;
+      }
+      const green = load<u8>(at, 1);
+      const blue = load<u8>(at, 2);
+      // most of a page is bare
+      if ((red & green & blue) == 255) {
+        store<u8>(to + x, 0);
+        continue;
+      }
+      const light = <f32>0.3 * linearOf(linear, red) + <f32>0.59 * linearOf(linear, green) + <f32>0.11 * linearOf(linear, blue);
+      store<u8>(to + x, <u8>nearest<f32>(255 - 255 * light));
+      const cell = cells + (<usize>(x >> shift) << 2);
+      store<f32>(reds + cell, load<f32>(reds + cell) + <f32>(255 - red));
+      store<f32>(greens + cell, load<f32>(greens + cell) + <f32>(255 - green));
+      store<f32>(blues + cell, load<f32>(blues + cell) + <f32>(255 - blue));
+    }
+  }
+}
+
+/** Turns sums into what full coverage takes away in each channel beside the lightness, and `most` into the coverage at which a channel is all but gone. */
+export function inkShares(red: usize, green: usize, blue: usize, most: usize, count: i32, gainMost: f32, neutralTo: f32, colouredFrom: f32, deepest: f32): void {
+  const one = f32x4.splat(1);
+  const zero = f32x4.splat(0);
+  for (let i: usize = 0; i < <usize>count << 2; i += 16) {
+    const r = v128.load(red + i);
+    const g = v128.load(green + i);
+    const b = v128.load(blue + i);
+    const lightness = f32x4.add(f32x4.add(f32x4.mul(r, f32x4.splat(0.3)), f32x4.mul(g, f32x4.splat(0.59))), f32x4.add(f32x4.mul(b, f32x4.splat(0.11)), f32x4.splat(1e-6)));
+    const offRed = f32x4.sub(f32x4.div(r, lightness), one);
+    const offGreen = f32x4.sub(f32x4.div(g, lightness), one);
+    const offBlue = f32x4.sub(f32x4.div(b, lightness), one);
+    const colour = f32x4.max(f32x4.max(f32x4.abs(offRed), f32x4.abs(offGreen)), f32x4.abs(offBlue));
+    const share = f32x4.div(f32x4.sub(colour, f32x4.splat(neutralTo)), f32x4.splat(colouredFrom - neutralTo));
+    const gain = f32x4.mul(f32x4.splat(gainMost), f32x4.min(one, f32x4.max(zero, share)));
+    const redShare = f32x4.add(one, f32x4.mul(gain, offRed));
+    const greenShare = f32x4.add(one, f32x4.mul(gain, offGreen));
+    const blueShare = f32x4.add(one, f32x4.mul(gain, offBlue));
+    v128.store(red + i, redShare);
+    v128.store(green + i, greenShare);
+    v128.store(blue + i, blueShare);
+    v128.store(most + i, f32x4.div(f32x4.splat(deepest), f32x4.max(f32x4.max(redShare, greenShare), blueShare)));
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function codedOf(table: usize, steps: f32, light: f32): u8 {
+  return load<u8>(table + <usize>(<i32>(min<f32>(1, max<f32>(0, light)) * steps)));
+}
+
+/**
+ * A row of pixels with their coverage restored. `firmed` has 1025 coverages by sharpened depth, `coded` a byte for each of
+ * `steps` + 1 steps of linear light; red, green, blue and most are the row's cells.
+ */
+export function restoreRow(pixels: usize, depth: usize, smooth: usize, width: i32, channels: i32, sharpened: f32, firmed: usize, coded: usize, steps: i32, red: usize, green: usize, blue: usize, most: usize, shift: i32): void {
+  const perLight = <f32>steps;
+  for (let x = 0; x < width; x++, pixels += channels) {
+    const seen = <f32>load<u8>(depth + x);
+    if (seen == 0) continue;
+    const sharp = min<f32>(255, max<f32>(0, seen + sharpened * (seen - <f32>load<u8>(smooth + x))));
+    let cover = load<f32>(firmed + (<usize>(<i32>(sharp * <f32>4.0157)) << 2));
+    if (channels == 1) {
+      store<u8>(pixels, codedOf(coded, perLight, 1 - cover));
+      continue;
+    }
+    const cell = <usize>(x >> shift) << 2;
+    // no channel is taken away wholly: that would turn the hue
+    cover = min<f32>(cover, load<f32>(most + cell));
+    store<u8>(pixels, codedOf(coded, perLight, 1 - cover * load<f32>(red + cell)));
+    store<u8>(pixels, codedOf(coded, perLight, 1 - cover * load<f32>(green + cell)), 1);
+    store<u8>(pixels, codedOf(coded, perLight, 1 - cover * load<f32>(blue + cell)), 2);
+  }
+}
