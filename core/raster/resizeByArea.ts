@@ -1,5 +1,6 @@
-import { halveImage } from './halveImage';
+import { halveImage, shrinkKernels } from './halveImage';
 import { createPixelImage, type PixelImage } from './pixelImage';
+import { FIRST_BYTE, roomFor } from './startKernels';
 
 /**
  * Shrinks a picture to the size given; every output pixel is the mean of the source area it covers (a box low-pass as
@@ -19,44 +20,51 @@ export function resizeByArea(image: PixelImage, width: number, height: number): 
   const columns = coverage(image.width, width);
   const rows = coverage(image.height, height);
   const stride = image.width * channels;
+  const firstsAt = FIRST_BYTE;
+  const weightsAt = firstsAt + roomFor(width);
+  const mixedAt = weightsAt + roomFor(columns.weights.length);
+  const rowAt = mixedAt + roomFor(stride + columns.each * channels + 16);
+  const outAt = rowAt + stride + 16;
+  const { kernels, buffer } = shrinkKernels(outAt + width * channels + 16);
+  const bytes = new Uint8ClampedArray(buffer);
+  new Int32Array(buffer, firstsAt, width).set(columns.firsts);
+  new Float32Array(buffer, weightsAt, columns.weights.length).set(columns.weights);
+  const mixed = new Float32Array(buffer, mixedAt, stride + columns.each * channels);
+  const shrunk = bytes.subarray(outAt, outAt + width * channels);
   // rows first, in memory order; then along the one mixed row
-  const mixed = new Float32Array(stride);
   for (let y = 0; y < height; y++) {
     mixed.fill(0);
-    const { first, weights } = rows[y]!;
-    for (let k = 0; k < weights.length; k++) {
-      const row = (first + k) * stride;
-      const wy = weights[k]!;
-      for (let i = 0; i < stride; i++) mixed[i]! += wy * data[row + i]!;
+    for (let k = 0; k < rows.each; k++) {
+      const weight = rows.weights[y * rows.each + k]!;
+      if (weight === 0) continue;
+      const from = (rows.firsts[y]! + k) * stride;
+      bytes.set(data.subarray(from, from + stride), rowAt);
+      kernels.addRow(rowAt, stride, weight, mixedAt);
     }
-    for (let x = 0, to = y * width * channels; x < width; x++) {
-      const { first: left, weights: shares } = columns[x]!;
-      for (let c = 0; c < channels; c++, to++) {
-        let sum = 0;
-        for (let j = 0, at = left * channels + c; j < shares.length; j++, at += channels) sum += shares[j]! * mixed[at]!;
-        out.data[to] = sum;
-      }
-    }
+    kernels.shrinkRow(mixedAt, channels, firstsAt, weightsAt, columns.each, width, outAt);
+    out.data.set(shrunk, y * shrunk.length);
   }
   return out;
 }
 
+/** For each output sample the first source sample it covers, and the shares of that and of those behind it, which sum to 1. */
 interface Coverage {
-  readonly first: number;
+  readonly firsts: Int32Array;
+  /** So many shares to a sample, the last of them often 0. */
+  readonly each: number;
   readonly weights: Float32Array;
 }
 
-/** For each output sample the source samples it covers and their shares, which sum to 1. */
-function coverage(from: number, to: number): Coverage[] {
+function coverage(from: number, to: number): Coverage {
   const step = from / to;
-  return Array.from({ length: to }, (_, i) => {
-    const start = i * step;
-    const end = Math.min(from, start + step);
-    const first = Math.floor(start);
-    const last = Math.min(from, Math.ceil(end));
-    const weights = Float32Array.from({ length: last - first }, (_unused, k) => (Math.min(end, first + k + 1) - Math.max(start, first + k)) / step);
-    return { first, weights };
-  });
+  const each = Math.ceil(step) + 1;
+  const firsts = Int32Array.from({ length: to }, (_, i) => Math.floor(i * step));
+  const weights = new Float32Array(to * each);
+  for (let i = 0; i < to; i++) {
+    const end = Math.min(from, (i + 1) * step);
+    for (let k = 0, at = firsts[i]!; k < each && at < end; k++, at++) weights[i * each + k] = (Math.min(end, at + 1) - Math.max(i * step, at)) / step;
+  }
+  return { firsts, each, weights };
 }
 
 /**
