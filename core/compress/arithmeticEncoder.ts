@@ -1,3 +1,6 @@
+import { JBIG2_KERNELS } from '../raster/jbig2Kernels';
+import { FIRST_BYTE, scratchKernels } from '../raster/startKernels';
+
 /*
  * The adaptive binary arithmetic coder of JBIG2 and JPEG 2000 (the MQ coder), encoder side, as in ITU-T T.88 Annex E.
  */
@@ -18,103 +21,45 @@ const ESTIMATE = Uint16Array.from({ length: 2 * STATES.length }, (_, i) => STATE
 const AFTER_MORE = Uint8Array.from({ length: 2 * STATES.length }, (_, i) => 2 * STATES[i >> 1]![1] + (i & 1));
 const AFTER_LESS = Uint8Array.from({ length: 2 * STATES.length }, (_, i) => 2 * STATES[i >> 1]![2] + ((i & 1) ^ STATES[i >> 1]![3]));
 
-export interface ArithmeticEncoder {
+interface Jbig2Kernels {
+  begin(estimates: number, afterMore: number, afterLess: number, contexts: number, out: number): void;
   /** Codes a bit in a context, an index below the number of contexts. */
   code(context: number, bit: number): void;
   /** The same as coding the bit so many times, in far fewer steps where it is what the context expects. */
   codeRun(context: number, bit: number, times: number): void;
-  /** Ends the code; nothing may be coded after it. */
-  finish(): Uint8Array;
+  finish(): number;
+  same(one: number, other: number, length: number): number;
+  codeRow(twoAbove: number, above: number, row: number, from: number, end: number, width: number): void;
+}
+const start = scratchKernels<Jbig2Kernels>(JBIG2_KERNELS);
+
+/** One code at a time, in WebAssembly (kernels/jbig2.as.ts): until it is finished no other kernel may be started. */
+export interface ArithmeticEncoder {
+  readonly kernels: Omit<Jbig2Kernels, 'begin' | 'finish'>;
+  /** The kernels' memory, and where the caller's own bytes may lie in it. */
+  readonly buffer: ArrayBuffer;
+  readonly roomAt: number;
+  /** Ends the code. */
+  readonly finish: () => Uint8Array;
 }
 
-/** @param contexts - how many contexts there are, each with its own estimate */
-export function createArithmeticEncoder(contexts: number): ArithmeticEncoder {
-  const states = new Uint8Array(contexts);
-  // out[0] is the byte before the first, which the method writes to and nobody reads
-  let out = new Uint8Array(1 << 16);
-  let at = 0;
-  let a = 0x8000;
-  let c = 0;
-  let count = 12;
-
-  const push = (byte: number): void => {
-    if (++at === out.length) {
-      const larger = new Uint8Array(2 * out.length);
-      larger.set(out);
-      out = larger;
-    }
-    out[at] = byte;
-  };
-  const byteOut = (): void => {
-    if (out[at] !== 0xff && c >= 0x8000000) {
-      // the carry goes into the byte written last
-      out[at]!++;
-      if (out[at] === 0xff) c &= 0x7ffffff;
-    }
-    if (out[at] === 0xff && at > 0) {
-      push((c >>> 20) & 0xff);
-      c &= 0xfffff;
-      count = 7;
-    } else {
-      push((c >>> 19) & 0xff);
-      c &= 0x7ffff;
-      count = 8;
-    }
-  };
-  const renormalise = (): void => {
-    do {
-      a <<= 1;
-      c <<= 1;
-      if (--count === 0) byteOut();
-    } while ((a & 0x8000) === 0);
-  };
-  const encoder: ArithmeticEncoder = {
-    code(context, bit) {
-      const state = states[context]!;
-      const estimate = ESTIMATE[state]!;
-      a -= estimate;
-      if (bit === (state & 1)) {
-        if ((a & 0x8000) !== 0) {
-          c += estimate;
-          return;
-        }
-        if (a < estimate) a = estimate;
-        else c += estimate;
-        states[context] = AFTER_MORE[state]!;
-      } else {
-        if (a < estimate) c += estimate;
-        else a = estimate;
-        states[context] = AFTER_LESS[state]!;
-      }
-      renormalise();
-    },
-    codeRun(context, bit, times) {
-      for (let left = times; left > 0; left--) {
-        const state = states[context]!;
-        if (bit === (state & 1)) {
-          // until the interval must be renormalised nothing changes but its size and base
-          const estimate = ESTIMATE[state]!;
-          const free = Math.min(left, Math.floor((a - 0x8000) / estimate));
-          a -= free * estimate;
-          c += free * estimate;
-          left -= free;
-          if (left === 0) return;
-        }
-        encoder.code(context, bit);
-      }
-    },
-    finish() {
-      const highest = c + a;
-      c |= 0xffff;
-      if (c >= highest) c -= 0x8000;
-      c <<= count;
-      byteOut();
-      c <<= count;
-      byteOut();
-      if (out[at] !== 0xff) push(0xff);
-      push(0xac);
-      return out.slice(1, at + 1);
-    },
-  };
-  return encoder;
+/**
+ * @param contexts - how many contexts there are, each with its own estimate
+ * @param mostBytes - that the code can take: a bit coded takes far less than two
+ * @param room - bytes for the caller's own use
+ */
+export function startArithmeticEncoder(contexts: number, mostBytes: number, room = 0): ArithmeticEncoder {
+  const moreAt = FIRST_BYTE + 2 * ESTIMATE.length;
+  const lessAt = moreAt + AFTER_MORE.length;
+  const contextsAt = lessAt + AFTER_LESS.length;
+  const roomAt = contextsAt + contexts;
+  const outAt = roomAt + room;
+  const { kernels, buffer } = start(outAt + mostBytes);
+  const bytes = new Uint8Array(buffer);
+  new Uint16Array(buffer, FIRST_BYTE, ESTIMATE.length).set(ESTIMATE);
+  bytes.set(AFTER_MORE, moreAt);
+  bytes.set(AFTER_LESS, lessAt);
+  bytes.fill(0, contextsAt, outAt);
+  kernels.begin(FIRST_BYTE, moreAt, lessAt, contextsAt, outAt);
+  return { kernels, buffer, roomAt, finish: () => bytes.slice(outAt + 1, outAt + 1 + kernels.finish()) };
 }

@@ -1,5 +1,5 @@
 import type { PixelImage } from '../raster/pixelImage';
-import { createArithmeticEncoder, type ArithmeticEncoder } from './arithmeticEncoder';
+import { startArithmeticEncoder } from './arithmeticEncoder';
 
 /*
  * JBIG2 (ITU-T T.88), one generic region a page: lossless, and never a shape in another's place. Template 0 with its
@@ -68,66 +68,45 @@ const u32 = (value: number): number[] => [value >>> 24, (value >>> 16) & 0xff, (
 /** A segment's header: its number, its kind, nothing it refers to, page 1, and its length. */
 const segment = (number: number, kind: number, length: number): number[] => [...u32(number), kind, 0, 1, ...u32(length)];
 
-/** Rows have room for what the template reads beside them: two to four samples left and right. */
-const ROOM = 4;
+/** Rows have room for what the template reads beside them, in steps of eight samples. */
+const ROOM_BEFORE = 4;
+const ROOM_BEHIND = 12;
+/** Samples that the template reads to either side, at most. */
+const REACH = 4;
 
-/** A row with the columns between which its ink is; none where the last is before the first. */
+/** A row in the encoder's memory, with the columns between which its ink is; none where the last is before the first. */
 interface Row {
+  readonly at: number;
   readonly ink: Uint8Array;
-  readonly samples: Uint8Array;
   readonly extent: Int32Array;
-}
-function newRow(width: number): Row {
-  const samples = new Uint8Array(width + 2 * ROOM);
-  return { samples, ink: samples.subarray(ROOM, ROOM + width), extent: Int32Array.of(width, -1) };
 }
 
 function codeRegion({ width, height, row: fill }: BilevelRows): Uint8Array {
-  const encoder = createArithmeticEncoder(CONTEXTS);
-  let [twoAbove, above, row] = [newRow(width), newRow(width), newRow(width)];
+  const room = ROOM_BEFORE + width + ROOM_BEHIND;
+  const { kernels, buffer, roomAt, finish } = startArithmeticEncoder(CONTEXTS, (width * height) / 4 + height + 4096, 3 * room);
+  const rows = [0, 1, 2].map((k): Row => {
+    const at = roomAt + k * room + ROOM_BEFORE;
+    return { at, ink: new Uint8Array(buffer, at, width), extent: Int32Array.of(width, -1) };
+  }) as [Row, Row, Row];
+  let [twoAbove, above, row] = rows;
   let typicalBefore = 0;
   for (let y = 0; y < height; y++) {
     row.ink.fill(0);
     row.extent[0] = width;
     row.extent[1] = -1;
     fill(y, row.ink, row.extent);
-    const typical = sameInk(row, above) ? 1 : 0;
-    encoder.code(TYPICAL_CONTEXT, typical ^ typicalBefore);
+    const first = Math.min(row.extent[0]!, above.extent[0]!);
+    const last = Math.max(row.extent[1]!, above.extent[1]!);
+    const typical = last < first || kernels.same(row.at + first, above.at + first, last - first + 1) ? 1 : 0;
+    kernels.code(TYPICAL_CONTEXT, typical ^ typicalBefore);
     typicalBefore = typical;
-    if (typical === 0) codeRow(encoder, twoAbove, above, row, width);
+    if (typical === 0) {
+      // to both sides of all ink in reach everything is white in a white context
+      const from = Math.max(0, Math.min(first, twoAbove.extent[0]!) - REACH);
+      const end = Math.min(width, Math.max(last, twoAbove.extent[1]!) + REACH + 1);
+      kernels.codeRow(twoAbove.at, above.at, row.at, from, end, width);
+    }
     [twoAbove, above, row] = [above, row, twoAbove];
   }
-  return encoder.finish();
-}
-
-function sameInk(a: Row, b: Row): boolean {
-  const last = Math.max(a.extent[1]!, b.extent[1]!);
-  for (let x = Math.min(a.extent[0]!, b.extent[0]!); x <= last; x++) if (a.ink[x] !== b.ink[x]) return false;
-  return true;
-}
-
-function codeRow(encoder: ArithmeticEncoder, twoAbove: Row, above: Row, row: Row, width: number): void {
-  // to both sides of all ink in reach everything is white in a white context
-  const from = Math.max(0, Math.min(twoAbove.extent[0]!, above.extent[0]!, row.extent[0]!) - ROOM);
-  const end = Math.min(width, Math.max(twoAbove.extent[1]!, above.extent[1]!, row.extent[1]!) + ROOM + 1);
-  const [second, first, own] = [twoAbove.samples, above.samples, row.samples];
-  encoder.codeRun(0, 0, from);
-  // windows that slide along: 5 samples two rows above, 7 one row above, 4 before in the row itself
-  let upper = (second[from + ROOM]! << 2) | (second[from + ROOM + 1]! << 1) | second[from + ROOM + 2]!;
-  let middle = (first[from + ROOM]! << 3) | (first[from + ROOM + 1]! << 2) | (first[from + ROOM + 2]! << 1) | first[from + ROOM + 3]!;
-  let before = 0;
-  for (let x = from; x < end; x++) {
-    if ((upper | middle | before) === 0) {
-      const start = x;
-      while (x < end && own[x + ROOM] === 0 && second[x + ROOM + 3] === 0 && (first[x + ROOM + 4] ?? 0) === 0) x++;
-      encoder.codeRun(0, 0, x - start);
-      if (x === end) break;
-    }
-    const ink = own[x + ROOM]!;
-    encoder.code((upper << 11) | (middle << 4) | before, ink);
-    upper = ((upper << 1) | second[x + ROOM + 3]!) & 0x1f;
-    middle = ((middle << 1) | (first[x + ROOM + 4] ?? 0)) & 0x7f;
-    before = ((before << 1) | ink) & 0x0f;
-  }
-  encoder.codeRun(0, 0, width - end);
+  return finish();
 }

@@ -1,0 +1,137 @@
+// AssemblyScript: the arithmetic coder of core/compress/arithmeticEncoder.ts and the rows of core/compress/jbig2.ts. Compiled by
+// scripts/buildKernels.mjs into ../jbig2Kernels.ts. Pointers are bytes in the module's memory.
+
+// @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
+
+/** For each state × 2 + its more probable symbol: the estimate (16 bits), then the next after the more and the less probable symbol (8 bits each). */
+let estimates: usize = 0;
+let afterMore: usize = 0;
+let afterLess: usize = 0;
+/** One byte a context. */
+let states: usize = 0;
+/** The byte written last; the one before the first is written to as well, and nobody reads it. */
+let at: usize = 0;
+let first: usize = 0;
+let a: u32 = 0;
+let c: u32 = 0;
+let count: i32 = 0;
+
+/** Begins a code at `out`. The contexts' states are 0. */
+export function begin(estimateTable: usize, moreTable: usize, lessTable: usize, contexts: usize, out: usize): void {
+  estimates = estimateTable;
+  afterMore = moreTable;
+  afterLess = lessTable;
+  states = contexts;
+  first = out;
+  at = out;
+  store<u8>(at, 0);
+  a = 0x8000;
+  c = 0;
+  count = 12;
+}
+
+function byteOut(): void {
+  if (load<u8>(at) != 0xff && c >= 0x8000000) {
+    // the carry goes into the byte written last
+    store<u8>(at, load<u8>(at) + 1);
+    if (load<u8>(at) == 0xff) c &= 0x7ffffff;
+  }
+  if (load<u8>(at) == 0xff && at > first) {
+    store<u8>(++at, <u8>(c >>> 20));
+    c &= 0xfffff;
+    count = 7;
+  } else {
+    store<u8>(++at, <u8>(c >>> 19));
+    c &= 0x7ffff;
+    count = 8;
+  }
+}
+
+/** Codes a bit in a context. */
+export function code(context: u32, bit: u32): void {
+  const state = <u32>load<u8>(states + context);
+  const estimate = <u32>load<u16>(estimates + (<usize>state << 1));
+  a -= estimate;
+  if (bit == (state & 1)) {
+    if ((a & 0x8000) != 0) {
+      c += estimate;
+      return;
+    }
+    if (a < estimate) a = estimate;
+    else c += estimate;
+    store<u8>(states + context, load<u8>(afterMore + state));
+  } else {
+    if (a < estimate) c += estimate;
+    else a = estimate;
+    store<u8>(states + context, load<u8>(afterLess + state));
+  }
+  do {
+    a <<= 1;
+    c <<= 1;
+    if (--count == 0) byteOut();
+  } while ((a & 0x8000) == 0);
+}
+
+/** The same as coding the bit so many times, in far fewer steps where it is what the context expects. */
+export function codeRun(context: u32, bit: u32, times: i32): void {
+  for (let left = times; left > 0; left--) {
+    const state = <u32>load<u8>(states + context);
+    if (bit == (state & 1)) {
+      // until the interval must be renormalised nothing changes but its size and base
+      const estimate = <u32>load<u16>(estimates + (<usize>state << 1));
+      const free = min<u32>(<u32>left, (a - 0x8000) / estimate);
+      a -= free * estimate;
+      c += free * estimate;
+      left -= <i32>free;
+      if (left == 0) return;
+    }
+    code(context, bit);
+  }
+}
+
+/** Ends the code. @returns how many bytes it has, from the second of `out` on */
+export function finish(): i32 {
+  const highest = c + a;
+  c |= 0xffff;
+  if (c >= highest) c -= 0x8000;
+  c <<= count;
+  byteOut();
+  c <<= count;
+  byteOut();
+  if (load<u8>(at) != 0xff) store<u8>(++at, 0xff);
+  store<u8>(++at, 0xac);
+  return <i32>(at - first);
+}
+
+/** Whether two stretches of bytes are the same. */
+export function same(one: usize, other: usize, length: i32): bool {
+  for (let i = 0; i < length; i++) if (load<u8>(one + i) != load<u8>(other + i)) return false;
+  return true;
+}
+
+/**
+ * Codes a row of a generic region, template 0, of which only columns from `from` to `end` can have ink in reach: rows of one
+ * byte a sample, 0 or 1, with four of 0 before and eight behind.
+ */
+export function codeRow(twoAbove: usize, above: usize, row: usize, from: i32, end: i32, width: i32): void {
+  codeRun(0, 0, from);
+  // windows that slide along: 5 samples two rows above, 7 one row above, 4 before in the row itself
+  let upper: u32 = (<u32>load<u8>(twoAbove + from) << 2) | (<u32>load<u8>(twoAbove + from, 1) << 1) | <u32>load<u8>(twoAbove + from, 2);
+  let middle: u32 = (<u32>load<u8>(above + from) << 3) | (<u32>load<u8>(above + from, 1) << 2) | (<u32>load<u8>(above + from, 2) << 1) | <u32>load<u8>(above + from, 3);
+  let before: u32 = 0;
+  for (let x = from; x < end; x++) {
+    if ((upper | middle | before) == 0) {
+      const start = x;
+      while (x + 8 <= end && (load<u64>(row + x) | load<u64>(twoAbove + x, 3) | load<u64>(above + x, 4)) == 0) x += 8;
+      while (x < end && (load<u8>(row + x) | load<u8>(twoAbove + x, 3) | load<u8>(above + x, 4)) == 0) x++;
+      codeRun(0, 0, x - start);
+      if (x >= end) break;
+    }
+    const ink = <u32>load<u8>(row + x);
+    code((upper << 11) | (middle << 4) | before, ink);
+    upper = ((upper << 1) | <u32>load<u8>(twoAbove + x, 3)) & 0x1f;
+    middle = ((middle << 1) | <u32>load<u8>(above + x, 4)) & 0x7f;
+    before = ((before << 1) | ink) & 0x0f;
+  }
+  codeRun(0, 0, width - end);
+}
