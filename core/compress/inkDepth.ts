@@ -6,6 +6,7 @@ import { FIRST_BYTE, scratchKernels } from '../raster/startKernels';
 interface InkKernels {
   depthAndGrey(pixels: number, count: number, depth: number, grey: number): void;
   sumBlocks(pixels: number, covered: number, width: number, rows: number, channels: number, out: number): void;
+  countFrom(bytes: number, count: number, least: number): number;
   markInk(depth: number, full: number, count: number, least: number, share: number, out: number): void;
 }
 /** Started by what looks at finished pages: kernels/ink.as.ts. */
@@ -55,20 +56,38 @@ export function strokeDepth(depth: Uint8ClampedArray, width: number, height: num
 
 /**
  * Where there is ink: at least `least` deep, and at least a share of the stroke's full depth.
- * @returns 1 for ink, else 0
+ * @returns 1 for ink, else 0; and how many pixels are
  */
-export function inkWhere(depth: Uint8ClampedArray, full: Uint8ClampedArray, least: number, share: number): Uint8Array<ArrayBuffer> {
-  const out = new Uint8Array(depth.length);
+export function inkWhere(depth: Uint8ClampedArray, full: Uint8ClampedArray, least: number, share: number): { readonly is: Uint8Array<ArrayBuffer>; readonly count: number } {
+  const is = new Uint8Array(depth.length);
   const fullAt = FIRST_BYTE + CHUNK_PX + 16;
   const outAt = fullAt + CHUNK_PX + 16;
   const { kernels, buffer } = inkKernels(outAt + CHUNK_PX + 16);
   const bytes = new Uint8Array(buffer);
+  let count = 0;
   for (let from = 0; from < depth.length; from += CHUNK_PX) {
-    const end = Math.min(depth.length, from + CHUNK_PX);
-    bytes.set(depth.subarray(from, end), FIRST_BYTE);
-    bytes.set(full.subarray(from, end), fullAt);
-    kernels.markInk(FIRST_BYTE, fullAt, end - from, least, Math.round(256 * share), outAt);
-    out.set(bytes.subarray(outAt, outAt + end - from), from);
+    const length = readChunk(depth, from, bytes);
+    bytes.set(full.subarray(from, from + length), fullAt);
+    kernels.markInk(FIRST_BYTE, fullAt, length, least, Math.round(256 * share), outAt);
+    count += kernels.countFrom(outAt, length, 1);
+    is.set(bytes.subarray(outAt, outAt + length), from);
   }
-  return out;
+  return { is, count };
+}
+
+/** How many of a plane's samples are darker than this. */
+export function countDarker(grey: Uint8ClampedArray, than: number): number {
+  const { kernels, buffer } = inkKernels(FIRST_BYTE + CHUNK_PX + 16);
+  const bytes = new Uint8Array(buffer);
+  let count = grey.length;
+  for (let from = 0; from < grey.length; from += CHUNK_PX) count -= kernels.countFrom(FIRST_BYTE, readChunk(grey, from, bytes), than);
+  return count;
+}
+
+/** Samples from there on, and 0 behind the last. @returns how many */
+function readChunk(samples: Uint8ClampedArray, from: number, bytes: Uint8Array): number {
+  const chunk = samples.subarray(from, from + CHUNK_PX);
+  bytes.set(chunk, FIRST_BYTE);
+  bytes.fill(0, FIRST_BYTE + chunk.length, FIRST_BYTE + chunk.length + 16);
+  return chunk.length;
 }

@@ -95,8 +95,8 @@ function codeRegion({ width, height, row: fill }: BilevelRows): Uint8Array {
     row.extent[0] = width;
     row.extent[1] = -1;
     fill(y, row.ink, row.extent);
-    const first = Math.min(row.extent[0]!, above.extent[0]!);
-    const last = Math.max(row.extent[1]!, above.extent[1]!);
+    const first = Math.min(row.extent[0], above.extent[0]!);
+    const last = Math.max(row.extent[1], above.extent[1]!);
     const typical = last < first || kernels.same(row.at + first, above.at + first, last - first + 1) ? 1 : 0;
     kernels.code(TYPICAL_CONTEXT, typical ^ typicalBefore);
     typicalBefore = typical;

@@ -1,5 +1,5 @@
 import type { PixelImage } from '../raster/pixelImage';
-import { tonesOf } from './inkDepth';
+import { countDarker, tonesOf } from './inkDepth';
 import { BACKGROUND_STEP, type PageLayers } from './takeApart';
 
 /** The page as its layers show it, grey, without the coding's own losses. */
@@ -62,7 +62,7 @@ export function inkLikeness(before: Uint8ClampedArray, after: Uint8ClampedArray,
 
 /** Indices of the pixels of ink about which there is a whole window. */
 function inkWithin(grey: Uint8ClampedArray, width: number, height: number): Uint32Array {
-  const found = new Uint32Array(grey.length);
+  const found = new Uint32Array(countDarker(grey, INK_BELOW));
   let count = 0;
   for (let y = RADIUS; y < height - RADIUS; y++) {
     for (let i = y * width + RADIUS, end = (y + 1) * width - RADIUS; i < end; i++) if (grey[i]! < INK_BELOW) found[count++] = i;

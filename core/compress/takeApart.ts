@@ -106,13 +106,13 @@ export function takeApart(page: PixelImage, tones: Tones, { depth, full }: Depth
 
 /** Indices of the pixels that are ink; a pixel alone is grain. */
 function inkAbove(depth: Uint8ClampedArray, full: Uint8ClampedArray, width: number, height: number, share: number): Uint32Array {
-  const is = inkWhere(depth, full, LEAST_DEPTH, share);
-  const found = new Uint32Array(depth.length);
+  const { is, count: most } = inkWhere(depth, full, LEAST_DEPTH, share);
+  const found = new Uint32Array(most);
   let count = 0;
   for (let i = is.indexOf(1); i !== -1; i = is.indexOf(1, i)) {
     for (; is[i] === 1; i++) if (neighbours(is, i, i % width, Math.floor(i / width), width, height) >= 2) found[count++] = i;
   }
-  return found.slice(0, count);
+  return found.subarray(0, count);
 }
 
 /** Those of them that have one. */

@@ -21,3 +21,6 @@ export function lightPage(page: PixelImage, detail = 1): LitPage {
     },
   };
 }
+
+/** Works the field out now. */
+export const readLight = (lit: LitPage): PaperField => lit.field;

@@ -1,7 +1,9 @@
 import { FotoplanError } from '../../core/errors';
-import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';
+import { createPixelImage, type PixelImage } from '../../core/raster/pixelImage';
 import { openRareFormat } from './rareFormats/openRareFormat';
 import { rareTypeOf } from './rareFormats/rareTypeOf';
+
+const STRIP_ROWS = 256;
 
 /**
  * Decodes an original to upright RGBA on white, in a worker.
@@ -14,13 +16,19 @@ export async function decodeBlob(blob: Blob, fileName: string, pdfPage: number |
   try {
     const bitmap = await createImageBitmap(blob, { imageOrientation: 'from-image' });
     const { width, height } = bitmap;
-    const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
+    const image = createPixelImage(width, height, 4);
+    // a canvas as large as the photo would hold it once more
+    const rows = Math.min(height, STRIP_ROWS);
+    const context = new OffscreenCanvas(width, rows).getContext('2d', { willReadFrequently: true });
     if (context === null) throw new Error('no 2d context');
-    context.fillStyle = '#fff';
-    context.fillRect(0, 0, width, height);
-    context.drawImage(bitmap, 0, 0);
+    for (let top = 0; top < height; top += rows) {
+      context.fillStyle = '#fff';
+      context.fillRect(0, 0, width, rows);
+      context.drawImage(bitmap, 0, -top);
+      image.data.set(context.getImageData(0, 0, width, Math.min(rows, height - top)).data, top * width * 4);
+    }
     bitmap.close();
-    return pixelImageFrom(width, height, 4, context.getImageData(0, 0, width, height).data);
+    return image;
   } catch (cause) {
     throw new FotoplanError('PHOTO_UNREADABLE', `“${fileName}” is damaged inside. Copy it from the phone again, or shoot the page again.`, { fileName }, { cause });
   }

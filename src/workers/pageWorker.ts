@@ -139,15 +139,8 @@ async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
   return { photo: await encodeJpeg(image, FUSED_QUALITY), used };
 }
 
-/** About how much of coding a page is done once it is decoded, and once it is rendered. */
-const DECODED_SHARE = 0.12;
-const RENDERED_SHARE = 0.6;
-
-async function code({ original, recipe, coding, paper }: CodeRequest, tell: (share: number) => void): Promise<CodedPage> {
-  const photo = await decodeBlob(original.blob, original.fileName, original.pdfPage);
-  tell(DECODED_SHARE);
-  return renderCoded(photo, recipe, coding, paper, async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()), () => tell(RENDERED_SHARE));
-}
+const code = ({ original: { blob, fileName, pdfPage }, recipe, coding, paper }: CodeRequest, tell: (share: number) => void): Promise<CodedPage> =>
+  renderCoded(() => decodeBlob(blob, fileName, pdfPage), recipe, coding, paper, async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()), tell);
 
 /** For the cover sheet and notes; fetched only when there is one. */
 const FONT_URL = '/workers/AtkinsonHyperlegibleNext.ttf';

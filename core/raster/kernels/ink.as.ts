@@ -33,6 +33,14 @@ function lightness(red: v128, green: v128, blue: v128): v128 {
   return i16x8.shr_u(sum, 8);
 }
 
+/** How many of `count` bytes are at least `least`; those behind them, up to fifteen, are 0. */
+export function countFrom(bytes: usize, count: i32, least: i32): i32 {
+  const floor = i8x16.splat(<i8>least);
+  let found = 0;
+  for (let i = 0; i < count; i += 16) found += popcnt<i32>(i8x16.bitmask(i8x16.ge_u(v128.load(bytes + i), floor)));
+  return found;
+}
+
 /** 1 where depth is at least `least` and at least share / 256 of full, else 0; fifteen bytes to spare behind each. */
 export function markInk(depth: usize, full: usize, count: i32, least: i32, share: i32, out: usize): void {
   const floor = i8x16.splat(<i8>least);
