@@ -19,17 +19,20 @@ function prepareForFile(original: PixelImage, recipe: Recipe, coding: number, pa
  */
 export const renderForFile = (original: PixelImage, recipe: Recipe, coding: number, paper: Paper): PixelImage => applyFinish(prepareForFile(original, recipe, coding, paper), recipe.finish, recipe.light);
 
+/** Calls what it is given with a photo, and takes that back afterwards. */
+export type LendPhoto = <T>(use: (photo: PixelImage) => T) => Promise<T>;
+
 /** About how much of the work is done once the photo is decoded, the page flat, its light known, and its finish applied. */
 const DONE = { decoded: 0.25, flat: 0.35, lit: 0.55, finished: 0.65 } as const;
 
 /**
- * Decodes a photo, renders its page for a file and codes it. The photo, which is large, is let go as soon as the page is flat.
- * @param decode - gives RGB, RGBA or grey, upright as to EXIF
+ * Renders the page of a photo for a file and codes it. The photo, which is large, is needed only until the page is flat.
+ * @param withPhoto - lends the photo: RGB, RGBA or grey, upright as to EXIF
  * @param coding - which of CODINGS
  * @param tell - told how much is done
  */
-export async function renderCoded(decode: () => Promise<PixelImage>, recipe: Recipe, coding: number, paper: Paper, encodeJpeg: EncodeJpeg, tell: (share: number) => void): Promise<CodedPage> {
-  const lit = await decode().then((photo) => {
+export async function renderCoded(withPhoto: LendPhoto, recipe: Recipe, coding: number, paper: Paper, encodeJpeg: EncodeJpeg, tell: (share: number) => void): Promise<CodedPage> {
+  const lit = await withPhoto((photo) => {
     tell(DONE.decoded);
     return prepareForFile(photo, recipe, coding, paper);
   });

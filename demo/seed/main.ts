@@ -112,7 +112,7 @@ async function seed(): Promise<void> {
 }
 
 async function bind(handIn: HandIn, images: ReadonlyMap<string, PixelImage>, nowMs: number): Promise<Uint8Array> {
-  const coded = await Promise.all(handIn.pages.map(({ originalId, recipe }) => renderCoded(() => Promise.resolve(images.get(originalId)!), recipe, 0, handIn.paper, encodeJpeg, () => undefined)));
+  const coded = await Promise.all(handIn.pages.map(({ originalId, recipe }) => renderCoded((use) => Promise.resolve(use(images.get(originalId)!)), recipe, 0, handIn.paper, encodeJpeg, () => undefined)));
   const file = await bindPdf(coded.map((content, i) => ({ content, kind: handIn.pages[i]!.recipe.kind })), { title: handIn.title, paper: handIn.paper });
   await blobs.put(sha256(file), file, nowMs);
   boundFiles.add(DEMO_OWNER_ID, handIn.id, { id: `${handIn.id}-file`, name: fileName(handIn), pages: handIn.pages.length, sha256: sha256(file), boundAtMs: nowMs, facts: { madeFrom: madeFromKey(handIn), pageBytes: coded.map(bytesOf), codings: coded.map(() => 0) } });

@@ -1,5 +1,6 @@
 import { FotoplanError } from '../../core/errors';
 import { createPixelImage, type PixelImage } from '../../core/raster/pixelImage';
+import { releaseBuffer } from './releaseBuffer';
 import { openRareFormat } from './rareFormats/openRareFormat';
 import { rareTypeOf } from './rareFormats/rareTypeOf';
 
@@ -25,7 +26,9 @@ export async function decodeBlob(blob: Blob, fileName: string, pdfPage: number |
       context.fillStyle = '#fff';
       context.fillRect(0, 0, width, rows);
       context.drawImage(bitmap, 0, -top);
-      image.data.set(context.getImageData(0, 0, width, Math.min(rows, height - top)).data, top * width * 4);
+      const strip = context.getImageData(0, 0, width, Math.min(rows, height - top)).data;
+      image.data.set(strip, top * width * 4);
+      releaseBuffer(strip.buffer);
     }
     bitmap.close();
     return image;

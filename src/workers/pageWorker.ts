@@ -4,7 +4,7 @@ import { proposeOutlines } from '../../core/detect/detectOutline';
 import { toWireError } from '../../core/errors';
 import { scaleQuad } from '../../core/geometry/quad';
 import type { CodedPage } from '../../core/compress/codePage';
-import { renderCoded } from '../../core/compress/renderCoded';
+import { renderCoded, type LendPhoto } from '../../core/compress/renderCoded';
 import { bindPdf } from '../../core/pdf/bindPdf';
 import type { BoundPage } from '../../core/pdf/boundPage';
 import { measurePdf } from '../../core/pdf/openPdf';
@@ -25,13 +25,14 @@ import { CHECK_EDGES_BELOW, type Recipe } from '../../core/recipe/recipe';
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodeBlob } from '../../platform/browser/decodeBlob';
 import { encodeJpeg, encodePng } from '../../platform/browser/encodePicture';
+import { releaseBuffer } from '../../platform/browser/releaseBuffer';
 import type { AssembleRequest, AssembleResult, CheckRequest, CheckResult, CodeRequest, FactsRequest, FactsResult, FindRequest, InspectRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, PictureRequest, RenderRequest, ToWorker } from './pageWorkerProtocol';
 
 const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker): void };
 
 /** Previews are made from a copy this large; a page view on a large screen shows no more. */
 const PREVIEW_LONG_SIDE_PX = 1800;
-const PREVIEWS_KEPT = 8;
+const PREVIEWS_KEPT = 5;
 const PREVIEW_QUALITY = 0.86;
 
 const previews = new Map<string, { image: PixelImage; factor: number }>();
@@ -47,10 +48,16 @@ function keepPreview(key: string, photo: PixelImage): { image: PixelImage; facto
   return kept;
 }
 
-async function previewOf({ originalId, pdfPage, blob, fileName }: OriginalSource): Promise<{ image: PixelImage; factor: number }> {
-  const key = `${originalId} ${pdfPage ?? ''}`;
+async function previewOf(original: OriginalSource): Promise<{ image: PixelImage; factor: number }> {
+  const key = `${original.originalId} ${original.pdfPage ?? ''}`;
   const kept = previews.get(key);
-  if (kept === undefined) return keepPreview(key, await decodeBlob(blob, fileName, pdfPage));
+  if (kept === undefined) {
+    const photo = await decodeBlob(original.blob, original.fileName, original.pdfPage);
+    const preview = keepPreview(key, photo);
+    // a small photo is its own preview
+    if (preview.image !== photo) releaseBuffer(photo.data.buffer);
+    return preview;
+  }
   previews.delete(key);
   previews.set(key, kept);
   return kept;
@@ -67,16 +74,13 @@ async function check({ blob, fileName }: CheckRequest): Promise<CheckResult> {
   return { originalId, isPdf: false, pages: [{ width, height }] };
 }
 
-async function find({ original: { blob, fileName, pdfPage }, finish, pageKind }: FindRequest): Promise<FindResult> {
-  const photo = await decodeBlob(blob, fileName, pdfPage);
-  const pages = startRecipes(photo, finish, pageKind).map((recipe) => ({ recipe, verdict: verdictOn(photo, recipe) }));
-  return { width: photo.width, height: photo.height, pages };
-}
+const find = ({ original, finish, pageKind }: FindRequest): Promise<FindResult> =>
+  lend(original)((photo) => ({ width: photo.width, height: photo.height, pages: startRecipes(photo, finish, pageKind).map((recipe) => ({ recipe, verdict: verdictOn(photo, recipe) })) }));
 
 const verdictOn = (photo: PixelImage, { outline: { corners, confidence }, kind }: Recipe): ShotVerdict =>
   inspectShot(photo, corners, { wholePicture: confidence < CHECK_EDGES_BELOW, longSideMm: kind === 'card' ? CARD_LONG_SIDE_MM : A4_LONG_SIDE_MM });
 
-const inspect = async ({ original: { blob, fileName, pdfPage }, recipe }: InspectRequest): Promise<ShotVerdict> => verdictOn(await decodeBlob(blob, fileName, pdfPage), recipe);
+const inspect = ({ original, recipe }: InspectRequest): Promise<ShotVerdict> => lend(original)((photo) => verdictOn(photo, recipe));
 
 async function outlines({ original }: OutlinesRequest): Promise<OutlinesResult> {
   const { image, factor } = await previewOf(original);
@@ -86,7 +90,7 @@ async function outlines({ original }: OutlinesRequest): Promise<OutlinesResult> 
 
 /** Flat pages with their light, so that a slider costs only what comes after it; the few looked at last. */
 const litPages = new Map<string, LitPage>();
-const LIT_KEPT = 3;
+const LIT_KEPT = 2;
 
 async function litPage(original: OriginalSource, recipe: Recipe, longSidePx: number): Promise<LitPage> {
   const { outline, sheet, quarterTurns, mends } = recipe;
@@ -139,8 +143,17 @@ async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
   return { photo: await encodeJpeg(image, FUSED_QUALITY), used };
 }
 
-const code = ({ original: { blob, fileName, pdfPage }, recipe, coding, paper }: CodeRequest, tell: (share: number) => void): Promise<CodedPage> =>
-  renderCoded(() => decodeBlob(blob, fileName, pdfPage), recipe, coding, paper, async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()), tell);
+function lend({ blob, fileName, pdfPage }: OriginalSource): LendPhoto {
+  return async (use) => {
+    const photo = await decodeBlob(blob, fileName, pdfPage);
+    const made = use(photo);
+    releaseBuffer(photo.data.buffer);
+    return made;
+  };
+}
+
+const code = ({ original, recipe, coding, paper }: CodeRequest, tell: (share: number) => void): Promise<CodedPage> =>
+  renderCoded(lend(original), recipe, coding, paper, async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()), tell);
 
 /** For the cover sheet and notes; fetched only when there is one. */
 const FONT_URL = '/workers/AtkinsonHyperlegibleNext.ttf';
