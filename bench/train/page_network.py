@@ -132,6 +132,7 @@ def train(folder, file, minutes, checks, start=None, high=2.5e-3):
     model = Network()
     if start:
         restore(model, start)
+        normalise_as_measured(model, next(batches(folder, 192, 1))[0])
     print(sum(p.numel() for p in model.parameters()), 'parameters', flush=True)
     for check in checks:
         print('at the start', iou(model, check), flush=True)
@@ -176,7 +177,7 @@ def folded(model):
 
 
 def restore(model, file):
-    """Reads back what export wrote; batch normalisation begins as nothing."""
+    """Reads back what export wrote; batch normalisation does nothing."""
     text = open(file).read()
     stored = json.loads(text[text.index('= {') + 2:text.rindex(';')])
     for name, layer in model.layers.items():
@@ -192,6 +193,30 @@ def restore(model, file):
             else:
                 layer.bn.bias.copy_(bias)
                 layer.bn.running_var.fill_(1 - layer.bn.eps)
+
+
+def normalise_as_measured(model, images):
+    """Gives batch normalisation the means and variances that the layers have on these images, and undoes them: nothing changes."""
+    with torch.no_grad():
+        for layer in model.layers.values():
+            if layer.bn is not None:
+                layer.bn.register_forward_pre_hook(_measure)
+        model.eval()
+        model(images)
+        for layer in model.layers.values():
+            if layer.bn is not None:
+                layer.bn._forward_pre_hooks.clear()
+        model.train()
+
+
+def _measure(bn, inputs):
+    mean, var = inputs[0].mean((0, 2, 3)), inputs[0].var((0, 2, 3), unbiased=False)
+    bias = bn.bias - bn.running_mean * bn.weight / torch.sqrt(bn.running_var + bn.eps)
+    gain = bn.weight / torch.sqrt(bn.running_var + bn.eps)
+    bn.running_mean.copy_(mean)
+    bn.running_var.copy_(var)
+    bn.weight.copy_(gain * torch.sqrt(var + bn.eps))
+    bn.bias.copy_(bias + gain * mean)
 
 
 def export(model, file, constant):

@@ -4,7 +4,7 @@ import { createRandom } from '../../demo/random';
 import { connectedRegions } from './connectedRegions';
 import { enlargePlane } from './enlargePlane';
 import { guidedSmooth } from './guidedSmooth';
-import { closePlane, extremeFilter } from './morphology';
+import { closePlane, extremeFilter, largestByteAround } from './morphology';
 import { pixelImageFrom, type PixelImage } from './pixelImage';
 import { fitLongSide, resizeByArea } from './resizeByArea';
 
@@ -36,6 +36,39 @@ describe('resizing', () => {
     expect(Math.max(...halveImage(stripes).data)).toBeLessThan(129);
   });
 
+  it('halves to the means of two by two, the last of an odd size repeated', () =>
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 37 }), fc.integer({ min: 1, max: 9 }), fc.constantFrom(1 as const, 3 as const, 4 as const), (width, height, channels) => {
+        const image = noise(width, height, channels);
+        const half = halveImage(image);
+        const at = (x: number, y: number, c: number): number => image.data[(Math.min(height - 1, y) * width + Math.min(width - 1, x)) * channels + c]!;
+        expect([half.width, half.height]).toEqual([Math.ceil(width / 2), Math.ceil(height / 2)]);
+        for (let y = 0; y < half.height; y++) {
+          for (let x = 0; x < half.width; x++) {
+            for (let c = 0; c < channels; c++) expect(half.data[(y * half.width + x) * channels + c]).toBe((at(2 * x, 2 * y, c) + at(2 * x + 1, 2 * y, c) + at(2 * x, 2 * y + 1, c) + at(2 * x + 1, 2 * y + 1, c) + 2) >> 2);
+          }
+        }
+      }),
+    ));
+
+  it('makes of every pixel the mean of the area it covers', () =>
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 30 }), fc.integer({ min: 1, max: 20 }), fc.constantFrom(1 as const, 3 as const, 4 as const), (width, height, channels) => {
+        const image = noise(31, 21, channels);
+        const small = resizeByArea(image, width, height);
+        const [stepX, stepY] = [31 / width, 21 / height];
+        const overlap = (from: number, to: number, at: number): number => Math.max(0, Math.min(to, at + 1) - Math.max(from, at));
+        for (let y = 0; y < height; y++) {
+          for (let x = 0; x < width; x++) {
+            let sum = 0;
+            for (let v = 0; v < 21; v++) for (let u = 0; u < 31; u++) sum += image.data[(v * 31 + u) * channels]! * overlap(x * stepX, (x + 1) * stepX, u) * overlap(y * stepY, (y + 1) * stepY, v);
+            expect(Math.abs(small.data[(y * width + x) * channels]! - sum / (stepX * stepY))).toBeLessThanOrEqual(0.51);
+          }
+        }
+      }),
+      { numRuns: 30 },
+    ));
+
   it('fits the long side and leaves smaller pictures alone', () => {
     expect(fitLongSide(noise(400, 300, 3), 100)).toMatchObject({ width: 100, height: 75 });
     const small = noise(40, 30, 3);
@@ -66,6 +99,15 @@ describe('morphology', () => {
       }),
     );
   });
+
+  it('does the same with bytes', () =>
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 9 }), fc.integer({ min: 1, max: 1000 }), (width, height, radius, seed) => {
+        const random = createRandom(seed);
+        const bytes = Uint8ClampedArray.from({ length: width * height }, () => 255 * random.next());
+        expect([...largestByteAround(bytes, width, height, radius)]).toEqual([...extremeFilter(Float32Array.from(bytes), width, height, radius, 'largest')]);
+      }),
+    ));
 
   it('closing takes away a thin dark line and keeps the edge of a wide dark field where it is', () => {
     const width = 60;
@@ -103,6 +145,24 @@ describe('enlarging', () => {
 });
 
 describe('guided smoothing', () => {
+  it('is the guided filter of a plane with itself', () => {
+    const random = createRandom(3);
+    const [width, height, radius, contrast] = [23, 17, 2, 0.05];
+    const plane = Float32Array.from({ length: width * height }, () => 40 + 200 * random.next());
+    const around = (values: readonly number[], x: number, y: number): number => {
+      let sum = 0;
+      for (let v = y - radius; v <= y + radius; v++) for (let u = x - radius; u <= x + radius; u++) sum += values[Math.min(height - 1, Math.max(0, v)) * width + Math.min(width - 1, Math.max(0, u))]!;
+      return sum / (2 * radius + 1) ** 2;
+    };
+    const means = (values: readonly number[]): number[] => values.map((_, i) => around(values, i % width, Math.floor(i / width)));
+    const values = [...plane];
+    const mean = means(values);
+    const slope = means(values.map((v) => v * v)).map((square, i) => (square - mean[i]! ** 2) / (square - mean[i]! ** 2 + (contrast * mean[i]!) ** 2));
+    const slopes = means(slope);
+    const offsets = means(mean.map((m, i) => m * (1 - slope[i]!)));
+    guidedSmooth(plane, width, height, radius, contrast).forEach((v, i) => expect(Math.abs(v - (slopes[i]! * values[i]! + offsets[i]!))).toBeLessThan(0.05));
+  });
+
   it('takes noise out of an even field and leaves a step where it is', () => {
     const random = createRandom(8);
     const plane = Float32Array.from({ length: 60 * 40 }, (_, i) => (i % 60 < 30 ? 200 : 120) + 2 * random.gauss());
