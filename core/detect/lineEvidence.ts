@@ -107,8 +107,8 @@ export function gatherEvidence(line: Line, planes: ColourPlanes, gradient: Gradi
   return out;
 }
 
-/** Running sums of the network's edge beside the line: the strongest of three looks across it, one map pixel apart. */
-function mappedAlong({ nx, ny, rho }: Line, start: number, length: number, { width, height, edge }: PageMap, pictureWidth: number, pictureHeight: number): Float32Array {
+/** Running sums of the network's edge beside the line, or of its page on a border of the picture: the strongest of three looks across it, one map pixel apart. */
+function mappedAlong({ nx, ny, rho, border }: Line, start: number, length: number, { width, height, edge, page }: PageMap, pictureWidth: number, pictureHeight: number): Float32Array {
   const scaleX = width / pictureWidth;
   const scaleY = height / pictureHeight;
   const out = new Float32Array(length + 1);
@@ -120,7 +120,7 @@ function mappedAlong({ nx, ny, rho }: Line, start: number, length: number, { wid
     for (let across = -1; across <= 1; across++) {
       const column = Math.min(width - 1, Math.max(0, Math.floor(x + nx * across)));
       const row = Math.min(height - 1, Math.max(0, Math.floor(y + ny * across)));
-      most = Math.max(most, edge[row * width + column]!);
+      most = Math.max(most, (border ? page : edge)[row * width + column]!);
     }
     out[k + 1] = out[k]! + most;
   }

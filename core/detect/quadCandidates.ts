@@ -102,6 +102,9 @@ function seenAlong(side: LineEvidence, from: number, to: number): number {
   return side.mapped === null ? step : Math.max(step, (step + (meanOver(side, side.mapped, from, to) ?? 0.1)) / 2);
 }
 
+/** A page that runs out of the picture is believed where the network sees it on the border. */
+const runsOut = (border: LineEvidence, from: number, to: number): number => 0.12 + (border.mapped === null ? 0 : 0.4 * Math.max(0, (meanOver(border, border.mapped, from, to) ?? 0) - 0.4));
+
 /** Mean seen along all sides, the weakest counted twice. */
 function quickScoreOf(quad: Quad, sides: QuadCandidate['sides']): number {
   let sum = 0;
@@ -111,7 +114,7 @@ function quickScoreOf(quad: Quad, sides: QuadCandidate['sides']): number {
     const side = sides[s]!;
     const a = quad[s]!;
     const b = quad[(s + 1) % 4]!;
-    const seen = side.line.border ? 0.12 : seenAlong(side, positionOn(side, a), positionOn(side, b));
+    const seen = side.line.border ? runsOut(side, positionOn(side, a), positionOn(side, b)) : seenAlong(side, positionOn(side, a), positionOn(side, b));
     const length = Math.hypot(b.x - a.x, b.y - a.y);
     sum += seen * length;
     weight += length;
