@@ -3,6 +3,7 @@ import path from 'node:path';
 import { benchBind } from './bind';
 import { benchDim } from './dim';
 import { benchLight } from './light';
+import { drawLightSheets } from './lightSheets';
 import { printFuzz } from './fuzz';
 import { benchLive } from './live';
 import { benchPress } from './press';
@@ -12,6 +13,7 @@ import { benchSquare } from './square';
 const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>> = {
   square: (folder) => benchSquare(path.join(folder, 'square'), 'bench/out/square'),
   light: (folder) => benchLight(path.join(folder, 'square'), 'bench/out/light'),
+  sheets: (folder) => drawLightSheets(path.join(folder, 'square'), 'bench/out/sheets'),
   bind: (folder) => benchBind(path.join(folder, 'square'), 'bench/out/bind'),
   press: (folder) => benchPress(path.join(folder, 'square')),
   live: (folder) => benchLive(path.join(folder, 'live')),

@@ -30,6 +30,8 @@ const FINE_STROKE_RADIUS = 0.0067;
 const ENVELOPE_RADIUS_PX = 110;
 /** Below this share of the brightest paper nearby a dark place is a thing, not a shadow (8-bit values, not light). */
 const DARKEST_SHADOW = 0.38;
+/** A place is a thing, whatever is written on it, where so much of what is around it is that dark. */
+const MOSTLY_DARK = 0.45;
 /** Colour difference from the paper around it, as a share of brightness, that no shadow makes. */
 const COLOUR_OF_THINGS = 0.11;
 /** Relative change of the field per coarse px where a shadow's edge begins to be followed, and where it wholly is. */
@@ -79,15 +81,16 @@ export function estimateIlluminationField(page: PixelImage, covered: PixelImage 
 
 function coarseField({ width, height, channels, data }: PixelImage, covered: PixelImage | null): IlluminationField {
   const colours = channels === 1 ? 1 : 3;
-  const closed = Array.from({ length: colours }, (_, c) => {
+  const planes = Array.from({ length: colours }, (_, c) => {
     const plane = new Float32Array(width * height);
     for (let i = 0; i < plane.length; i++) plane[i] = data[i * channels + c]!;
-    return closePlane(plane, width, height, STROKE_RADIUS_PX);
+    return plane;
   });
-  const things = findThings(closed, width, height);
+  const closed = planes.map((plane) => closePlane(plane, width, height, STROKE_RADIUS_PX));
+  const things = findThings(planes, closed, width, height);
   if (covered !== null) for (let i = 0; i < things.length; i++) if (covered.data[i]! > 0) things[i] = 1;
-  const planes = closed.map((plane) => boxBlur(fillMasked(plane, things, width, height), width, height, 2, 1).map((v) => Math.max(1, v)));
-  return { width, height, planes, things };
+  const lit = closed.map((plane) => boxBlur(fillMasked(plane, things, width, height), width, height, 2, 1).map((v) => Math.max(1, v)));
+  return { width, height, planes: lit, things };
 }
 
 /** What the coarse field is to be multiplied by, at the fine copy's size: 1 but at shadow edges. */
@@ -136,8 +139,8 @@ export function meanLightness(planes: readonly Float32Array[]): Float32Array {
 }
 
 /** 1 where the closed picture shows a thing and not paper. */
-function findThings(closed: readonly Float32Array[], width: number, height: number): Uint8Array {
-  const lightness = closed.length === 1 ? closed[0]! : closed[0]!.map((r, i) => (r + closed[1]![i]! + closed[2]![i]!) / 3);
+function findThings(planes: readonly Float32Array[], closed: readonly Float32Array[], width: number, height: number): Uint8Array {
+  const lightness = meanOf(closed);
   const envelope = closePlane(lightness, width, height, ENVELOPE_RADIUS_PX);
   const paper = medianColour(closed, lightness, envelope);
   const out = new Uint8Array(width * height);
@@ -149,7 +152,18 @@ function findThings(closed: readonly Float32Array[], width: number, height: numb
       if (off > COLOUR_OF_THINGS && l < 0.93 * envelope[i]!) out[i] = 1;
     }
   }
+  // pale writing on a dark box closes to a grey that passes for shadow; more of the box is dark all the same
+  const dark = boxBlur(meanOf(planes).map((l, i) => (l < DARKEST_SHADOW * envelope[i]! ? 1 : 0)), width, height, STROKE_RADIUS_PX, 1);
+  for (let i = 0; i < out.length; i++) if (dark[i]! > MOSTLY_DARK) out[i] = 1;
   return out.includes(1) ? grow(out, width, height) : out;
+}
+
+function meanOf(planes: readonly Float32Array[]): Float32Array {
+  if (planes.length === 1) return planes[0]!;
+  const [r, g, b] = planes as [Float32Array, Float32Array, Float32Array];
+  const out = new Float32Array(r.length);
+  for (let i = 0; i < out.length; i++) out[i] = (r[i]! + g[i]! + b[i]!) / 3;
+  return out;
 }
 
 /** A thing's blurred rim is neither thing nor paper. */

@@ -1,0 +1,42 @@
+import { mkdirSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import sharp from 'sharp';
+import { applyFinish } from '../core/finish/applyFinish';
+import { FINISHES, PLAIN_LIGHT } from '../core/finish/light';
+import { lightPage, type LitPage } from '../core/finish/litPage';
+import { flattenPage, limitLongSide, readShape } from '../core/flatten/flattenPage';
+import { LIGHTS, type Light } from '../demo/camera/scene';
+import { trueSheet } from './flatness';
+import { loadScoredPhotos } from './scoredPhotos';
+
+const PAGES_A_LIGHT = 2;
+const PAGE_LONG_SIDE_PX = 1600;
+const CELL = { width: 360, height: 460 } as const;
+
+/** Draws contact sheets, one a finish: pages laid flat by the simulator's own geometry, a row for each class of light. */
+export async function drawLightSheets(photoFolder: string, outFolder: string): Promise<void> {
+  const pages = new Map<Light, LitPage[]>(LIGHTS.map((light) => [light, []]));
+  for await (const { image, truth } of loadScoredPhotos(photoFolder)) {
+    const found = pages.get(truth.scene.light)!;
+    const inFrame = truth.corners.every((p) => p.x > 0 && p.y > 0 && p.x < truth.width && p.y < truth.height);
+    if (found.length === PAGES_A_LIGHT || !inFrame || truth.scene.thumb) continue;
+    const size = limitLongSide(readShape(truth.corners, image.width, image.height).size, PAGE_LONG_SIDE_PX);
+    found.push(lightPage(flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size)));
+  }
+  rmSync(outFolder, { recursive: true, force: true });
+  mkdirSync(outFolder, { recursive: true });
+  for (const finish of FINISHES) {
+    const cells = await Promise.all(
+      LIGHTS.flatMap((light, column) =>
+        pages.get(light)!.map(async (lit, row) => {
+          const { width, height, channels, data } = applyFinish(lit, finish, PLAIN_LIGHT);
+          const input = await sharp(data, { raw: { width, height, channels } }).resize({ ...CELL, fit: 'inside' }).png().toBuffer();
+          return { input, left: column * (CELL.width + 10), top: row * (CELL.height + 10) };
+        }),
+      ),
+    );
+    const file = path.join(outFolder, `${finish}.png`);
+    await sharp({ create: { width: LIGHTS.length * (CELL.width + 10), height: PAGES_A_LIGHT * (CELL.height + 10), channels: 3, background: '#777' } }).composite(cells).png().toFile(file);
+    console.log(`${file}: ${LIGHTS.join(', ')} from the left`);
+  }
+}
