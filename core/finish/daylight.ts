@@ -2,7 +2,7 @@ import { divideByPaper } from '../light/paperShare';
 import type { PixelImage } from '../raster/pixelImage';
 import type { LitPage } from './litPage';
 import { pictureWeight } from './pictureWeight';
-import { restoreCoverage } from './restoreCoverage';
+import { cellShift, restoreCoverage } from './restoreCoverage';
 
 /*
  * Daylight: white paper, true colours.
@@ -21,10 +21,10 @@ const LOWEST_WHITE = 0.8;
  * @returns RGB (grey stays grey), the page's size
  */
 export function daylight({ page, field, detail }: LitPage): PixelImage {
-  const out = divideByPaper(page, field, { below: NOISE_BELOW_WHITE, least: LOWEST_WHITE, most: WHITE_SHARE });
+  const { lit: out, missing } = divideByPaper(page, field, { below: NOISE_BELOW_WHITE, least: LOWEST_WHITE, most: WHITE_SHARE }, cellShift(page));
   const pictures = pictureWeight(field);
   const natural = pictures === null ? null : out.data.slice();
-  restoreCoverage(out, detail);
+  restoreCoverage(out, missing, detail);
   if (pictures !== null && natural !== null) layBack(out, natural, pictures, field);
   return out;
 }

@@ -1,3 +1,4 @@
+import type { MissingCells } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
 import { COVERAGE_KERNELS } from '../raster/coverageKernels';
 import type { PixelImage } from '../raster/pixelImage';
@@ -34,25 +35,26 @@ const LINEAR = Float32Array.from({ length: 256 }, (_, v) => toLinear(v / 255));
 const CODED = Uint8ClampedArray.from({ length: LINEAR_STEPS + 1 }, (_, i) => 255 * toCoded(i / LINEAR_STEPS));
 
 interface CoverageKernels {
-  gather(pixels: number, width: number, rows: number, channels: number, linear: number, depth: number, reds: number, greens: number, blues: number, cellsAcross: number, shift: number): void;
+  depthOf(pixels: number, count: number, channels: number, linear: number, depth: number): void;
   inkShares(red: number, green: number, blue: number, most: number, count: number, gainMost: number, neutralTo: number, colouredFrom: number, deepest: number): void;
   restoreRow(pixels: number, depth: number, smooth: number, width: number, channels: number, sharpened: number, firmed: number, coded: number, steps: number, red: number, green: number, blue: number, most: number, shift: number): void;
 }
 const start = scratchKernels<CoverageKernels>(COVERAGE_KERNELS);
 
-/** Rows looked at together: whole cells. */
-const BAND = 4;
+/** How fine the cells are in which an ink's colour is gathered; over about 11 px either way. */
+export const cellShift = ({ width, height }: Pick<PixelImage, 'width' | 'height'>): number => (Math.max(width, height) > LARGE_LONG_SIDE_PX ? 2 : 1);
 
 /**
  * Restores strokes in place.
  * @param page - RGB or grey on white paper
+ * @param missing - what its colours miss from the paper; null for grey
  * @param detail - its size over that at which it would show all the photo's detail: a smaller copy has lost the blur that is to be undone
  */
-export function restoreCoverage(page: PixelImage, detail: number): void {
+export function restoreCoverage(page: PixelImage, missing: MissingCells | null, detail: number): void {
   const { width, height } = page;
-  const { depth, cells } = gather(page);
+  const depth = depthOf(page);
   const smooth = smoothGrain({ width, height, depth });
-  restore(page, depth, smooth, cells, detail);
+  restore(page, depth, smooth, missing === null ? null : inkCells(missing), detail);
 }
 
 /**
@@ -61,44 +63,27 @@ export function restoreCoverage(page: PixelImage, detail: number): void {
  */
 interface InkCells {
   readonly width: number;
-  readonly height: number;
-  /** A cell's side is 2 to the power of this, px. */
   readonly shift: number;
   readonly planes: readonly Float32Array[];
 }
 
-/**
- * How deep the ink of every pixel is, and its colour. A camera keeps colour in fewer pixels than lightness, so across a thin
- * stroke it runs into the paper; but blur takes nothing away from sums. So colours are read from sums over a few pixels,
- * which calms their noise too.
- */
-function gather({ width, height, channels, data }: PixelImage): { readonly depth: Uint8ClampedArray<ArrayBuffer>; readonly cells: InkCells } {
-  const shift = Math.max(width, height) > LARGE_LONG_SIDE_PX ? 2 : 1;
-  const w = (width >> shift) + 1;
-  const h = (height >> shift) + 1;
+/** Colours are read from sums over a few pixels: across a thin stroke colour runs into the paper, but blur takes nothing away from sums, and they calm its noise too. */
+const inkCells = ({ width, height, shift, sums }: MissingCells): InkCells => ({ width, shift, planes: coloursOf(sums.map((plane) => boxBlur(plane, width, height, shift === 2 ? 1 : 2, 1))) });
+
+function depthOf({ width, height, channels, data }: PixelImage): Uint8ClampedArray<ArrayBuffer> {
   const depth = new Uint8ClampedArray(width * height);
-  const sums = [0, 1, 2].map(() => new Float32Array(w * h));
-  const linearAt = FIRST_BYTE;
-  const sumsAt = linearAt + roomFor(LINEAR.length);
-  const cellRows = BAND >> shift;
-  const sumBytes = roomFor(w * cellRows);
-  const depthAt = sumsAt + 3 * sumBytes;
-  const pixelsAt = depthAt + BAND * width;
-  const { kernels, buffer } = start(pixelsAt + BAND * width * channels);
-  new Float32Array(buffer, linearAt, LINEAR.length).set(LINEAR);
-  const bytes = new Uint8ClampedArray(buffer);
-  const found = sums.map((_, c) => new Float32Array(buffer, sumsAt + c * sumBytes, w * cellRows));
-  for (let y = 0; y < height; y += BAND) {
-    const rows = Math.min(BAND, height - y);
-    bytes.set(data.subarray(y * width * channels, (y + rows) * width * channels), pixelsAt);
-    for (const sum of found) sum.fill(0);
-    kernels.gather(pixelsAt, width, rows, channels, linearAt, depthAt, sumsAt, sumsAt + sumBytes, sumsAt + 2 * sumBytes, w, shift);
-    depth.set(bytes.subarray(depthAt, depthAt + rows * width), y * width);
-    const cellRow = y >> shift;
-    sums.forEach((plane, c) => plane.set(found[c]!.subarray(0, Math.min(cellRows, h - cellRow) * w), cellRow * w));
+  const pixelsAt = FIRST_BYTE + roomFor(LINEAR.length);
+  const depthAt = pixelsAt + width * channels;
+  const { kernels, buffer } = start(depthAt + width);
+  new Float32Array(buffer, FIRST_BYTE, LINEAR.length).set(LINEAR);
+  const pixels = new Uint8ClampedArray(buffer, pixelsAt, width * channels);
+  const row = new Uint8ClampedArray(buffer, depthAt, width);
+  for (let y = 0; y < height; y++) {
+    pixels.set(data.subarray(y * pixels.length, (y + 1) * pixels.length));
+    kernels.depthOf(pixelsAt, width, channels, FIRST_BYTE, depthAt);
+    depth.set(row, y * width);
   }
-  if (channels === 1) return { depth, cells: { width: w, height: h, shift, planes: [] } };
-  return { depth, cells: { width: w, height: h, shift, planes: coloursOf(sums.map((plane) => boxBlur(plane, w, h, shift === 2 ? 1 : 2, 1))) } };
+  return depth;
 }
 
 /** Black ink under a lamp keeps a breath of it, where its colour ran into the paper: what is nearly grey becomes grey. */
@@ -111,7 +96,8 @@ function coloursOf(sums: readonly Float32Array[]): Float32Array[] {
   return [0, 1, 2, 3].map((c) => new Float32Array(buffer, FIRST_BYTE + c * bytes, count).slice());
 }
 
-function restore({ width, height, channels, data }: PixelImage, depth: Uint8ClampedArray, smooth: Uint8ClampedArray, { width: w, shift, planes }: InkCells, detail: number): void {
+function restore({ width, height, channels, data }: PixelImage, depth: Uint8ClampedArray, smooth: Uint8ClampedArray, ink: InkCells | null, detail: number): void {
+  const { width: w, shift, planes } = ink ?? { width: 0, shift: 0, planes: [] };
   const firmness = 1 + (FIRMNESS - 1) * detail;
   const firmedAt = FIRST_BYTE;
   const codedAt = firmedAt + roomFor(FIRMED_STEPS + 1);

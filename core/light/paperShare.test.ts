@@ -28,7 +28,7 @@ describe('the page beside its paper', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 5000 }), (seed) => {
         const { page, field } = drawn(seed, channels);
-        const lit = divideByPaper(page, field, { below: 1.5, least: 0.8, most: 0.98 });
+        const { lit } = divideByPaper(page, field, { below: 1.5, least: 0.8, most: 0.98 }, 2);
         const colours = field.planes.length;
         const inverse = field.planes.map((plane) => Array.from(plane, (value, i) => 255 / (value * Math.max(0.8, Math.min(0.98, 1 - 1.5 * field.noise[i]!)))));
         // where the page is much taller than the field, two rows share their gains

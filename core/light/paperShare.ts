@@ -13,6 +13,8 @@ import type { PaperField } from './paperField';
 interface SharesKernels extends EnlargeKernels {
   invert(plane: number, count: number, level: number): void;
   invertWhite(plane: number, noise: number, count: number, level: number, below: number, least: number, most: number): void;
+  paperTops(noise: number, count: number, level: number, below: number, least: number, most: number): void;
+  sumMissing(samples: number, gains: number, tops: number, width: number, shift: number, tolerance: number, reds: number, greens: number, blues: number): void;
   scaleByLightness(plane: number, lightness: number, count: number, table: number): void;
   scaleRow(samples: number, gains: number, count: number, out: number): void;
   mixChannels(samples: number, gains: number, count: number, out: number): void;
@@ -34,6 +36,10 @@ interface GainRows {
   readonly samplesAt: number;
   readonly out: Uint8ClampedArray;
   readonly outAt: number;
+  /** Where paper lies along the row once white is at its level; only where there is a white point. */
+  readonly topsAt: number;
+  readonly moreAt: number;
+  readonly buffer: ArrayBuffer;
   /** Fills gains for a row of the page, asked for from the top. */
   readonly fill: (y: number) => void;
 }
@@ -48,8 +54,9 @@ export interface WhitePoint {
 /**
  * @param levels - what paper is to become in each channel
  * @param white - where it is not the paper that becomes it
+ * @param more - bytes for the caller's own use, from moreAt on
  */
-function gainRows({ width, height }: Size, field: IlluminationField, levels: readonly number[], white: (WhitePoint & { readonly noise: Float32Array }) | null = null): GainRows {
+function gainRows({ width, height }: Size, field: IlluminationField, levels: readonly number[], white: (WhitePoint & { readonly noise: Float32Array }) | null = null, more = 0): GainRows {
   const { planes } = field;
   const colours = planes.length;
   const planeBytes = roomFor(field.width * field.height);
@@ -59,8 +66,9 @@ function gainRows({ width, height }: Size, field: IlluminationField, levels: rea
   const gainsAt = lineAt + roomFor(field.width + 1);
   const samplesAt = gainsAt + 4 * (colours * width + 16);
   const outAt = samplesAt + 4 * roomFor(width);
-  const noiseAt = 16 * Math.ceil((outAt + 4 * roomFor(width)) / 16);
-  const { kernels, buffer } = start(noiseAt + (white === null ? 0 : planeBytes));
+  const topsAt = 16 * Math.ceil((outAt + 4 * roomFor(width)) / 16);
+  const noiseAt = topsAt + roomFor(width);
+  const { kernels, buffer } = start(noiseAt + (white === null ? 0 : planeBytes) + more);
   if (white !== null) new Float32Array(buffer, noiseAt, white.noise.length).set(white.noise);
   planes.forEach((plane, c) => {
     const at = FIRST_BYTE + c * planeBytes;
@@ -68,6 +76,7 @@ function gainRows({ width, height }: Size, field: IlluminationField, levels: rea
     if (white === null) kernels.invert(at, plane.length, levels[c]!);
     else kernels.invertWhite(at, noiseAt, plane.length, levels[c]!, white.below, white.least, white.most);
   });
+  if (white !== null) kernels.paperTops(noiseAt, white.noise.length, levels[0]!, white.below, white.least, white.most);
   const columns = placesIn(field.width, width);
   new Int32Array(buffer, leftsAt, width).set(columns.lefts);
   new Float32Array(buffer, sharesAt, width).set(columns.shares);
@@ -82,6 +91,9 @@ function gainRows({ width, height }: Size, field: IlluminationField, levels: rea
     samplesAt,
     out: new Uint8ClampedArray(buffer, outAt, colours * width),
     outAt,
+    topsAt,
+    moreAt: noiseAt + (white === null ? 0 : planeBytes),
+    buffer,
     fill(y) {
       if (y % shared !== 0) return;
       const above = rows.lefts[y]!;
@@ -91,6 +103,9 @@ function gainRows({ width, height }: Size, field: IlluminationField, levels: rea
         kernels.mixRows(plane + 4 * above * field.width, plane + 4 * below * field.width, rows.shares[y]!, field.width, lineAt);
         kernels.spreadRow(lineAt, leftsAt, sharesAt, width, gainsAt + 4 * c, 4 * colours);
       }
+      if (white === null) return;
+      kernels.mixRows(noiseAt + 4 * above * field.width, noiseAt + 4 * below * field.width, rows.shares[y]!, field.width, lineAt);
+      kernels.spreadRow(lineAt, leftsAt, sharesAt, width, topsAt, 4);
     },
   };
 }
@@ -118,19 +133,45 @@ export function toneRow(data: Uint8ClampedArray, from: number, channels: number,
   }
 }
 
-/** The page with white at 255 in every channel. @returns RGB (grey stays grey) */
-export function divideByPaper(page: PixelImage, field: PaperField, white: WhitePoint): PixelImage {
+/** What is missing from the paper in square cells of a page: planes of red, green and blue, summed. */
+export interface MissingCells {
+  readonly width: number;
+  readonly height: number;
+  /** A cell's side is 2 to the power of this, px. */
+  readonly shift: number;
+  readonly sums: readonly Float32Array[];
+}
+
+/** What is nearer to the paper than this in every channel is paper. */
+const PAPER_TOLERANCE = 0.035;
+
+/**
+ * The page with white at 255 in every channel, and what its colours miss from the paper in square cells. These are summed
+ * before anything is cut off at white: a camera keeps colour in fewer pixels than lightness, so what the paper's tint
+ * adds to a stroke it takes from the paper beside it.
+ * @param shift - a cell's side is 2 to the power of this, px
+ * @returns RGB (grey stays grey, without cells)
+ */
+export function divideByPaper(page: PixelImage, field: PaperField, white: WhitePoint, shift: number): { readonly lit: PixelImage; readonly missing: MissingCells | null } {
   const { width, height } = page;
   const colours = field.planes.length === 1 ? 1 : 3;
-  const result = createPixelImage(width, height, colours);
-  const { kernels, gainsAt, samples, samplesAt, out, outAt, fill } = gainRows(page, field, field.planes.map(() => 255), { ...white, noise: field.noise });
+  const lit = createPixelImage(width, height, colours);
+  const cells = { width: (width >> shift) + 1, height: (height >> shift) + 1 };
+  const sums = colours === 1 ? [] : [0, 1, 2].map(() => new Float32Array(cells.width * cells.height));
+  const cellBytes = roomFor(cells.width);
+  const { kernels, buffer, gainsAt, samples, samplesAt, out, outAt, topsAt, moreAt, fill } = gainRows(page, field, field.planes.map(() => 255), { ...white, noise: field.noise }, 3 * cellBytes);
+  const cellRow = sums.map((_, c) => new Float32Array(buffer, moreAt + c * cellBytes, cells.width));
   for (let y = 0; y < height; y++) {
     fill(y);
     readRow(page, y, samples);
     kernels.scaleRow(samplesAt, gainsAt, samples.length, outAt);
-    result.data.set(out, y * out.length);
+    lit.data.set(out, y * out.length);
+    if (colours === 1) continue;
+    if (y % (1 << shift) === 0) for (const row of cellRow) row.fill(0);
+    kernels.sumMissing(samplesAt, gainsAt, topsAt, width, shift, PAPER_TOLERANCE, moreAt, moreAt + cellBytes, moreAt + 2 * cellBytes);
+    if ((y + 1) % (1 << shift) === 0 || y === height - 1) sums.forEach((plane, c) => plane.set(cellRow[c]!, (y >> shift) * cells.width));
   }
-  return result;
+  return { lit, missing: colours === 1 ? null : { ...cells, shift, sums } };
 }
 
 /** A row without what the page has beside its colours. */

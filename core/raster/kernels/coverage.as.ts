@@ -9,35 +9,22 @@ function linearOf(table: usize, sample: u8): f32 {
   return load<f32>(table + (<usize>sample << 2));
 }
 
-/**
- * Of some rows of pixels: how much linear light is missing from white (0 to 255), and what is missing in each channel summed
- * over cells of 2^shift px, which begin with 0.
- */
-export function gather(pixels: usize, width: i32, rows: i32, channels: i32, linear: usize, depth: usize, reds: usize, greens: usize, blues: usize, cellsAcross: i32, shift: i32): void {
-  for (let y = 0; y < rows; y++) {
-    const cells = <usize>((y >> shift) * cellsAcross) << 2;
-    let at = pixels + <usize>(y * width * channels);
-    const to = depth + <usize>(y * width);
-    for (let x = 0; x < width; x++, at += channels) {
-      const red = load<u8>(at);
-      if (channels == 1) {
-        store<u8>(to + x, red == 255 ? 0 : <u8>nearest<f32>(255 - 255 * linearOf(linear, red)));
-        continue;
-      }
-      const green = load<u8>(at, 1);
-      const blue = load<u8>(at, 2);
-      // most of a page is bare
-      if ((red & green & blue) == 255) {
-        store<u8>(to + x, 0);
-        continue;
-      }
-      const light = <f32>0.3 * linearOf(linear, red) + <f32>0.59 * linearOf(linear, green) + <f32>0.11 * linearOf(linear, blue);
-      store<u8>(to + x, <u8>nearest<f32>(255 - 255 * light));
-      const cell = cells + (<usize>(x >> shift) << 2);
-      store<f32>(reds + cell, load<f32>(reds + cell) + <f32>(255 - red));
-      store<f32>(greens + cell, load<f32>(greens + cell) + <f32>(255 - green));
-      store<f32>(blues + cell, load<f32>(blues + cell) + <f32>(255 - blue));
+/** How much linear light each of some pixels misses from white, 0 to 255. */
+export function depthOf(pixels: usize, count: i32, channels: i32, linear: usize, depth: usize): void {
+  for (let i = 0; i < count; i++, pixels += channels) {
+    const red = load<u8>(pixels);
+    if (channels == 1) {
+      store<u8>(depth + i, red == 255 ? 0 : <u8>nearest<f32>(255 - 255 * linearOf(linear, red)));
+      continue;
     }
+    const green = load<u8>(pixels, 1);
+    const blue = load<u8>(pixels, 2);
+    // most of a page is bare
+    if ((red & green & blue) == 255) {
+      store<u8>(depth + i, 0);
+      continue;
+    }
+    store<u8>(depth + i, <u8>nearest<f32>(255 - 255 * (<f32>0.3 * linearOf(linear, red) + <f32>0.59 * linearOf(linear, green) + <f32>0.11 * linearOf(linear, blue))));
   }
 }
 
@@ -46,13 +33,15 @@ export function inkShares(red: usize, green: usize, blue: usize, most: usize, co
   const one = f32x4.splat(1);
   const zero = f32x4.splat(0);
   for (let i: usize = 0; i < <usize>count << 2; i += 16) {
-    const r = v128.load(red + i);
-    const g = v128.load(green + i);
-    const b = v128.load(blue + i);
-    const lightness = f32x4.add(f32x4.add(f32x4.mul(r, f32x4.splat(0.3)), f32x4.mul(g, f32x4.splat(0.59))), f32x4.add(f32x4.mul(b, f32x4.splat(0.11)), f32x4.splat(1e-6)));
-    const offRed = f32x4.sub(f32x4.div(r, lightness), one);
-    const offGreen = f32x4.sub(f32x4.div(g, lightness), one);
-    const offBlue = f32x4.sub(f32x4.div(b, lightness), one);
+    const r = f32x4.max(zero, v128.load(red + i));
+    const g = f32x4.max(zero, v128.load(green + i));
+    const b = f32x4.max(zero, v128.load(blue + i));
+    const lightness = f32x4.add(f32x4.add(f32x4.mul(r, f32x4.splat(0.3)), f32x4.mul(g, f32x4.splat(0.59))), f32x4.mul(b, f32x4.splat(0.11)));
+    // where next to nothing is missing, what is has no colour
+    const over = f32x4.div(one, f32x4.max(one, lightness));
+    const offRed = f32x4.mul(f32x4.sub(r, lightness), over);
+    const offGreen = f32x4.mul(f32x4.sub(g, lightness), over);
+    const offBlue = f32x4.mul(f32x4.sub(b, lightness), over);
     const colour = f32x4.max(f32x4.max(f32x4.abs(offRed), f32x4.abs(offGreen)), f32x4.abs(offBlue));
     const share = f32x4.div(f32x4.sub(colour, f32x4.splat(neutralTo)), f32x4.splat(colouredFrom - neutralTo));
     const gain = f32x4.mul(f32x4.splat(gainMost), f32x4.min(one, f32x4.max(zero, share)));

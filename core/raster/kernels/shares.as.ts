@@ -56,3 +56,30 @@ export function mixChannels(samples: usize, gains: usize, count: i32, out: usize
     store<u8>(out + x, <u8>min<f32>(255, nearest<f32>(sum)));
   }
 }
+
+/** noise becomes where paper lies once white is at `level`: level / (1 - below × noise), that share kept between least and most. */
+export function paperTops(noise: usize, count: i32, level: f32, below: f32, least: f32, most: f32): void {
+  const one = f32x4.splat(1);
+  for (let at = noise, end = noise + (<usize>count << 2); at < end; at += 16) {
+    const share = f32x4.sub(one, f32x4.mul(f32x4.splat(below), v128.load(at)));
+    v128.store(at, f32x4.div(f32x4.splat(level), f32x4.min(f32x4.splat(most), f32x4.max(f32x4.splat(least), share))));
+  }
+}
+
+/**
+ * Adds what a row's pixels miss from the paper (tops), channel by channel, to cells of 2^shift px; what differs from it by
+ * less than `tolerance` in every channel is paper. Brighter than paper counts against it.
+ */
+export function sumMissing(samples: usize, gains: usize, tops: usize, width: i32, shift: i32, tolerance: f32, reds: usize, greens: usize, blues: usize): void {
+  for (let x = 0; x < width; x++, samples += 3, gains += 12) {
+    const top = load<f32>(tops + (<usize>x << 2));
+    const red = top - <f32>load<u8>(samples) * load<f32>(gains);
+    const green = top - <f32>load<u8>(samples, 1) * load<f32>(gains, 4);
+    const blue = top - <f32>load<u8>(samples, 2) * load<f32>(gains, 8);
+    if (max<f32>(max<f32>(abs<f32>(red), abs<f32>(green)), abs<f32>(blue)) < tolerance * top) continue;
+    const cell = <usize>(x >> shift) << 2;
+    store<f32>(reds + cell, load<f32>(reds + cell) + red);
+    store<f32>(greens + cell, load<f32>(greens + cell) + green);
+    store<f32>(blues + cell, load<f32>(blues + cell) + blue);
+  }
+}
