@@ -62,14 +62,16 @@ const LEAST_LIKENESS = { soft: 0.86, hard: 0.7 } as const;
  * layers would harm or make larger, as one JPEG.
  * @param page - rendered at the coding's dpi: RGB, RGBA or grey
  * @param encodeJpeg - the platform's encoder
+ * @param onTakenApart - called once its layers are known and have only to be coded
  */
-export async function codePage(page: PixelImage, finish: Finish, { softEdges, quality }: Coding, encodeJpeg: EncodeJpeg): Promise<CodedPage> {
+export async function codePage(page: PixelImage, finish: Finish, { softEdges, quality }: Coding, encodeJpeg: EncodeJpeg, onTakenApart: () => void = () => undefined): Promise<CodedPage> {
   const { width, height } = page;
   if (isBilevel(finish)) return { coding: 'jbig2', bytes: encodeJbig2(page), width, height };
   const whole = async (): Promise<CodedPicture> => ({ coding: 'jpeg', bytes: await encodeJpeg(page, quality), width, height });
   // on grey paper everything would be ink
   if (finish === 'asshot') return whole();
   const [layers, likeness] = layersOf(page, softEdges);
+  onTakenApart();
   if (mostlyPictures(layers, width * height) || likeness < LEAST_LIKENESS[softEdges ? 'soft' : 'hard']) return whole();
   const coded: CodedLayers = {
     coding: 'layers',

@@ -22,8 +22,8 @@ export const renderForFile = (original: PixelImage, recipe: Recipe, coding: numb
 /** Calls what it is given with a photo, and takes that back afterwards. */
 export type LendPhoto = <T>(use: (photo: PixelImage) => T) => Promise<T>;
 
-/** About how much of the work is done once the photo is decoded, the page flat, its light known, and its finish applied. */
-const DONE = { decoded: 0.25, flat: 0.35, lit: 0.55, finished: 0.65 } as const;
+/** About how much of the work is done once the photo is there, the page flat, its light known, its finish applied, and it is taken apart. */
+const DONE = { there: 0.25, flat: 0.35, lit: 0.55, finished: 0.65, takenApart: 0.9 } as const;
 
 /**
  * Renders the page of a photo for a file and codes it. The photo, which is large, is needed only until the page is flat.
@@ -33,7 +33,7 @@ const DONE = { decoded: 0.25, flat: 0.35, lit: 0.55, finished: 0.65 } as const;
  */
 export async function renderCoded(withPhoto: LendPhoto, recipe: Recipe, coding: number, paper: Paper, encodeJpeg: EncodeJpeg, tell: (share: number) => void): Promise<CodedPage> {
   const lit = await withPhoto((photo) => {
-    tell(DONE.decoded);
+    tell(DONE.there);
     return prepareForFile(photo, recipe, coding, paper);
   });
   tell(DONE.flat);
@@ -41,5 +41,5 @@ export async function renderCoded(withPhoto: LendPhoto, recipe: Recipe, coding: 
   tell(DONE.lit);
   const page = applyFinish(lit, recipe.finish, recipe.light);
   tell(DONE.finished);
-  return codePage(page, recipe.finish, CODINGS[coding]!, encodeJpeg);
+  return codePage(page, recipe.finish, CODINGS[coding]!, encodeJpeg, () => tell(DONE.takenApart));
 }

@@ -22,6 +22,13 @@ describe('the illumination field', () => {
     expect(green(pictured, 0.5, 0.45)).toBeGreaterThan(200);
   });
 
+  it('does not take pale writing on a dark box for paper in shadow', () => {
+    // letters so small that they have mixed with the box
+    const letter = (u: number, v: number): boolean => u < 0.5 && Math.floor(u * 160) % 2 === 0 && (Math.abs(v - 0.14) < 0.008 || Math.abs(v - 0.17) < 0.008);
+    const bannered = page(480, 680, (u, v) => (u > 0.1 && u < 0.9 && v > 0.12 && v < 0.19 ? (letter(u, v) ? [120, 125, 132] : [30, 45, 60]) : [220, 218, 210]));
+    for (const [u, v] of [[0.3, 0.14], [0.3, 0.155], [0.3, 0.185], [0.3, 0.11], [0.7, 0.15]] as const) expect(green(bannered, u, v)).toBeGreaterThan(205);
+  });
+
   it('keeps a shadow’s edge where it is', () => {
     const shaded = page(480, 680, (u) => (u < 0.5 ? [220, 218, 210] : [140, 139, 134]));
     expect(green(shaded, 0.47, 0.5)).toBeGreaterThan(205);

@@ -1,6 +1,6 @@
 import type { PixelImage } from '../raster/pixelImage';
-import { scaleByLightness } from './paperShare';
 import { estimateIlluminationField, meanLightness, type IlluminationField } from './illuminationField';
+import { scaleByLightness } from './scaleByLightness';
 
 /** The illumination field brought to the level of the paper itself, and how much its pixels scatter. */
 export interface PaperField extends IlluminationField {

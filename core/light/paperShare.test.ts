@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { createRandom } from '../../demo/random';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { PaperField } from './paperField';
-import { divideByPaper, forEachGainRow, lightnessShare, PAPER_LEVEL, scaleByLightness } from './paperShare';
+import { divideByPaper, forEachGainRow, lightnessShare, PAPER_LEVEL } from './paperShare';
+import { scaleByLightness } from './scaleByLightness';
 
 /** A page and a field of another size, both of noise. */
 function drawn(seed: number, channels: 1 | 3 | 4): { page: PixelImage; field: PaperField } {

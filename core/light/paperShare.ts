@@ -15,7 +15,6 @@ interface SharesKernels extends EnlargeKernels {
   invertWhite(plane: number, noise: number, count: number, level: number, below: number, least: number, most: number): void;
   paperTops(noise: number, count: number, level: number, below: number, least: number, most: number): void;
   sumMissing(samples: number, gains: number, tops: number, width: number, shift: number, tolerance: number, reds: number, greens: number, blues: number): void;
-  scaleByLightness(plane: number, lightness: number, count: number, table: number): void;
   scaleRow(samples: number, gains: number, count: number, out: number): void;
   mixChannels(samples: number, gains: number, count: number, out: number): void;
 }
@@ -179,24 +178,6 @@ function readRow({ width, channels, data }: PixelImage, y: number, into: Uint8Cl
   const from = y * width * channels;
   if (channels !== 4) into.set(data.subarray(from, from + width * channels));
   else for (let x = 0; x < width; x++) for (let c = 0; c < 3; c++) into[3 * x + c] = data[from + 4 * x + c]!;
-}
-
-/**
- * Scales planes of the field by what a table says for the lightness there.
- * @param tables - for each plane, factors for lightness 0 to 256
- */
-export function scaleByLightness(planes: readonly Float32Array[], lightness: Float32Array, tables: readonly Float32Array[]): Float32Array[] {
-  const lightnessAt = FIRST_BYTE + roomFor(257);
-  const planeAt = lightnessAt + roomFor(lightness.length);
-  const { kernels, buffer } = start(planeAt + roomFor(lightness.length));
-  new Float32Array(buffer, lightnessAt, lightness.length).set(lightness);
-  const inKernels = new Float32Array(buffer, planeAt, lightness.length);
-  return planes.map((plane, k) => {
-    new Float32Array(buffer, FIRST_BYTE, 257).set(tables[k]!);
-    inKernels.set(plane);
-    kernels.scaleByLightness(planeAt, lightnessAt, plane.length, FIRST_BYTE);
-    return inKernels.slice();
-  });
 }
 
 /** What paper is in a plane of shares: brighter is kept, up to 255 / 200. */

@@ -9,13 +9,15 @@ const STRIP_ROWS = 256;
 /**
  * Decodes an original to upright RGBA on white, in a worker.
  * @param pdfPage - which page of a PDF, from 0; null for photos
+ * @param onDecoded - called once the browser has decoded a photo and it only has to be read
  * @throws FotoplanError PHOTO_UNREADABLE or PDF_UNREADABLE
  */
-export async function decodeBlob(blob: Blob, fileName: string, pdfPage: number | null): Promise<PixelImage> {
+export async function decodeBlob(blob: Blob, fileName: string, pdfPage: number | null, onDecoded: () => void = () => undefined): Promise<PixelImage> {
   const rare = rareTypeOf(new Uint8Array(await blob.slice(0, 12).arrayBuffer()));
   if (rare !== null) return openRareFormat(rare, new Uint8Array(await blob.arrayBuffer()), fileName, pdfPage);
   try {
     const bitmap = await createImageBitmap(blob, { imageOrientation: 'from-image' });
+    onDecoded();
     const { width, height } = bitmap;
     const image = createPixelImage(width, height, 4);
     // a canvas as large as the photo would hold it once more

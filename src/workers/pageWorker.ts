@@ -143,17 +143,20 @@ async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
   return { photo: await encodeJpeg(image, FUSED_QUALITY), used };
 }
 
-function lend({ blob, fileName, pdfPage }: OriginalSource): LendPhoto {
+function lend({ blob, fileName, pdfPage }: OriginalSource, onDecoded?: () => void): LendPhoto {
   return async (use) => {
-    const photo = await decodeBlob(blob, fileName, pdfPage);
+    const photo = await decodeBlob(blob, fileName, pdfPage, onDecoded);
     const made = use(photo);
     releaseBuffer(photo.data.buffer);
     return made;
   };
 }
 
+/** About how much of coding a page is done once its photo is decoded. */
+const DECODED_SHARE = 0.12;
+
 const code = ({ original, recipe, coding, paper }: CodeRequest, tell: (share: number) => void): Promise<CodedPage> =>
-  renderCoded(lend(original), recipe, coding, paper, async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()), tell);
+  renderCoded(lend(original, () => tell(DECODED_SHARE)), recipe, coding, paper, async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()), tell);
 
 /** For the cover sheet and notes; fetched only when there is one. */
 const FONT_URL = '/workers/AtkinsonHyperlegibleNext.ttf';
