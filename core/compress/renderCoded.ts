@@ -2,6 +2,7 @@ import { applyFinish } from '../finish/applyFinish';
 import { readLight, type LitPage } from '../finish/litPage';
 import { longSideAtDpi, type Paper } from '../pdf/paperSize';
 import type { PixelImage } from '../raster/pixelImage';
+import { releaseBuffer } from '../raster/releaseBuffer';
 import type { Recipe } from '../recipe/recipe';
 import { preparePage, renderedSize } from '../recipe/renderPage';
 import { codePage, CODINGS, type CodedPage, type EncodeJpeg } from './codePage';
@@ -37,9 +38,12 @@ export async function renderCoded(withPhoto: LendPhoto, recipe: Recipe, coding: 
     return prepareForFile(photo, recipe, coding, paper);
   });
   tell(DONE.flat);
-  if (recipe.finish !== 'asshot') readLight(lit);
+  const field = recipe.finish === 'asshot' ? null : readLight(lit);
   tell(DONE.lit);
   const page = applyFinish(lit, recipe.finish, recipe.light);
   tell(DONE.finished);
-  return codePage(page, recipe.finish, CODINGS[coding]!, encodeJpeg, () => tell(DONE.takenApart));
+  if (field !== null) for (const { buffer } of [lit.page.data, field.noise, ...field.planes]) releaseBuffer(buffer as ArrayBuffer);
+  const coded = await codePage(page, recipe.finish, CODINGS[coding]!, encodeJpeg, () => tell(DONE.takenApart));
+  releaseBuffer(page.data.buffer);
+  return coded;
 }

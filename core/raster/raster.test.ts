@@ -5,6 +5,7 @@ import { connectedRegions } from './connectedRegions';
 import { enlargePlane } from './enlargePlane';
 import { guidedSmooth } from './guidedSmooth';
 import { closePlane, extremeFilter, largestByteAround } from './morphology';
+import { packRgb } from './packRgb';
 import { pixelImageFrom, type PixelImage } from './pixelImage';
 import { fitLongSide, resizeByArea } from './resizeByArea';
 
@@ -73,6 +74,15 @@ describe('resizing', () => {
     expect(fitLongSide(noise(400, 300, 3), 100)).toMatchObject({ width: 100, height: 75 });
     const small = noise(40, 30, 3);
     expect(fitLongSide(small, 100)).toBe(small);
+  });
+
+  it('drops the fourth channel, a little and a lot', () => {
+    for (const pixels of [1, 6, 70_001]) {
+      const rgba = Uint8ClampedArray.from({ length: 4 * pixels }, (_, i) => (i * 7919) % 251);
+      const rgb = new Uint8ClampedArray(3 * pixels + 5);
+      packRgb(rgba, rgb, 5);
+      expect(rgb.subarray(5)).toEqual(rgba.filter((_, i) => i % 4 !== 3));
+    }
   });
 
   it('checks what comes from outside', () => {

@@ -14,6 +14,7 @@ import { fuseFrames } from '../../core/fuse/fuseFrames';
 import { inspectShot, type ShotVerdict } from '../../core/quality/inspectShot';
 import { fitLongSide } from '../../core/raster/resizeByArea';
 import type { PixelImage } from '../../core/raster/pixelImage';
+import { releaseBuffer } from '../../core/raster/releaseBuffer';
 import { applyFinish } from '../../core/finish/applyFinish';
 import type { LitPage } from '../../core/finish/litPage';
 import { suggestFinish } from '../../core/finish/suggestFinish';
@@ -25,7 +26,6 @@ import { CHECK_EDGES_BELOW, type Recipe } from '../../core/recipe/recipe';
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodeBlob } from '../../platform/browser/decodeBlob';
 import { encodeJpeg, encodePng } from '../../platform/browser/encodePicture';
-import { releaseBuffer } from '../../platform/browser/releaseBuffer';
 import type { AssembleRequest, AssembleResult, CheckRequest, CheckResult, CodeRequest, FactsRequest, FactsResult, FindRequest, InspectRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, PictureRequest, RenderRequest, ToWorker } from './pageWorkerProtocol';
 
 const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker): void };

@@ -1,4 +1,4 @@
-// AssemblyScript: the inner loops of core/raster/halveImage.ts and core/raster/resizeByArea.ts (WebAssembly SIMD). Compiled by
+// AssemblyScript: the inner loops of core/raster/halveImage.ts, resizeByArea.ts and packRgb.ts (WebAssembly SIMD). Compiled by
 // scripts/buildKernels.mjs into ../shrinkKernels.ts. Pointers are bytes in the module's memory; samples are bytes.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
@@ -41,4 +41,9 @@ export function shrinkRow(mixed: usize, channels: i32, firsts: usize, weights: u
     const words = i16x8.narrow_i32x4_u(whole, whole);
     v128.store32_lane(out, i8x16.narrow_i16x8_u(words, words), 0);
   }
+}
+
+/** RGB of RGBA pixels; fifteen bytes to spare behind each. */
+export function dropAlpha(pixels: usize, count: i32, out: usize): void {
+  for (let i = 0; i < count; i += 4, pixels += 16, out += 12) v128.store(out, i8x16.swizzle(v128.load(pixels), i8x16(0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, -1, -1, -1, -1)));
 }
