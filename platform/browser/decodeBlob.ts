@@ -24,7 +24,10 @@ export async function decodeBlob(blob: Blob, fileName: string, pdfPage: number |
 }
 
 /** The browser holds a photo more than once while it decodes it: workers of this site take turns, where it lets them agree. */
-const oneAtATime = (work: () => Promise<PixelImage>): Promise<PixelImage> => ((navigator as { locks?: LockManager }).locks === undefined ? work() : navigator.locks.request('fotoplan-decode', work));
+async function oneAtATime(work: () => Promise<PixelImage>): Promise<PixelImage> {
+  const { locks } = navigator as { locks?: LockManager };
+  return locks === undefined ? work() : await locks.request('fotoplan-decode', work);
+}
 
 async function readBitmap(blob: Blob, onDecoded: () => void): Promise<PixelImage> {
   const bitmap = await createImageBitmap(blob, { imageOrientation: 'from-image' });
