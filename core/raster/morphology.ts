@@ -25,7 +25,11 @@ export function extremeFilter(plane: Float32Array, width: number, height: number
   return out;
 }
 
-/** extremeFilter's largest, of bytes: a quarter of the memory, and faster. */
+/**
+ * extremeFilter's largest, of bytes: a quarter of the memory, and faster.
+ * @param plane - width × height samples, left as they are
+ * @param radius - in px, at least 1
+ */
 export function largestByteAround(plane: Uint8ClampedArray, width: number, height: number, radius: number): Uint8ClampedArray<ArrayBuffer> {
   const linesAt = FIRST_BYTE + 16 * Math.ceil((plane.length + 16) / 16);
   const { kernels, buffer } = start(linesAt + 16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 48));
