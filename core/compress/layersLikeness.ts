@@ -1,4 +1,5 @@
 import type { PixelImage } from '../raster/pixelImage';
+import { releaseBuffers } from '../raster/releaseBuffers';
 import { countDarker, tonesOf } from './inkDepth';
 import { BACKGROUND_STEP, type PageLayers } from './takeApart';
 
@@ -42,7 +43,10 @@ const INK_BELOW = 200;
  * @returns up to 1; 1 for a page without ink
  */
 export function layersLikeness(page: PixelImage, layers: PageLayers, before = greyOf(page)): number {
-  return inkLikeness(before, layOver(page, layers), page.width, page.height);
+  const after = layOver(page, layers);
+  const likeness = inkLikeness(before, after, page.width, page.height);
+  releaseBuffers(after);
+  return likeness;
 }
 
 /**

@@ -1,6 +1,8 @@
 import { fillMasked } from '../light/fillMasked';
 import { connectedRegions } from '../raster/connectedRegions';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
+import { largestByteAround } from '../raster/morphology';
+import { releaseBuffers } from '../raster/releaseBuffers';
 import { FIRST_BYTE } from '../raster/startKernels';
 import { findInks, nearestInk, strokeColours, type Rgb } from './inkColours';
 import { inkKernels, inkWhere, strokeDepth, tonesOf } from './inkDepth';
@@ -57,70 +59,101 @@ export const BACKGROUND_STEP = 4;
 /** A background as white as this everywhere is left to the paper. */
 const WHITE_FROM = 249;
 
-const NO_INK = 255;
-
-/** Of every pixel of a page, row by row, 0 (white) to 255: how deep its ink is, and how deep the stroke is that it belongs to. */
-export interface Depths {
+/** What is written on a page, before it is said in how many tones it is painted. */
+export interface PageStrokes {
+  /** Of every pixel of the page, row by row, 0 (white) to 255: how deep its ink is, and how deep the stroke is that it belongs to. */
   readonly depth: Uint8ClampedArray;
   readonly full: Uint8ClampedArray;
+  readonly inks: readonly Rgb[];
+  /** Whether each ink is so pale that one tone does for it. */
+  readonly pale: readonly boolean[];
+  /** All pixels that are ink in any number of tones, as indices into the page, and which ink each is. */
+  readonly pixels: Uint32Array;
+  readonly own: Uint8Array;
+  readonly background: PixelImage | null;
+  readonly pictures: PageLayers['pictures'];
 }
 
-/** @param depth - PageTones.depth of a page on white paper */
-export const depthsOf = ({ width, height }: PixelImage, depth: Uint8ClampedArray): Depths => ({ depth, full: strokeDepth(depth, width, height) });
+/**
+ * Finds what is written on a page, and what is behind it.
+ * @param page - finished on white paper: RGB, RGBA or grey
+ * @param depth - PageTones.depth of this page, where it is known
+ */
+export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = tonesOf(page).depth): PageStrokes {
+  const { width, height } = page;
+  const full = strokeDepth(depth, width, height);
+  const { is, pixels } = inkAbove(depth, full, width, height, TONES_FROM[3][0]);
+  const colours = strokeColours(page, depth, pixels);
+  const inks = findInks(colours);
+  const pale = inks.map(([r, g, b]) => 255 - (0.299 * r + 0.587 * g + 0.114 * b) < PALE_DEPTH);
+  const own = new Uint8Array(pixels.length);
+  for (let k = 0; k < own.length; k++) {
+    const ink = nearestInk(colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!, inks);
+    own[k] = ink;
+    const i = pixels[k]!;
+    if (pale[ink] === true && depth[i]! < TONES_FROM[1][0] * full[i]!) is[i] = 0;
+  }
+  const boxes = findPictures(is, depth, width, height);
+  for (const box of boxes) forEachRow(box, width, (from, to) => is.fill(0, from, to));
+  const left = stillInk(pixels, own, is);
+  const background = backgroundOf(page, is, boxes);
+  releaseBuffers(is, colours);
+  return { depth, full, inks, pale, ...left, background, pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })) };
+}
 
 /**
  * Takes a page apart.
  * @param page - finished on white paper: RGB, RGBA or grey
  * @param tones - 1 has hard edges and takes about half the bytes of 2
- * @param depths - of this page, where they are known
+ * @param strokes - of this page, where they are known
  */
-export function takeApart(page: PixelImage, tones: Tones, { depth, full }: Depths = depthsOf(page, tonesOf(page).depth)): PageLayers {
-  const { width, height } = page;
+export function takeApart(page: PixelImage, tones: Tones, strokes: PageStrokes = findStrokes(page)): PageLayers {
+  const { depth, full, inks, pale, pixels, own, background, pictures } = strokes;
   const tonesFrom = TONES_FROM[tones];
-  const ink = inkAbove(depth, full, width, height, tonesFrom[0]);
-  const colours = strokeColours(page, depth, ink);
-  const inks = findInks(colours);
-  const pale = inks.map(([r, g, b]) => 255 - (0.299 * r + 0.587 * g + 0.114 * b) < PALE_DEPTH);
-  const label = new Uint8Array(width * height).fill(NO_INK);
-  for (let k = 0; k < ink.length; k++) {
-    const i = ink[k]!;
-    const own = nearestInk(colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!, inks);
+  const inkPixels = new Uint32Array(pixels.length);
+  const labels = new Uint8Array(pixels.length);
+  let count = 0;
+  for (let k = 0; k < pixels.length; k++) {
+    const i = pixels[k]!;
     let tone = 0;
-    if (pale[own]) {
-      if (depth[i]! >= TONES_FROM[1][0] * full[i]!) label[i] = own;
-      continue;
+    if (pale[own[k]!] !== true) {
+      const deepest = full[i]!;
+      if (depth[i]! < tonesFrom[0] * deepest) continue;
+      while (tone + 1 < tonesFrom.length && depth[i]! >= tonesFrom[tone + 1]! * deepest) tone++;
     }
-    while (tone + 1 < tonesFrom.length && depth[i]! >= tonesFrom[tone + 1]! * full[i]!) tone++;
-    label[i] = tone * inks.length + own;
+    labels[count] = tone * inks.length + own[k]!;
+    inkPixels[count++] = i;
   }
-  const boxes = findPictures(page, label, depth);
-  for (const box of boxes) forEachRow(box, width, (from, to) => label.fill(NO_INK, from, to));
-  const inkPixels = withLabel(ink, label);
-  return {
-    background: backgroundOf(page, inkPixels, boxes),
-    inkPixels,
-    ...masksOf(page, label, inkPixels, inks.length, tonesFrom.length),
-    pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })),
-  };
+  const painted = inkPixels.subarray(0, count);
+  return { background, pictures, inkPixels: painted, ...masksOf(page, labels, painted, inks.length, tonesFrom.length) };
 }
 
-/** Indices of the pixels that are ink; a pixel alone is grain. */
-function inkAbove(depth: Uint8ClampedArray, full: Uint8ClampedArray, width: number, height: number, share: number): Uint32Array {
-  const { is, count: most } = inkWhere(depth, full, LEAST_DEPTH, share);
+/** The pixels that are ink, marked on the page and as indices into it; a pixel alone is grain. */
+function inkAbove(depth: Uint8ClampedArray, full: Uint8ClampedArray, width: number, height: number, share: number): { readonly is: Uint8ClampedArray; readonly pixels: Uint32Array } {
+  const { is: marked, count: most } = inkWhere(depth, full, LEAST_DEPTH, share);
+  const is = new Uint8ClampedArray(marked.length);
   const found = new Uint32Array(most);
   let count = 0;
-  for (let i = is.indexOf(1); i !== -1; i = is.indexOf(1, i)) {
-    for (; is[i] === 1; i++) if (neighbours(is, i, i % width, Math.floor(i / width), width, height) >= 2) found[count++] = i;
+  for (let i = marked.indexOf(1); i !== -1; i = marked.indexOf(1, i)) {
+    for (; marked[i] === 1; i++) {
+      if (neighbours(marked, i, i % width, Math.floor(i / width), width, height) < 2) continue;
+      is[i] = 1;
+      found[count++] = i;
+    }
   }
-  return found.subarray(0, count);
+  releaseBuffers(marked);
+  return { is, pixels: found.subarray(0, count) };
 }
 
-/** Those of them that have one. */
-function withLabel(ink: Uint32Array, label: Uint8Array): Uint32Array {
-  const found = new Uint32Array(ink.length);
+/** Those of them that are still marked. */
+function stillInk(pixels: Uint32Array, own: Uint8Array, is: Uint8ClampedArray): Pick<PageStrokes, 'pixels' | 'own'> {
   let count = 0;
-  for (let k = 0; k < ink.length; k++) if (label[ink[k]!] !== NO_INK) found[count++] = ink[k]!;
-  return found.slice(0, count);
+  for (let k = 0; k < pixels.length; k++) {
+    if (is[pixels[k]!] === 0) continue;
+    pixels[count] = pixels[k]!;
+    own[count++] = own[k]!;
+  }
+  return { pixels: pixels.subarray(0, count), own: own.subarray(0, count) };
 }
 
 function neighbours(is: Uint8Array, i: number, x: number, y: number, width: number, height: number): number {
@@ -141,15 +174,14 @@ const TONES = 17;
 const LEAST_BLOCKS = 16;
 
 /** Boxes around places that are covered with many tones: there is no stroke to be found in them. */
-function findPictures(page: PixelImage, label: Uint8Array, depth: Uint8ClampedArray): Box[] {
-  const { width, height } = page;
+function findPictures(is: Uint8ClampedArray, depth: Uint8ClampedArray, width: number, height: number): Box[] {
   const w = Math.floor(width / BLOCK_PX);
   const h = Math.floor(height / BLOCK_PX);
   const mask = new Uint8Array(w * h);
   const tones = new Float64Array(3 * w * h);
   for (let v = 0, k = 0; v < h; v++) {
     for (let u = 0; u < w; u++, k++) {
-      tones.set(blockTones(label, depth, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
+      tones.set(blockTones(is, depth, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
       mask[k] = tones[3 * k]! > COVERED * BLOCK_PX ** 2 ? 1 : 0;
     }
   }
@@ -160,13 +192,13 @@ function findPictures(page: PixelImage, label: Uint8Array, depth: Uint8ClampedAr
 }
 
 /** How many pixels of a block are ink, the sum of their depths, and of their squares. */
-function blockTones(label: Uint8Array, depth: Uint8ClampedArray, width: number, x: number, y: number): [number, number, number] {
+function blockTones(is: Uint8ClampedArray, depth: Uint8ClampedArray, width: number, x: number, y: number): [number, number, number] {
   let covered = 0;
   let sum = 0;
   let squares = 0;
   for (let v = y; v < y + BLOCK_PX; v++) {
     for (let i = v * width + x; i < v * width + x + BLOCK_PX; i++) {
-      if (label[i] === NO_INK) continue;
+      if (is[i] === 0) continue;
       covered++;
       sum += depth[i]!;
       squares += depth[i]! ** 2;
@@ -225,7 +257,7 @@ function masksOf({ width, channels, data }: PixelImage, label: Uint8Array, inkPi
   let [left, right] = [width, -1];
   for (let k = 0; k < inkPixels.length; k++) {
     const i = inkPixels[k]!;
-    const own = label[i]!;
+    const own = label[k]!;
     const x = i % width;
     if (x < left) left = x;
     if (x > right) right = x;
@@ -237,7 +269,7 @@ function masksOf({ width, channels, data }: PixelImage, label: Uint8Array, inkPi
   const place = new Uint8Array(labels);
   there.forEach((own, k) => (place[own] = k));
   const paintedBy = new Uint8Array(inkPixels.length);
-  for (let k = 0; k < paintedBy.length; k++) paintedBy[k] = place[label[inkPixels[k]!]!]!;
+  for (let k = 0; k < paintedBy.length; k++) paintedBy[k] = place[label[k]!]!;
   return {
     inks: there.map((own) => {
       const paints = new Uint8Array(there.length);
@@ -272,23 +304,9 @@ export function inkRows({ inkPixels, paintedBy, inkBox }: PageLayers, { paints }
   };
 }
 
-/** 1 where there is ink no more than BLUR_PX away, along rows and columns. */
-function withBlur(inkPixels: Uint32Array, width: number, height: number): Uint8Array {
-  const covered = new Uint8Array(width * height);
-  for (let k = 0; k < inkPixels.length; k++) {
-    const i = inkPixels[k]!;
-    const x = i % width;
-    const right = Math.min(BLUR_PX, width - 1 - x);
-    const left = Math.min(BLUR_PX, x);
-    const last = Math.min(covered.length - 1, i + BLUR_PX * width);
-    for (let at = Math.max(x, i - BLUR_PX * width); at <= last; at += width) for (let u = at - left; u <= at + right; u++) covered[u] = 1;
-  }
-  return covered;
-}
-
 /** The page without its ink, small and smooth; null where nothing is left. */
-function backgroundOf({ width, height, channels, data }: PixelImage, inkPixels: Uint32Array, pictures: readonly Box[]): PixelImage | null {
-  const covered = withBlur(inkPixels, width, height);
+function backgroundOf({ width, height, channels, data }: PixelImage, is: Uint8ClampedArray, pictures: readonly Box[]): PixelImage | null {
+  const covered = largestByteAround(is, width, height, BLUR_PX);
   for (const box of pictures) forEachRow(box, width, (from, to) => covered.fill(1, from, to));
   const w = Math.ceil(width / BACKGROUND_STEP);
   const h = Math.ceil(height / BACKGROUND_STEP);
@@ -322,6 +340,7 @@ function backgroundOf({ width, height, channels, data }: PixelImage, inkPixels: 
     }
   }
   // what is filled in lies between what is known
+  releaseBuffers(covered);
   if (darkest >= WHITE_FROM) return null;
   means.forEach((plane, c) => {
     const smooth = fillMasked(plane, unknown, w, h);

@@ -1,5 +1,6 @@
 import { divideByPaper } from '../light/paperShare';
 import type { PixelImage } from '../raster/pixelImage';
+import { releaseBuffers } from '../raster/releaseBuffers';
 import type { LitPage } from './litPage';
 import { pictureWeight } from './pictureWeight';
 import { cellShift, restoreCoverage } from './restoreCoverage';
@@ -25,19 +26,23 @@ export function daylight({ page, field, detail }: LitPage): PixelImage {
   const pictures = pictureWeight(field);
   const natural = pictures === null ? null : out.data.slice();
   restoreCoverage(out, missing, detail);
-  if (pictures !== null && natural !== null) layBack(out, natural, pictures, field);
+  if (pictures !== null && natural !== null) {
+    layBack(out, natural, pictures, field);
+    releaseBuffers(natural);
+  }
   return out;
 }
 
 /** Where a picture lies, what it was before strokes were restored. */
 function layBack({ width, height, channels, data }: PixelImage, natural: Uint8ClampedArray, weights: Float32Array, field: { readonly width: number; readonly height: number }): void {
-  const columns = Int32Array.from({ length: width }, (_, x) => Math.floor(((x + 0.5) * field.width) / width));
+  // which pixels of a row have their middle in which column of the field
+  const firstOf = Int32Array.from({ length: field.width + 1 }, (_, u) => Math.max(0, Math.ceil((u * width) / field.width - 0.5)));
   for (let y = 0; y < height; y++) {
     const row = Math.floor(((y + 0.5) * field.height) / height) * field.width;
-    if (weights.subarray(row, row + field.width).every((weight) => weight === 0)) continue;
-    for (let x = 0, at = y * width * channels; x < width; x++, at += channels) {
-      const weight = weights[row + columns[x]!]!;
-      if (weight > 0) for (let c = at; c < at + channels; c++) data[c] = data[c]! + (natural[c]! - data[c]!) * weight;
+    for (let u = 0; u < field.width; u++) {
+      const weight = weights[row + u]!;
+      if (weight === 0) continue;
+      for (let at = (y * width + firstOf[u]!) * channels, end = (y * width + firstOf[u + 1]!) * channels; at < end; at++) data[at] = data[at]! + (natural[at]! - data[at]!) * weight;
     }
   }
 }

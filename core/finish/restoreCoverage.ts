@@ -2,6 +2,7 @@ import type { MissingCells } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
 import { COVERAGE_KERNELS } from '../raster/coverageKernels';
 import type { PixelImage } from '../raster/pixelImage';
+import { releaseBuffers } from '../raster/releaseBuffers';
 import { FIRST_BYTE, roomFor, scratchKernels } from '../raster/startKernels';
 import { smoothGrain } from './inkPlane';
 
@@ -55,6 +56,7 @@ export function restoreCoverage(page: PixelImage, missing: MissingCells | null, 
   const depth = depthOf(page);
   const smooth = smoothGrain({ width, height, depth });
   restore(page, depth, smooth, missing === null ? null : inkCells(missing), detail);
+  releaseBuffers(depth, smooth);
 }
 
 /**

@@ -60,10 +60,11 @@ export function limitLongSide({ width, height }: FlatSize, longSidePx: number): 
  * Limits: beyond the photo's border the page shows white.
  * @param photo - 3 or 4 channels (a fourth is dropped) or grey
  * @param size - of the flat page, px
+ * @param tell - told how much is done, 0 to 1
  * @returns RGB (grey stays grey) of the size asked for
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function flattenPage(photo: PixelImage, { corners, sheet }: Pick<PageShape, 'corners' | 'sheet'>, size: FlatSize): PixelImage {
+export function flattenPage(photo: PixelImage, { corners, sheet }: Pick<PageShape, 'corners' | 'sheet'>, size: FlatSize, tell: (share: number) => void = () => undefined): PixelImage {
   let source = photo;
   let step = Math.sqrt(Math.abs(polygonArea(corners)) / (size.width * size.height));
   let scale = 1;
@@ -73,7 +74,7 @@ export function flattenPage(photo: PixelImage, { corners, sheet }: Pick<PageShap
     step /= 2;
   }
   const places = sheet === null ? flatPlaces(scaleQuad(corners, scale), size) : bentPlaces(sheet, scale, size);
-  return warp(source, places, size, step > 1.2 ? 2 : 1);
+  return warp(source, places, size, step > 1.2 ? 2 : 1, tell);
 }
 
 interface WarpKernels {
@@ -128,7 +129,7 @@ function bentPlaces(sheet: FittedSheet, scale: number, { width, height }: FlatSi
 /** The page is made tile by tile, so that only a small part of the photo is in the kernels' memory at a time. */
 const TILE_PX = 128;
 
-function warp(source: PixelImage, places: Places, { width, height }: FlatSize, looks: 1 | 2): PixelImage {
+function warp(source: PixelImage, places: Places, { width, height }: FlatSize, looks: 1 | 2, tell: (share: number) => void): PixelImage {
   const grey = source.channels === 1;
   const out = createPixelImage(width, height, grey ? 1 : 3);
   const most = (TILE_PX * looks) ** 2;
@@ -157,6 +158,7 @@ function warp(source: PixelImage, places: Places, { width, height }: FlatSize, l
         else out.data.set(tile.subarray(3 * row * columns, 3 * (row + 1) * columns), 3 * to);
       }
     }
+    tell((top + rows) / height);
   }
   return out;
 }

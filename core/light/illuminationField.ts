@@ -6,6 +6,7 @@ import { closePlane } from '../raster/morphology';
 import { lightnessPlane } from '../raster/plane';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
+import { releaseBuffers } from '../raster/releaseBuffers';
 import { fillMasked } from './fillMasked';
 
 /*
@@ -76,6 +77,9 @@ export function estimateIlluminationField(page: PixelImage, covered: PixelImage 
       for (let x = 0; x < width; x++, to++) things[to] = coarse.things[row + columns[x]!]!;
     }
   }
+  releaseBuffers(follow, ...coarse.planes);
+  if (small !== fine) releaseBuffers(small.data);
+  if (fine !== page) releaseBuffers(fine.data);
   return { width, height, planes, things };
 }
 
@@ -100,14 +104,16 @@ function followShadowEdges(fine: PixelImage, coarse: IlluminationField): Float32
   const steepness = steepnessOf(lightness, coarse);
   const out = new Float32Array(width * height).fill(1);
   if (steepness.every((s) => s === 0)) return out;
-  const closed = closePlane(lightnessPlane(fine).data, width, height, Math.max(2, Math.round(FINE_STROKE_RADIUS * Math.max(width, height))));
-  const smooth = guidedSmooth(closed, width, height, GUIDED_RADIUS_PX, GUIDED_CONTRAST);
+  const { data: seen } = lightnessPlane(fine);
+  const closed = closePlane(seen, width, height, Math.max(2, Math.round(FINE_STROKE_RADIUS * Math.max(width, height))));
+  const ratio = guidedSmooth(closed, width, height, GUIDED_RADIUS_PX, GUIDED_CONTRAST);
   const large = enlargePlane(lightness, coarse.width, coarse.height, width, height);
-  const ratio = smooth.map((v, i) => v / Math.max(1, large[i]!));
+  for (let i = 0; i < ratio.length; i++) ratio[i]! /= Math.max(1, large[i]!);
   // noise lifts what was closed by another amount: on the whole the two must agree
   const bias = boxBlur(ratio, width, height, 24, 2);
   const weight = enlargePlane(steepness, coarse.width, coarse.height, width, height);
   for (let i = 0; i < out.length; i++) if (weight[i]! > 0) out[i] = 1 + weight[i]! * (Math.min(1.6, Math.max(0.6, ratio[i]! / Math.max(0.05, bias[i]!))) - 1);
+  releaseBuffers(seen, closed, ratio, large, bias, weight);
   return out;
 }
 

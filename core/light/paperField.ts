@@ -1,4 +1,5 @@
 import type { PixelImage } from '../raster/pixelImage';
+import { releaseBuffers } from '../raster/releaseBuffers';
 import { estimateIlluminationField, meanLightness, type IlluminationField } from './illuminationField';
 import { scaleByLightness } from './scaleByLightness';
 
@@ -56,6 +57,7 @@ export function estimatePaperField(page: PixelImage): PaperField {
     lightness,
     [Float32Array.from(atLevel, (level) => level.noise), ...field.planes.map((_, c) => Float32Array.from(atLevel, (level) => level.modes[c]!))],
   );
+  releaseBuffers(lightness, ...field.planes);
   return { ...field, planes, noise: noise! };
 }
 

@@ -5,6 +5,7 @@ import { FIRST_BYTE, scratchKernels } from './startKernels';
 interface ShrinkKernels {
   halveRows(upper: number, lower: number, channels: number, width: number, out: number): void;
   dropAlpha(pixels: number, count: number, out: number): void;
+  dropAlphaTurned(pixels: number, count: number, out: number): void;
   addRow(row: number, count: number, weight: number, mixed: number): void;
   shrinkRow(mixed: number, channels: number, firsts: number, weights: number, each: number, width: number, out: number): void;
 }

@@ -13,16 +13,24 @@ export type Extreme = 'largest' | 'smallest';
  * @param along - rows or columns alone make the square a line
  */
 export function extremeFilter(plane: Float32Array, width: number, height: number, radius: number, extreme: Extreme, along: 'both' | 'rows' | 'columns' = 'both'): Float32Array {
+  return filtered(plane, width, height, radius, [extreme], along);
+}
+
+/** Closing: fills dark details narrower than the square, and leaves the edges of larger things where they are. */
+export const closePlane = (plane: Float32Array, width: number, height: number, radius: number): Float32Array => filtered(plane, width, height, radius, ['largest', 'smallest'], 'both');
+
+function filtered(plane: Float32Array, width: number, height: number, radius: number, extremes: readonly Extreme[], along: 'both' | 'rows' | 'columns'): Float32Array {
   const linesAt = FIRST_BYTE + 4 * (plane.length + 4);
   const { kernels, buffer } = start(linesAt + 16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 16));
   const samples = new Float32Array(buffer, FIRST_BYTE, plane.length);
-  if (extreme === 'largest') samples.set(plane);
-  else for (let i = 0; i < samples.length; i++) samples[i] = -plane[i]!;
-  if (along !== 'columns') kernels.largestAlongRows(FIRST_BYTE, width, height, radius, linesAt);
-  if (along !== 'rows') kernels.largestAlongColumns(FIRST_BYTE, width, height, radius, linesAt);
-  const out = samples.slice();
-  if (extreme === 'smallest') for (let i = 0; i < out.length; i++) out[i] = -out[i]!;
-  return out;
+  samples.set(plane);
+  for (const extreme of extremes) {
+    if (extreme === 'smallest') kernels.negate(FIRST_BYTE, plane.length);
+    if (along !== 'columns') kernels.largestAlongRows(FIRST_BYTE, width, height, radius, linesAt);
+    if (along !== 'rows') kernels.largestAlongColumns(FIRST_BYTE, width, height, radius, linesAt);
+    if (extreme === 'smallest') kernels.negate(FIRST_BYTE, plane.length);
+  }
+  return samples.slice();
 }
 
 /**
@@ -41,14 +49,10 @@ export function largestByteAround(plane: Uint8ClampedArray, width: number, heigh
 }
 
 interface Kernels {
+  negate(plane: number, count: number): void;
   largestAlongRows(plane: number, width: number, height: number, radius: number, line: number): void;
   largestAlongColumns(plane: number, width: number, height: number, radius: number, lines: number): void;
   largestByteAlongRows(plane: number, width: number, height: number, radius: number, line: number): void;
   largestByteAlongColumns(plane: number, width: number, height: number, radius: number, lines: number): void;
 }
 const start = scratchKernels<Kernels>(MORPHOLOGY_KERNELS);
-
-/** Closing: fills dark details narrower than the square, and leaves the edges of larger things where they are. */
-export function closePlane(plane: Float32Array, width: number, height: number, radius: number): Float32Array {
-  return extremeFilter(extremeFilter(plane, width, height, radius, 'largest'), width, height, radius, 'smallest');
-}

@@ -82,6 +82,8 @@ describe('resizing', () => {
       const rgb = new Uint8ClampedArray(3 * pixels + 5);
       packRgb(rgba, rgb, 5);
       expect(rgb.subarray(5)).toEqual(rgba.filter((_, i) => i % 4 !== 3));
+      packRgb(rgba, rgb, 5, 'bgra');
+      expect(rgb.subarray(5)).toEqual(rgba.map((_, i) => rgba[i - (i % 4) + 2 - (i % 4)]!).filter((_, i) => i % 4 !== 3));
     }
   });
 

@@ -22,12 +22,13 @@ export const renderedSize = (photoWidth: number, photoHeight: number, recipe: Re
  * @param original - RGB, RGBA or grey, upright as to EXIF
  * @param longSidePx - the flat page's long side at most; it is never larger than the photo's own detail
  * @param reduced - how much smaller the original is than the photo it is a copy of, 1 for the photo itself
+ * @param tell - told how much of the laying flat is done, 0 to 1
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function preparePage(original: PixelImage, recipe: Recipe, longSidePx: number, reduced = 1): LitPage {
+export function preparePage(original: PixelImage, recipe: Recipe, longSidePx: number, reduced = 1, tell?: (share: number) => void): LitPage {
   const shape = shapeOf(original.width, original.height, recipe);
   const size = limitLongSide(shape.size, longSidePx);
-  const page = mendPage(flattenPage(original, shape, size), shape, recipe.mends);
+  const page = mendPage(flattenPage(original, shape, size, tell), shape, recipe.mends);
   return lightPage(page, (reduced * size.height) / shape.size.height);
 }
 

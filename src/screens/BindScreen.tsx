@@ -18,7 +18,7 @@ import { Words } from '../components/Words';
 import { downloadFile } from '../files/downloadFile';
 import { readableBytes } from '../../core/readableBytes';
 import { madeFromKey } from '../../core/handIn/madeFrom';
-import { bindHandIn, loadBoundFile, useBoundFileStore, type Binding } from '../stores/boundFileStore';
+import { bindHandIn, loadBoundFile, readyToBind, useBoundFileStore, type Binding } from '../stores/boundFileStore';
 import { fileNameOf, partName } from '../stores/fileName';
 import { setBinding, setPaper } from '../stores/pageActions';
 import { useWordsStore } from '../stores/wordsStore';
@@ -34,6 +34,7 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   const file = useBoundFileStore((s) => s.files[handIn.id]);
   const binding = useBoundFileStore((s) => s.bindings[handIn.id]) ?? { state: 'idle' };
   useEffect(() => void loadBoundFile(handIn.id), [handIn.id]);
+  useEffect(readyToBind, []);
   // what comes of it is shown at the top
   const scroll = useRef<ScrollView>(null);
   useEffect(() => {

@@ -7,7 +7,7 @@ import { bindHandIn, loadBoundFile, useBoundFileStore } from './boundFileStore';
 import { services } from './services';
 
 const mockRun = jest.fn();
-jest.mock('../workers/pageWorkers', () => ({ longWorker: { run: (...args: unknown[]) => mockRun(...args) as unknown }, secondWorker: { run: (...args: unknown[]) => mockRun(...args) as unknown } }));
+jest.mock('../workers/pageWorkers', () => ({ longWorker: { run: (...args: unknown[]) => mockRun(...args) as unknown }, previewWorker: { rest: () => undefined }, secondWorker: { run: (...args: unknown[]) => mockRun(...args) as unknown } }));
 jest.mock('../pictures/loadOriginal', () => ({ loadOriginal: () => Promise.resolve(new Blob(['photo'])) }));
 
 const handIn: HandIn = {

@@ -10,7 +10,7 @@ import { isUntouched, type Recipe } from '../../core/recipe/recipe';
 import { loadOriginal } from '../pictures/loadOriginal';
 import type { StoredBoundFile } from '../storage/localDatabase';
 import type { PageForFile } from '../workers/pageWorkerProtocol';
-import { longWorker, secondWorker } from '../workers/pageWorkers';
+import { longWorker, previewWorker, secondWorker } from '../workers/pageWorkers';
 import { fileNameOf } from './fileName';
 import { useProfileStore } from './profileStore';
 import { services } from './services';
@@ -148,6 +148,12 @@ function optionsFor(handIn: HandIn, part: { number: number; of: number } | null)
   };
 }
 
+/** Starts the workers that bind, so that binding can begin at once. */
+export function readyToBind(): void {
+  longWorker.wake();
+  secondWorker.wake();
+}
+
 /** Makes the PDF on this device, keeps it, and sends it up behind everything else. */
 export async function bindHandIn(handIn: HandIn, inParts = false): Promise<void> {
   const stopper = new AbortController();
@@ -157,6 +163,7 @@ export async function bindHandIn(handIn: HandIn, inParts = false): Promise<void>
   // nobody may be waiting for it
   stopped.catch(() => undefined);
   tell(0);
+  previewWorker.rest();
   try {
     const pages = boundPages(handIn);
     const loadPdf = pdfLoader();

@@ -14,7 +14,7 @@ import { fuseFrames } from '../../core/fuse/fuseFrames';
 import { inspectShot, type ShotVerdict } from '../../core/quality/inspectShot';
 import { fitLongSide } from '../../core/raster/resizeByArea';
 import type { PixelImage } from '../../core/raster/pixelImage';
-import { releaseBuffer } from '../../core/raster/releaseBuffer';
+import { releaseBuffers } from '../../core/raster/releaseBuffers';
 import { applyFinish } from '../../core/finish/applyFinish';
 import type { LitPage } from '../../core/finish/litPage';
 import { suggestFinish } from '../../core/finish/suggestFinish';
@@ -24,7 +24,7 @@ import { findBlemishes } from '../../core/mend/findBlemishes';
 import { preparePage, renderPage, scaleMends, scaleRecipe, shapeOf } from '../../core/recipe/renderPage';
 import { CHECK_EDGES_BELOW, type Recipe } from '../../core/recipe/recipe';
 import { startRecipes } from '../../core/recipe/startRecipe';
-import { decodeBlob } from '../../platform/browser/decodeBlob';
+import { decodeBlob, lendDecoded } from '../../platform/browser/decodeBlob';
 import { encodeJpeg, encodePng } from '../../platform/browser/encodePicture';
 import type { AssembleRequest, AssembleResult, CheckRequest, CheckResult, CodeRequest, FactsRequest, FactsResult, FindRequest, InspectRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, PictureRequest, RenderRequest, ToWorker } from './pageWorkerProtocol';
 
@@ -55,7 +55,7 @@ async function previewOf(original: OriginalSource): Promise<{ image: PixelImage;
     const photo = await decodeBlob(original.blob, original.fileName, original.pdfPage);
     const preview = keepPreview(key, photo);
     // a small photo is its own preview
-    if (preview.image !== photo) releaseBuffer(photo.data.buffer);
+    if (preview.image !== photo) releaseBuffers(photo.data);
     return preview;
   }
   previews.delete(key);
@@ -106,6 +106,11 @@ async function litPage(original: OriginalSource, recipe: Recipe, longSidePx: num
   return lit;
 }
 
+function forgetPreviews(): void {
+  previews.clear();
+  litPages.clear();
+}
+
 const LOOK_LONG_SIDE_PX = 1000;
 
 async function look({ original, recipe }: LookRequest): Promise<LookResult> {
@@ -143,11 +148,11 @@ async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
   return { photo: await encodeJpeg(image, FUSED_QUALITY), used };
 }
 
-function lend({ blob, fileName, pdfPage }: OriginalSource, onDecoded?: () => void): LendPhoto {
+function lend({ blob, fileName, pdfPage }: OriginalSource): LendPhoto {
   return async (use) => {
-    const photo = await decodeBlob(blob, fileName, pdfPage, onDecoded);
+    const photo = await decodeBlob(blob, fileName, pdfPage);
     const made = use(photo);
-    releaseBuffer(photo.data.buffer);
+    releaseBuffers(photo.data);
     return made;
   };
 }
@@ -155,8 +160,12 @@ function lend({ blob, fileName, pdfPage }: OriginalSource, onDecoded?: () => voi
 /** About how much of coding a page is done once its photo is decoded. */
 const DECODED_SHARE = 0.12;
 
-const code = ({ original, recipe, coding, paper }: CodeRequest, tell: (share: number) => void): Promise<CodedPage> =>
-  renderCoded(lend(original, () => tell(DECODED_SHARE)), recipe, coding, paper, async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()), tell);
+function code({ original: { blob, fileName, pdfPage }, recipe, coding, paper }: CodeRequest, tell: (share: number) => void): Promise<CodedPage> {
+  // many pages are bound in a row: what was looked at before has to make room
+  forgetPreviews();
+  const encode = async (page: PixelImage, quality: number): Promise<Uint8Array> => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer());
+  return renderCoded((use) => lendDecoded(blob, fileName, pdfPage, use, () => tell(DECODED_SHARE)), recipe, coding, paper, encode, tell);
+}
 
 /** For the cover sheet and notes; fetched only when there is one. */
 const FONT_URL = '/workers/AtkinsonHyperlegibleNext.ttf';

@@ -44,6 +44,22 @@ describe('the page worker’s client', () => {
     expect(shares).toEqual([0.4]);
   });
 
+  it('starts a worker before there is work, and ends one that has none', async () => {
+    const { workers, client } = setUp();
+    client.wake();
+    client.wake();
+    expect(workers).toHaveLength(1);
+    const asked = client.run(bind);
+    client.rest();
+    expect(workers[0]!.terminated).toBe(false);
+    workers[0]!.say({ id: 1, ok: true, result });
+    await expect(asked).resolves.toEqual(result);
+    client.rest();
+    expect(workers[0]!.terminated).toBe(true);
+    void client.run(bind);
+    expect(workers).toHaveLength(2);
+  });
+
   it('gives each answer to the request it belongs to, in whatever order they come', async () => {
     const { workers, client } = setUp();
     const first = client.run(bind);

@@ -8,6 +8,10 @@ interface UnderWay {
 }
 
 export interface PageWorkerClient {
+  /** Starts the worker before there is work for it, so that the first request need not wait for that. */
+  wake(): void;
+  /** Ends a worker that has nothing to do: all it remembers makes room, and the next request starts another. */
+  rest(): void;
   /** @param onShare - told how much is done, by work that is long enough to say so */
   run<K extends keyof PageWork>(request: PageWork[K]['request'] & { kind: K }, onShare?: (share: number) => void): Promise<PageWork[K]['result']>;
 }
@@ -46,6 +50,10 @@ export function createPageWorkerClient(spawn: () => Worker): PageWorkerClient {
     return worker;
   };
   return {
+    wake: () => void current(),
+    rest: () => {
+      if (underWay.size === 0) lose();
+    },
     run: (request, onShare = () => undefined) =>
       new Promise((resolve, reject) => {
         const id = ++lastId;

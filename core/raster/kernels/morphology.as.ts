@@ -22,6 +22,11 @@ function largestOfSpan(line: usize, end: usize, span: i32, stride: i32): void {
   }
 }
 
+/** plane = -plane, in place; it has three values to spare. */
+export function negate(plane: usize, count: i32): void {
+  for (let at = plane, end = plane + (<usize>count << 2); at < end; at += 16) v128.store(at, f32x4.neg(v128.load(at)));
+}
+
 /** Rows of `plane`, in place; `line` has room for width + 4 × span + 16 values. */
 export function largestAlongRows(plane: usize, width: i32, height: i32, radius: i32, line: usize): void {
   const span = 2 * radius + 1;
