@@ -18,6 +18,10 @@ import type { PixelImage } from '../../core/raster/pixelImage';
 import { decodePhoto } from './decodePhoto';
 import type { Answer, DetectAnswer, DetectTask, InspectAnswer, InspectTask, PageTask, RenderAnswer, RenderTask } from './pageTasks';
 
+// every core has a worker of its own, and no photo is decoded twice
+sharp.concurrency(1);
+sharp.cache(false);
+
 /** The entry of a worker thread: one page's work from file to result. */
 export default async function work(task: PageTask): Promise<Answer<DetectAnswer | RenderAnswer | InspectAnswer>> {
   try {
@@ -51,16 +55,23 @@ async function detect({ file }: DetectTask): Promise<DetectAnswer> {
 /** Points a bent side is told in. */
 const BOUNDARY_STEPS = 16;
 
-async function render({ file, finish, outline, encode }: RenderTask): Promise<RenderAnswer> {
-  const image = await load(file);
-  const recipe = recipeFor(image, finish, outline, file);
+async function render(task: RenderTask): Promise<RenderAnswer> {
+  const { encode, finish } = task;
+  const { page, recipe } = await finishedPage(task);
   if (encode.as === 'png') {
-    const size = renderedSize(image.width, image.height, recipe);
-    const { width, height, channels, data } = renderPage(image, recipe, encode.dpi === null ? Infinity : longSideAtDpi(size.width, size.height, 'auto', encode.dpi));
+    const { width, height, channels, data } = page;
     return { as: 'png', bytes: await sharp(data, { raw: { width, height, channels } }).png().toBuffer() };
   }
-  const page = renderForFile(image, recipe, encode.coding, encode.paper);
   return { as: 'coded', recipe, page: await codePage(page, finish, CODINGS[encode.coding]!, encodeJpeg), toRead: encode.toRead ? await encodeJpeg(page, READ_QUALITY) : null };
+}
+
+/** The photo, which is large, is out of reach once its page is finished. */
+async function finishedPage({ file, finish, outline, encode }: RenderTask): Promise<{ readonly page: PixelImage; readonly recipe: Recipe }> {
+  const image = await load(file);
+  const recipe = recipeFor(image, finish, outline, file);
+  if (encode.as === 'coded') return { page: renderForFile(image, recipe, encode.coding, encode.paper), recipe };
+  const size = renderedSize(image.width, image.height, recipe);
+  return { page: renderPage(image, recipe, encode.dpi === null ? Infinity : longSideAtDpi(size.width, size.height, 'auto', encode.dpi)), recipe };
 }
 
 const READ_QUALITY = 0.9;
