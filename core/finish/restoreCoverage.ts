@@ -3,6 +3,7 @@ import { boxBlur } from '../raster/boxBlur';
 import { COVERAGE_KERNELS } from '../raster/coverageKernels';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
+import { toCoded, toLinear } from '../raster/transferCurve';
 import { FIRST_BYTE, roomFor, scratchKernels } from '../raster/startKernels';
 import { smoothGrain } from './inkPlane';
 
@@ -21,8 +22,6 @@ const FIRMNESS = 2.1;
 const LARGE_LONG_SIDE_PX = 1600;
 /** The darkest ink still sends some light back. */
 const DEEPEST = 0.98;
-/** Full coverage of a strong ink would clip its darker channels, and with them its hue. */
-const COLOUR_GAIN = 0.94;
 /** Difference from grey, as a share of the ink's depth, up to which it is taken for black, and from which for a colour. */
 const NEUTRAL_TO = 0.04;
 const COLOURED_FROM = 0.16;
@@ -30,14 +29,12 @@ const COLOURED_FROM = 0.16;
 const LINEAR_STEPS = 4095;
 const FIRMED_STEPS = 1024;
 
-const toLinear = (coded: number): number => (coded <= 0.04045 ? coded / 12.92 : ((coded + 0.055) / 1.055) ** 2.4);
-const toCoded = (linear: number): number => (linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055);
 const LINEAR = Float32Array.from({ length: 256 }, (_, v) => toLinear(v / 255));
 const CODED = Uint8ClampedArray.from({ length: LINEAR_STEPS + 1 }, (_, i) => 255 * toCoded(i / LINEAR_STEPS));
 
 interface CoverageKernels {
   depthOf(pixels: number, count: number, channels: number, linear: number, depth: number): void;
-  inkShares(red: number, green: number, blue: number, most: number, count: number, gainMost: number, neutralTo: number, colouredFrom: number, deepest: number): void;
+  inkShares(red: number, green: number, blue: number, most: number, count: number, neutralTo: number, colouredFrom: number, deepest: number): void;
   restoreRow(pixels: number, depth: number, smooth: number, width: number, channels: number, sharpened: number, firmed: number, coded: number, steps: number, red: number, green: number, blue: number, most: number, shift: number): void;
 }
 const start = scratchKernels<CoverageKernels>(COVERAGE_KERNELS);
@@ -94,7 +91,7 @@ function coloursOf(sums: readonly Float32Array[]): Float32Array[] {
   const bytes = roomFor(count);
   const { kernels, buffer } = start(FIRST_BYTE + 4 * bytes);
   sums.forEach((plane, c) => new Float32Array(buffer, FIRST_BYTE + c * bytes, count).set(plane));
-  kernels.inkShares(FIRST_BYTE, FIRST_BYTE + bytes, FIRST_BYTE + 2 * bytes, FIRST_BYTE + 3 * bytes, count, COLOUR_GAIN, NEUTRAL_TO, COLOURED_FROM, DEEPEST);
+  kernels.inkShares(FIRST_BYTE, FIRST_BYTE + bytes, FIRST_BYTE + 2 * bytes, FIRST_BYTE + 3 * bytes, count, NEUTRAL_TO, COLOURED_FROM, DEEPEST);
   return [0, 1, 2, 3].map((c) => new Float32Array(buffer, FIRST_BYTE + c * bytes, count).slice());
 }
 

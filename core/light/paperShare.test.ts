@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { createRandom } from '../../demo/random';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
+import { toCoded } from '../raster/transferCurve';
 import type { PaperField } from './paperField';
 import { divideByPaper, forEachGainRow, lightnessShare, PAPER_LEVEL } from './paperShare';
 import { scaleByLightness } from './scaleByLightness';
@@ -54,6 +55,21 @@ describe('the page beside its paper', () => {
     for (let x = 0; x < page.width; x++) {
       const expected = weights.reduce((sum, weight, c) => sum + weight * page.data[x * channels + c]! * gainAt(inverse[c]!, field, page, x, 0), 0);
       expect(Math.abs(share[x]! - Math.min(255, expected))).toBeLessThanOrEqual(0.51);
+    }
+  });
+
+  it('misses of the light what the ink takes, under a warm lamp too and wherever a lens mixes ink with paper', () => {
+    const lamp = [0.85, 0.65, 0.45];
+    const ink = [0.46, 0.02, 0.03];
+    const coded = (light: number): number => 255 * toCoded(light);
+    for (const covered of [0.4, 0.7, 1]) {
+      const page = createPixelImage(8, 8, 3);
+      page.data.forEach((_, i) => (page.data[i] = Math.round(coded(lamp[i % 3]! * (1 - covered + covered * ink[i % 3]!)))));
+      const field: PaperField = { width: 2, height: 2, planes: lamp.map((light) => new Float32Array(4).fill(coded(light))), noise: new Float32Array(4), things: new Uint8Array(4) };
+      const { missing } = divideByPaper(page, field, { below: 0, least: 1, most: 1 }, 2);
+      const [red, green, blue] = missing!.sums.map((plane) => plane[0]!) as [number, number, number];
+      expect(Math.abs(green / red - (1 - ink[1]!) / (1 - ink[0]!))).toBeLessThan(0.15);
+      expect(Math.abs(blue / green - (1 - ink[2]!) / (1 - ink[1]!))).toBeLessThan(0.05);
     }
   });
 

@@ -1,6 +1,7 @@
 import { placesIn, type EnlargeKernels } from '../raster/enlargePlane';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { SHARES_KERNELS } from '../raster/sharesKernels';
+import { toLinear } from '../raster/transferCurve';
 import { FIRST_BYTE, roomFor, scratchKernels } from '../raster/startKernels';
 import type { IlluminationField } from './illuminationField';
 import type { PaperField } from './paperField';
@@ -14,7 +15,7 @@ interface SharesKernels extends EnlargeKernels {
   invert(plane: number, count: number, level: number): void;
   invertWhite(plane: number, noise: number, count: number, level: number, below: number, least: number, most: number): void;
   paperTops(noise: number, count: number, level: number, below: number, least: number, most: number): void;
-  sumMissing(samples: number, gains: number, tops: number, width: number, shift: number, tolerance: number, reds: number, greens: number, blues: number): void;
+  sumMissing(samples: number, gains: number, tops: number, width: number, shift: number, tolerance: number, linear: number, reds: number, greens: number, blues: number): void;
   scaleRow(samples: number, gains: number, count: number, out: number): void;
   mixChannels(samples: number, gains: number, count: number, out: number): void;
 }
@@ -132,7 +133,7 @@ export function toneRow(data: Uint8ClampedArray, from: number, channels: number,
   }
 }
 
-/** What is missing from the paper in square cells of a page: planes of red, green and blue, summed. */
+/** What is missing from the paper's light in square cells of a page, 255 for all of it: planes of red, green and blue, summed. */
 export interface MissingCells {
   readonly width: number;
   readonly height: number;
@@ -143,11 +144,15 @@ export interface MissingCells {
 
 /** What is nearer to the paper than this in every channel is paper. */
 const PAPER_TOLERANCE = 0.035;
+/** Phones bend the transfer curve towards more contrast, some more and some less: so much of that, at a quarter of the scale, is taken back. */
+const CONTRAST_TAKEN_BACK = 0.015;
+/** Linear light of coded values 0 to 256, in quarter steps. */
+const LIGHT = Float32Array.from({ length: 1025 }, (_, i) => toLinear(Math.max(0, i / 1020 - CONTRAST_TAKEN_BACK * Math.sin((i / 1020 - 0.5) * 2 * Math.PI))));
 
 /**
- * The page with white at 255 in every channel, and what its colours miss from the paper in square cells. These are summed
- * before anything is cut off at white: a camera keeps colour in fewer pixels than lightness, so what the paper's tint
- * adds to a stroke it takes from the paper beside it.
+ * The page with white at 255 in every channel, and what its colours miss from the paper's light in square cells. Light is what
+ * a lens blurs, so its sums keep an ink's colour under any lamp. They are taken before anything is cut off at white: a camera
+ * keeps colour in fewer pixels than lightness, so what the paper's tint adds to a stroke it takes from the paper beside it.
  * @param shift - a cell's side is 2 to the power of this, px
  * @returns RGB (grey stays grey, without cells)
  */
@@ -158,8 +163,11 @@ export function divideByPaper(page: PixelImage, field: PaperField, white: WhiteP
   const cells = { width: (width >> shift) + 1, height: (height >> shift) + 1 };
   const sums = colours === 1 ? [] : [0, 1, 2].map(() => new Float32Array(cells.width * cells.height));
   const cellBytes = roomFor(cells.width);
-  const { kernels, buffer, gainsAt, samples, samplesAt, out, outAt, topsAt, moreAt, fill } = gainRows(page, field, field.planes.map(() => 255), { ...white, noise: field.noise }, 3 * cellBytes);
-  const cellRow = sums.map((_, c) => new Float32Array(buffer, moreAt + c * cellBytes, cells.width));
+  const linearBytes = roomFor(LIGHT.length);
+  const { kernels, buffer, gainsAt, samples, samplesAt, out, outAt, topsAt, moreAt, fill } = gainRows(page, field, field.planes.map(() => 255), { ...white, noise: field.noise }, linearBytes + 3 * cellBytes);
+  new Float32Array(buffer, moreAt, LIGHT.length).set(LIGHT);
+  const cellsAt = moreAt + linearBytes;
+  const cellRow = sums.map((_, c) => new Float32Array(buffer, cellsAt + c * cellBytes, cells.width));
   for (let y = 0; y < height; y++) {
     fill(y);
     readRow(page, y, samples);
@@ -167,7 +175,7 @@ export function divideByPaper(page: PixelImage, field: PaperField, white: WhiteP
     lit.data.set(out, y * out.length);
     if (colours === 1) continue;
     if (y % (1 << shift) === 0) for (const row of cellRow) row.fill(0);
-    kernels.sumMissing(samplesAt, gainsAt, topsAt, width, shift, PAPER_TOLERANCE, moreAt, moreAt + cellBytes, moreAt + 2 * cellBytes);
+    kernels.sumMissing(samplesAt, gainsAt, topsAt, width, shift, PAPER_TOLERANCE, moreAt, cellsAt, cellsAt + cellBytes, cellsAt + 2 * cellBytes);
     if ((y + 1) % (1 << shift) === 0 || y === height - 1) sums.forEach((plane, c) => plane.set(cellRow[c]!, (y >> shift) * cells.width));
   }
   return { lit, missing: colours === 1 ? null : { ...cells, shift, sums } };

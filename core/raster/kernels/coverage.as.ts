@@ -29,7 +29,7 @@ export function depthOf(pixels: usize, count: i32, channels: i32, linear: usize,
 }
 
 /** Turns sums into what full coverage takes away in each channel beside the lightness, and `most` into the coverage at which a channel is all but gone. */
-export function inkShares(red: usize, green: usize, blue: usize, most: usize, count: i32, gainMost: f32, neutralTo: f32, colouredFrom: f32, deepest: f32): void {
+export function inkShares(red: usize, green: usize, blue: usize, most: usize, count: i32, neutralTo: f32, colouredFrom: f32, deepest: f32): void {
   const one = f32x4.splat(1);
   const zero = f32x4.splat(0);
   for (let i: usize = 0; i < <usize>count << 2; i += 16) {
@@ -44,7 +44,7 @@ export function inkShares(red: usize, green: usize, blue: usize, most: usize, co
     const offBlue = f32x4.mul(f32x4.sub(b, lightness), over);
     const colour = f32x4.max(f32x4.max(f32x4.abs(offRed), f32x4.abs(offGreen)), f32x4.abs(offBlue));
     const share = f32x4.div(f32x4.sub(colour, f32x4.splat(neutralTo)), f32x4.splat(colouredFrom - neutralTo));
-    const gain = f32x4.mul(f32x4.splat(gainMost), f32x4.min(one, f32x4.max(zero, share)));
+    const gain = f32x4.min(one, f32x4.max(zero, share));
     const redShare = f32x4.add(one, f32x4.mul(gain, offRed));
     const greenShare = f32x4.add(one, f32x4.mul(gain, offGreen));
     const blueShare = f32x4.add(one, f32x4.mul(gain, offBlue));

@@ -66,20 +66,30 @@ export function paperTops(noise: usize, count: i32, level: f32, below: f32, leas
   }
 }
 
+// @ts-ignore: decorator
+@inline
+function lightAt(linear: usize, coded: f32): f32 {
+  return load<f32>(linear + (<usize>min<f32>(1024, 4 * coded) << 2));
+}
+
 /**
- * Adds what a row's pixels miss from the paper (tops), channel by channel, to cells of 2^shift px; what differs from it by
- * less than `tolerance` in every channel is paper. Brighter than paper counts against it.
+ * Adds what a row's pixels miss from the paper's light (255 for all of it), channel by channel, to cells of 2^shift px; what
+ * differs from the paper (tops) by less than `tolerance` in every channel, as coded, is paper. Brighter than paper counts
+ * against it. `linear` has the light of coded values 0 to 256 in quarter steps.
  */
-export function sumMissing(samples: usize, gains: usize, tops: usize, width: i32, shift: i32, tolerance: f32, reds: usize, greens: usize, blues: usize): void {
+export function sumMissing(samples: usize, gains: usize, tops: usize, width: i32, shift: i32, tolerance: f32, linear: usize, reds: usize, greens: usize, blues: usize): void {
   for (let x = 0; x < width; x++, samples += 3, gains += 12) {
     const top = load<f32>(tops + (<usize>x << 2));
-    const red = top - <f32>load<u8>(samples) * load<f32>(gains);
-    const green = top - <f32>load<u8>(samples, 1) * load<f32>(gains, 4);
-    const blue = top - <f32>load<u8>(samples, 2) * load<f32>(gains, 8);
-    if (max<f32>(max<f32>(abs<f32>(red), abs<f32>(green)), abs<f32>(blue)) < tolerance * top) continue;
+    const red = <f32>load<u8>(samples);
+    const green = <f32>load<u8>(samples, 1);
+    const blue = <f32>load<u8>(samples, 2);
+    const toRed = load<f32>(gains);
+    const toGreen = load<f32>(gains, 4);
+    const toBlue = load<f32>(gains, 8);
+    if (max<f32>(max<f32>(abs<f32>(top - red * toRed), abs<f32>(top - green * toGreen)), abs<f32>(top - blue * toBlue)) < tolerance * top) continue;
     const cell = <usize>(x >> shift) << 2;
-    store<f32>(reds + cell, load<f32>(reds + cell) + red);
-    store<f32>(greens + cell, load<f32>(greens + cell) + green);
-    store<f32>(blues + cell, load<f32>(blues + cell) + blue);
+    store<f32>(reds + cell, load<f32>(reds + cell) + 255 - (255 * lightAt(linear, red)) / lightAt(linear, top / toRed));
+    store<f32>(greens + cell, load<f32>(greens + cell) + 255 - (255 * lightAt(linear, green)) / lightAt(linear, top / toGreen));
+    store<f32>(blues + cell, load<f32>(blues + cell) + 255 - (255 * lightAt(linear, blue)) / lightAt(linear, top / toBlue));
   }
 }
