@@ -3,16 +3,25 @@ import { orderRing, type Quad } from '../core/geometry/quad';
 import { pixelImageFrom, type PixelImage } from '../core/raster/pixelImage';
 
 /** The parts of OpenCV.js that the peers need. */
-interface Mat {
+export interface Mat {
   rows: number;
+  cols: number;
   data: Uint8Array;
   data32S: Int32Array;
+  convertTo(to: Mat, type: number, scale: number, add: number): void;
+  clone(): Mat;
+  delete(): void;
+}
+interface MatVector {
+  size(): number;
+  get(i: number): Mat;
+  push_back(mat: Mat): void;
   delete(): void;
 }
 export interface OpenCv {
   onRuntimeInitialized?: () => void;
   Mat: new () => Mat;
-  MatVector: new () => { size(): number; get(i: number): Mat; delete(): void };
+  MatVector: new () => MatVector;
   Size: new (w: number, h: number) => object;
   matFromImageData(image: { data: Uint8ClampedArray; width: number; height: number }): Mat;
   cvtColor(from: Mat, to: Mat, code: number): void;
@@ -32,13 +41,31 @@ export interface OpenCv {
   medianBlur(from: Mat, to: Mat, size: number): void;
   divide(a: Mat, b: Mat, to: Mat, scale: number): void;
   adaptiveThreshold(from: Mat, to: Mat, most: number, method: number, type: number, size: number, below: number): void;
+  morphologyEx(from: Mat, to: Mat, operation: number, kernel: Mat): void;
+  blur(from: Mat, to: Mat, size: object): void;
+  Sobel(from: Mat, to: Mat, depth: number, dx: number, dy: number): void;
+  magnitude(x: Mat, y: Mat, to: Mat): void;
+  threshold(from: Mat, to: Mat, level: number, most: number, type: number): void;
+  add(a: Mat, b: Mat, to: Mat): void;
+  subtract(a: Mat, b: Mat, to: Mat): void;
+  multiply(a: Mat, b: Mat, to: Mat, scale: number): void;
+  addWeighted(a: Mat, shareA: number, b: Mat, shareB: number, plus: number, to: Mat): void;
+  split(from: Mat, to: MatVector): void;
+  merge(from: MatVector, to: Mat): void;
+  CV_8U: number;
+  CV_32F: number;
   CV_32FC2: number;
   INTER_LINEAR: number;
   INTER_AREA: number;
+  INTER_NEAREST: number;
   ADAPTIVE_THRESH_MEAN_C: number;
   THRESH_BINARY: number;
+  THRESH_BINARY_INV: number;
   COLOR_RGBA2GRAY: number;
+  COLOR_RGBA2RGB: number;
+  COLOR_RGB2GRAY: number;
   MORPH_RECT: number;
+  MORPH_CLOSE: number;
   RETR_LIST: number;
   CHAIN_APPROX_SIMPLE: number;
 }

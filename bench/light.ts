@@ -13,6 +13,7 @@ import { loadOpenCv, type OpenCv } from './classicChain';
 import { trueSheet } from './flatness';
 import { backgroundOf, hueErrors, maskScore, type HueError } from './lightScores';
 import { plainLight } from './plainLight';
+import { sameLight } from './sameLight';
 import { openTextJudge, type TextJudge } from './readText';
 import { loadScoredPhotos, type ScoredPhoto } from './scoredPhotos';
 import { mean, percent, quantile } from './statistics';
@@ -33,6 +34,8 @@ interface LightScore {
   /** Character errors beyond those on the clean page, of Daylight and of Press; null where there is no print. */
   readonly misread: { readonly daylight: number; readonly press: number } | null;
   readonly ms: number;
+  /** The same steps through OpenCV.js. */
+  readonly peerMs: number;
   readonly plain: { readonly background: LightScore['background']; readonly press: { readonly f: number; readonly recall: number }; readonly ms: number };
   readonly pages: readonly PixelImage[];
 }
@@ -85,6 +88,7 @@ async function score({ name, image, truth }: ScoredPhoto, cv: OpenCv, reader: Te
     press: maskScore(press, cleanForPress.image, cleanForPress.ink),
     misread,
     ms,
+    peerMs: sameLight(cv, image, truth.corners, size.width, size.height),
     plain: { background: backgroundOf(plain.divided, clean.image, clean.ink), press: scene.shape.kind === 'flat' ? maskScore(plain.levels, clean.image, clean.ink) : { f: NaN, recall: NaN }, ms: plain.ms },
     pages: [flat, daylight, press].map((page) => fitLongSide(page, SHOWN_LONG_SIDE_PX)),
   };
@@ -132,6 +136,7 @@ function print(scores: readonly LightScore[]): void {
       'misread': signed(part.flatMap((s) => (s.misread === null ? [] : [s.misread.daylight]))),
       'Press misread': signed(part.flatMap((s) => (s.misread === null ? [] : [s.misread.press]))),
       'ms, median': quantile(part.map((s) => s.ms), 0.5).toFixed(0),
+      'OpenCV.js': quantile(part.map((s) => s.peerMs), 0.5).toFixed(0),
       'plain 5th': mean(part.map((s) => s.plain.background.low)).toFixed(0),
       'plain std': percent(mean(part.map((s) => s.plain.background.deviation))),
       'plain F': mean(part.map((s) => s.plain.press.f).filter((f) => !Number.isNaN(f))).toFixed(3),
