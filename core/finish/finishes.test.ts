@@ -64,6 +64,16 @@ describe('Pencil', () => {
 });
 
 describe('Press', () => {
+  it('keeps close strokes apart in Press that the lens ran together', () => {
+    // bars of three pixels, two apart, as a lens blurs them: the gaps are half as dark as the bars
+    const bar = (x: number): number => (x % 5 < 3 ? 1 : 0);
+    const blurred = (x: number): number => [1, 4, 6, 4, 1].reduce((sum, weight, k) => sum + (weight * bar(x + k - 2)) / 16, 0);
+    const covered = (x: number, y: number): number => (x > 100 && x < 540 && y % 30 < 12 ? 0.85 * blurred(x) : 0);
+    const page = finish(paint((x, y) => PAPER.map((v) => v * (1 - covered(x, y))) as unknown as Colour, 0.6), 'press');
+    const inGaps = Array.from({ length: 80 }, (_, k) => valueAt(page, 124 + 5 * k, 306)[0]!);
+    expect(inGaps.filter((v) => v === 255).length).toBeGreaterThan(70);
+  });
+
   it('has two levels, and is enlarged where detail is small', () => {
     const page = finish(written([60, 60, 70]), 'press');
     expect(page.channels).toBe(1);
