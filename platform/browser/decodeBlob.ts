@@ -1,4 +1,5 @@
 import { FotoplanError } from '../../core/errors';
+import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { releaseBuffers } from '../../core/raster/releaseBuffers';
 import { openRareFormat } from './rareFormats/openRareFormat';
@@ -37,8 +38,15 @@ async function decode(blob: Blob, fileName: string, pdfPage: number | null, onDe
   try {
     const bitmap = await createImageBitmap(blob, { imageOrientation: 'from-image' });
     onDecoded();
-    return await readBitmap(bitmap);
+    return await readBitmap(bitmap, await orientationOf(blob, fileName));
   } catch (cause) {
     throw new FotoplanError('PHOTO_UNREADABLE', `“${fileName}” is damaged inside. Copy it from the phone again, or shoot the page again.`, { fileName }, { cause });
   }
+}
+
+async function orientationOf(blob: Blob, fileName: string): Promise<number> {
+  const bytes = new Uint8Array(await blob.arrayBuffer());
+  const { orientation } = checkPhotoFile(bytes, fileName);
+  releaseBuffers(bytes);
+  return orientation;
 }

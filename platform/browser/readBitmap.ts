@@ -5,35 +5,60 @@ import { releaseBuffers } from '../../core/raster/releaseBuffers';
 /** A bitmap is read in strips: whole, four bytes a pixel, it would be there once more. */
 const STRIP_ROWS = 256;
 
-/** A bitmap's pixels as RGB on white, in a worker; closes it. */
-export async function readBitmap(bitmap: ImageBitmap): Promise<PixelImage> {
+/**
+ * A bitmap's pixels as RGB on white, upright, in a worker; closes it.
+ * @param orientation - how the file says it is to be turned (EXIF, 1 to 8); the bitmap's size is as turned
+ */
+export async function readBitmap(bitmap: ImageBitmap, orientation: number): Promise<PixelImage> {
   try {
-    return (await readFrame(bitmap)) ?? readCanvas(bitmap);
+    return (await readFrame(bitmap, orientation)) ?? readCanvas(bitmap);
   } finally {
     bitmap.close();
   }
 }
 
-/** Through a video frame, whose pixels are copied straight into the same few bytes again and again. @returns null where there is no such thing, or something shines through */
-async function readFrame(bitmap: ImageBitmap): Promise<PixelImage | null> {
+/**
+ * Through a video frame, whose pixels are copied straight into the same few bytes again and again. A frame has them as the file
+ * stores them, so they are turned here.
+ * @returns null where there is no such thing, something shines through, or it cannot be told how the frame lies
+ */
+async function readFrame(bitmap: ImageBitmap, orientation: number): Promise<PixelImage | null> {
   if (typeof VideoFrame === 'undefined') return null;
   const frame = new VideoFrame(bitmap, { timestamp: 0 });
   try {
-    const { format } = frame;
-    if (format !== 'RGBX' && format !== 'BGRX') return null;
+    const { format, codedWidth, codedHeight } = frame;
     const { width, height } = bitmap;
+    const upright = orientation === 1 && codedWidth === width && codedHeight === height;
+    const lying = (orientation === 6 || orientation === 8) && width !== height && codedWidth === height && codedHeight === width;
+    if ((format !== 'RGBX' && format !== 'BGRX') || !(upright || lying)) return null;
     const image = createPixelImage(width, height, 3);
-    const strip = new Uint8ClampedArray(4 * width * Math.min(height, STRIP_ROWS));
-    for (let top = 0; top < height; top += STRIP_ROWS) {
-      const rows = Math.min(STRIP_ROWS, height - top);
-      const pixels = strip.subarray(0, 4 * width * rows);
-      await frame.copyTo(pixels, { rect: { x: 0, y: top, width, height: rows } });
-      packRgb(pixels, image.data, 3 * top * width, format === 'RGBX' ? 'rgba' : 'bgra');
+    const strip = new Uint8ClampedArray(4 * codedWidth * Math.min(codedHeight, STRIP_ROWS));
+    const packed = lying ? new Uint8ClampedArray((strip.length / 4) * 3) : image.data;
+    for (let top = 0; top < codedHeight; top += STRIP_ROWS) {
+      const rows = Math.min(STRIP_ROWS, codedHeight - top);
+      const pixels = strip.subarray(0, 4 * codedWidth * rows);
+      await frame.copyTo(pixels, { rect: { x: 0, y: top, width: codedWidth, height: rows } });
+      packRgb(pixels, packed, lying ? 0 : 3 * top * width, format === 'RGBX' ? 'rgba' : 'bgra');
+      if (lying) layTurned(packed, codedWidth, top, rows, orientation === 6, image);
     }
     releaseBuffers(strip);
     return image;
   } finally {
     frame.close();
+  }
+}
+
+/** Rows of a picture as columns of it turned by a quarter: clockwise the first row becomes the last column. */
+function layTurned(strip: Uint8ClampedArray, length: number, first: number, rows: number, clockwise: boolean, { width, data }: PixelImage): void {
+  for (let at = 0; at < length; at++) {
+    const y = clockwise ? at : length - 1 - at;
+    for (let row = 0; row < rows; row++) {
+      const from = 3 * (row * length + at);
+      const to = 3 * (y * width + (clockwise ? width - 1 - first - row : first + row));
+      data[to] = strip[from]!;
+      data[to + 1] = strip[from + 1]!;
+      data[to + 2] = strip[from + 2]!;
+    }
   }
 }
 
