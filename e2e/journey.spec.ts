@@ -29,6 +29,8 @@ test('three photos become one PDF: a corner dragged, a page turned, the order ch
   for (const tile of await tiles(page).all()) {
     await expect.poll(async () => (await tile.locator('img').boundingBox())?.height ?? 0).toBeGreaterThan(100);
   }
+  // a corner set before the paper is found keeps the desk around the other three
+  await expect(page.getByText(/^Finding the paper/)).toHaveCount(0, { timeout: 60_000 });
 
   // drag one corner inwards and see that the outline is now the person's
   await tiles(page).nth(0).click();
