@@ -250,14 +250,14 @@ function cutOut({ width, channels, data }: PixelImage, box: Box): PixelImage {
 }
 
 /** A mask for every tone of every ink that is there, in the mean colour of what it alone paints; palest first. */
-function masksOf({ width, channels, data }: PixelImage, label: Uint8Array, inkPixels: Uint32Array, inks: number, tones: number): Pick<PageLayers, 'inks' | 'paintedBy' | 'inkBox'> {
+function masksOf({ width, channels, data }: PixelImage, labelled: Uint8Array, inkPixels: Uint32Array, inks: number, tones: number): Pick<PageLayers, 'inks' | 'paintedBy' | 'inkBox'> {
   const labels = inks * tones;
   const counts = new Uint32Array(labels);
   const sums = new Float64Array(3 * labels);
   let [left, right] = [width, -1];
   for (let k = 0; k < inkPixels.length; k++) {
     const i = inkPixels[k]!;
-    const own = label[k]!;
+    const own = labelled[k]!;
     const x = i % width;
     if (x < left) left = x;
     if (x > right) right = x;
@@ -269,7 +269,7 @@ function masksOf({ width, channels, data }: PixelImage, label: Uint8Array, inkPi
   const place = new Uint8Array(labels);
   there.forEach((own, k) => (place[own] = k));
   const paintedBy = new Uint8Array(inkPixels.length);
-  for (let k = 0; k < paintedBy.length; k++) paintedBy[k] = place[label[k]!]!;
+  for (let k = 0; k < paintedBy.length; k++) paintedBy[k] = place[labelled[k]!]!;
   return {
     inks: there.map((own) => {
       const paints = new Uint8Array(there.length);

@@ -36,9 +36,10 @@ async function decode(blob: Blob, fileName: string, pdfPage: number | null, onDe
   const rare = rareTypeOf(new Uint8Array(await blob.slice(0, 12).arrayBuffer()));
   if (rare !== null) return openRareFormat(rare, new Uint8Array(await blob.arrayBuffer()), fileName, pdfPage);
   try {
+    const orientation = await orientationOf(blob, fileName);
     const bitmap = await createImageBitmap(blob, { imageOrientation: 'from-image' });
     onDecoded();
-    return await readBitmap(bitmap, await orientationOf(blob, fileName));
+    return await readBitmap(bitmap, orientation);
   } catch (cause) {
     throw new FotoplanError('PHOTO_UNREADABLE', `“${fileName}” is damaged inside. Copy it from the phone again, or shoot the page again.`, { fileName }, { cause });
   }

@@ -11,7 +11,8 @@ const STRIP_ROWS = 256;
  */
 export async function readBitmap(bitmap: ImageBitmap, orientation: number): Promise<PixelImage> {
   try {
-    return (await readFrame(bitmap, orientation)) ?? readCanvas(bitmap);
+    // a browser that knows frames but cannot copy them still has its canvas: no photo is lost for that
+    return (await readFrame(bitmap, orientation).catch(() => null)) ?? readCanvas(bitmap);
   } finally {
     bitmap.close();
   }
