@@ -6,6 +6,7 @@ fonts in print and handwriting (TTF), none of which the demo's pages use.
 """
 import glob
 import math
+import os
 import random
 import sys
 import time
@@ -17,7 +18,7 @@ import torch.nn.functional as F
 from PIL import Image, ImageDraw, ImageFont
 from torch import nn
 
-from page_network import Conv, block, export, restore
+from page_network import Conv, block, export, normalise_as_measured, restore
 
 CROP = 160
 SYLLABLES = 'the of and to in is that for on with as it by this be at from or are an we not can has which one all there their if will each about how up out them then she many some so these would other into more two like him time see no way could my than first been call who its now find long down day did get come made may part over new sound take only little work know place year live me back give most very after thing our just name good sentence man think say great where help through much before line right too mean old any same tell boy follow came want show also around form three small set put end does another well large must big even such because turn here why ask went men read need land different home us move try kind hand picture again change off play spell air away animal house point page letter mother answer found study still learn should'.split()
@@ -38,39 +39,51 @@ def word(rng):
 
 
 def page(rng, fonts):
-    """A page of writing, upright, grey."""
+    """A page of writing, upright, grey, and where on it writing stands (255)."""
     w, h = 700, 1000
     paper = rng.randint(170, 252)
-    image = Image.new('L', (w, h), paper)
-    draw = ImageDraw.Draw(image)
+    image, written = Image.new('L', (w, h), paper), Image.new('L', (w, h), 0)
+    draw, mark = ImageDraw.Draw(image), ImageDraw.Draw(written)
     size = int(rng.choice([rng.uniform(11, 18), rng.uniform(16, 34)]))
     font = ImageFont.truetype(rng.choice(fonts), size)
-    pitch = size * rng.uniform(1.05, 2.0)
-    tone = int(paper * rng.uniform(0.05, 0.6))
-    left = rng.uniform(20, 120)
+    tone = int(paper * rng.uniform(0.05, 0.75))
     rule = rng.random()
-    tone_rule = int(paper * rng.uniform(0.6, 0.93))
-    y = rng.uniform(20, 120)
-    while y < h - 20:
-        if rule < 0.35:
-            draw.line((0, y + size * 1.0, w, y + size * 1.0), fill=tone_rule, width=rng.choice([1, 1, 2]))
-        if rng.random() < 0.9:
-            x = left + rng.gauss(0, 3) + (rng.random() < 0.1) * 40
-            stop = w - 30 if rng.random() < 0.7 else rng.uniform(left + 60, w - 30)
-            line = ''
-            while x + font.getlength(line + ' ') < stop:
-                line += (' ' if line else '') + word(rng)
-            if rng.random() < 0.07:
-                line = line.upper()
-            draw.text((x, y), line, fill=tone, font=font)
-        y += pitch * (1 if rng.random() < 0.92 else 1.8)
-    if 0.35 < rule < 0.5:
-        step = rng.uniform(10, 26)
-        for k in np.arange(0, h, step):
-            draw.line((0, k, w, k), fill=tone_rule)
-        for k in np.arange(0, w, step):
-            draw.line((k, 0, k, h), fill=tone_rule)
-    return np.asarray(image, np.float32)
+    tone_rule = int(paper * rng.uniform(0.6, 0.95))
+    if rule < 0.35:
+        squared(draw, w, h, size * rng.uniform(1.05, 2.0), None, tone_rule, rng.choice([1, 1, 2]))
+    elif rule < 0.6:
+        step = rng.uniform(9, 28)
+        squared(draw, w, h, step, step, tone_rule, 1)
+
+    def say(x, y, line):
+        draw.text((x, y), line, fill=tone, font=font)
+        mark.text((x, y), line, fill=255, font=font)
+
+    if rng.random() < 0.25:  # a drawing with a few words beside it
+        sketch(draw, rng, w, h, int(paper * rng.uniform(0.05, 0.75)), rng.choice([3, 8, 20]))
+        for _ in range(rng.randint(6, 20)):
+            say(rng.uniform(0, w - 60), rng.uniform(0, h - size), ' '.join(word(rng) for _ in range(rng.choice([1, 1, 2, 3]))))
+    else:
+        pitch = size * rng.uniform(1.05, 2.0)
+        left = rng.uniform(20, 120)
+        y = rng.uniform(20, 120)
+        while y < h - 20:
+            if rng.random() < 0.9:
+                x = left + rng.gauss(0, 3) + (rng.random() < 0.1) * 40
+                stop = w - 30 if rng.random() < 0.7 else rng.uniform(left + 60, w - 30)
+                line = ''
+                while x + font.getlength(line + ' ') < stop:
+                    line += (' ' if line else '') + word(rng)
+                say(x, y, line.upper() if rng.random() < 0.07 else line)
+            y += pitch * (1 if rng.random() < 0.92 else 1.8)
+    return np.asarray(image, np.float32), np.asarray(written, np.float32)
+
+
+def squared(draw, w, h, down, across, tone, width):
+    for k in np.arange(0, h, down):
+        draw.line((0, k, w, k), fill=tone, width=width)
+    for k in np.arange(0, w, across) if across else []:
+        draw.line((k, 0, k, h), fill=tone, width=width)
 
 
 def drawing(rng):
@@ -79,8 +92,16 @@ def drawing(rng):
     paper = rng.randint(170, 252)
     image = Image.new('L', (w, h), paper)
     draw = ImageDraw.Draw(image)
-    tone = int(paper * rng.uniform(0.05, 0.6))
-    for _ in range(rng.choice([0, 5, 40, 90])):
+    sketch(draw, rng, w, h, int(paper * rng.uniform(0.05, 0.6)), rng.choice([0, 5, 40, 90]))
+    if rng.random() < 0.4:
+        step = rng.uniform(10, 40)
+        squared(draw, w, h, step, step if rng.random() < 0.6 else None, int(paper * 0.8), 1)
+    return np.asarray(image, np.float32), np.zeros((h, w), np.float32)
+
+
+def sketch(draw, rng, w, h, tone, count):
+    """Ellipses, boxes, crooked lines and filled blocks."""
+    for _ in range(count):
         x, y, r = rng.uniform(0, w), rng.uniform(0, h), rng.uniform(5, 200)
         kind = rng.random()
         if kind < 0.3:
@@ -94,38 +115,47 @@ def drawing(rng):
             draw.line(points, fill=tone, width=rng.choice([1, 2, 3]))
         else:
             draw.rectangle((x, y, x + r * 0.5, y + r * 0.3), fill=tone)
-    if rng.random() < 0.4:
-        step = rng.uniform(10, 40)
-        for k in np.arange(0, h, step):
-            draw.line((0, k, w, k), fill=int(paper * 0.8))
-        if rng.random() < 0.6:
-            for k in np.arange(0, w, step):
-                draw.line((k, 0, k, h), fill=int(paper * 0.8))
-    return np.asarray(image, np.float32)
+
+
+LEAST_WRITING = 0.006
 
 
 def crops(rng, fonts, count):
-    """Crops as a flattened photo shows them: a little askew, unevenly lit, blurred, noisy; with their quarter turns."""
+    """Crops as a flattened photo shows them: a little askew, unevenly lit, blurred, noisy; and whether they show writing."""
     g = np.random.default_rng(rng.randint(0, 1 << 30))
-    written = rng.random() < 0.87
-    sheet = page(rng, fonts) if written else drawing(rng)
+    sheet, writing = page(rng, fonts) if rng.random() < 0.87 else drawing(rng)
     out = []
     for _ in range(count):
         scale = rng.uniform(0.7, 1.5)
         angle = rng.gauss(0, 2.5)
         m = cv2.getRotationMatrix2D((0, 0), angle, scale)
         m[:, 2] = CROP / 2 - m[:, :2] @ np.array([rng.uniform(60, 640), rng.uniform(60, 940)])
-        crop = cv2.warpAffine(sheet, m, (CROP, CROP), flags=cv2.INTER_LINEAR if scale > 1 else cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)
-        if written and crop.std() < 4:
-            continue
+        cut = lambda whole: cv2.warpAffine(whole, m, (CROP, CROP), flags=cv2.INTER_LINEAR if scale > 1 else cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)
+        crop = cut(sheet)
+        share = cut(writing).mean() / 255
+        if 0 < share < LEAST_WRITING:
+            continue  # too little to say, too much to say nothing
         y, x = np.mgrid[0:CROP, 0:CROP] / CROP - 0.5
         a = rng.uniform(0, 6.3)
         crop *= 1 - rng.uniform(0, 0.4) * (x * math.cos(a) + y * math.sin(a) + 0.5)
         if rng.random() < 0.6:
-            crop = cv2.GaussianBlur(crop, (0, 0), rng.uniform(0.4, 1.4))
-        crop += g.normal(0, rng.uniform(0.5, 9), crop.shape)
-        out.append((standard(crop), written))
+            crop = cv2.GaussianBlur(crop, (0, 0), rng.uniform(0.4, 1.6))
+        if rng.random() < 0.15:
+            crop = cv2.filter2D(crop, -1, smear(rng), borderType=cv2.BORDER_REPLICATE)
+        if rng.random() < 0.12:
+            crop *= rng.uniform(0.2, 0.6)  # dim: noise is strong beside the ink
+        crop += cv2.GaussianBlur(g.normal(0, rng.uniform(0.5, 9), crop.shape), (0, 0), rng.uniform(0.3, 0.9))
+        out.append((standard(crop), share > 0))
     return out
+
+
+def smear(rng):
+    """The kernel of a hand that moved by one to four pixels."""
+    k = np.zeros((7, 7), np.float32)
+    reach, a = rng.uniform(0.5, 2), rng.uniform(0, math.pi)
+    for t in np.linspace(-reach, reach, 21):
+        k[round(3 + t * math.sin(a)), round(3 + t * math.cos(a))] += 1
+    return k / k.sum()
 
 
 def standard(crop):
@@ -161,11 +191,13 @@ def train(folder, minutes, start=None):
     fonts = sorted(glob.glob(f'{folder}/**/*.ttf', recursive=True))
     print(len(fonts), 'fonts')
     check_fonts, fonts = fonts[::9], [f for i, f in enumerate(fonts) if i % 9]
-    check = [c for _ in range(60) for c, written in crops(rng, check_fonts, 4) if written]
+    check_crops = [c for _ in range(100) for c in crops(rng, check_fonts, 4)]
+    check = [c for c, written in check_crops if written]
     pool = []
     model = Network()
     if start:
         restore(model, start)
+        normalise_as_measured(model, tensor([c for c, _ in check_crops[:192]]))
     print(sum(p.numel() for p in model.parameters()), 'parameters', flush=True)
     optimiser = torch.optim.Adam(model.parameters(), 2e-3)
 
@@ -178,6 +210,7 @@ def train(folder, minutes, start=None):
         model.train()
         return right
 
+    print(f'at the start {score():.4f}', flush=True)
     began = time.time()
     shown = began
     values = []
@@ -193,7 +226,7 @@ def train(folder, minutes, start=None):
             # a crop that says nothing should say so
             y = np.stack([np.eye(4)[t] * 0.96 + 0.01 if written else np.full(4, 0.25) for (_, written), t in zip(chosen, turns)])
             for group in optimiser.param_groups:
-                group['lr'] = 2e-3 * (0.5 + 0.5 * math.cos(math.pi * share)) + 1e-5
+                group['lr'] = 2e-3 * min(1, (len(values) + 1) / 100) * (0.5 + 0.5 * math.cos(math.pi * share)) + 1e-5
             optimiser.zero_grad()
             value = -(torch.from_numpy(y).float() * F.log_softmax(model(x), 1)).sum(1).mean()
             value.backward()
@@ -207,5 +240,6 @@ def train(folder, minutes, start=None):
 
 
 if __name__ == '__main__':
+    torch.set_num_threads(int(os.environ.get('THREADS', '2')))
     fonts_folder, file, duration, *start = sys.argv[1:]
     export(train(fonts_folder, float(duration), *start), file, 'UPRIGHT_NETWORK_WEIGHTS')

@@ -10,7 +10,9 @@ const homogeneous = ({ x, y }: Point): Triple => [x, y, 1];
 const toPoint = ([x, y, w]: Triple): Point => ({ x: x / w, y: y / w });
 
 /** A page that hangs further out of the picture than this share of what is seen is not guessed at. */
-const MOST_HIDDEN = 0.8;
+const MOST_HIDDEN = 0.5;
+/** What is seen of a page that is within this share of a sheet's proportions is all of it, or nearly. */
+const ALL_SEEN = 0.03;
 
 /**
  * Puts the hidden side of a page that runs out of the picture on one side where it must be, if the sheet is a standard one.
@@ -49,7 +51,10 @@ export function completeOutline(quad: Quad, hidden: number, width: number, heigh
   const start = slideTo(0);
   const end = slideTo(MOST_HIDDEN);
   if (start === null || end === null) return null;
-  const target = [1 / STANDARD_SHEETS.a, STANDARD_SHEETS.a].find((ratio) => ratio > ratioOf(start) && ratio < ratioOf(end));
+  const seen = ratioOf(start);
+  const ratios = [1 / STANDARD_SHEETS.a, STANDARD_SHEETS.a];
+  if (ratios.some((ratio) => Math.abs(seen / ratio - 1) < ALL_SEEN)) return null;
+  const target = ratios.find((ratio) => ratio > seen && ratio < ratioOf(end));
   if (target === undefined) return null;
   let low = 0;
   let high = MOST_HIDDEN;

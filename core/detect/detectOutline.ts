@@ -54,6 +54,9 @@ const WHOLE_PICTURE_BELOW = 0.1;
 /** Unless it is pale and overlaps with the network's page by this much. */
 const LIKE_THE_PAGE = 0.75;
 
+/** A page that runs out of the picture on two sides is never sure to be all there: its person is asked to look. */
+const INCOMPLETE = 0.7;
+
 export interface DetectedOutline {
   /** Corners in pixels of the picture given; they may lie outside it where the page runs out of frame. */
   readonly quad: Quad;
@@ -110,7 +113,7 @@ function search(image: PixelImage): { ranked: MeasuredQuad[]; locate: (candidate
 
 function outlineFrom(found: LocatedSheet | null, { width, height }: PixelImage): DetectedOutline | null {
   if (found === null) return null;
-  const confidence = confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness);
+  const confidence = Math.min(found.sidesOut > 1 ? INCOMPLETE : 1, confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness));
   const unlike = found.overlap < LIKE_THE_PAGE || found.paleness < 0;
   if (confidence < WHOLE_PICTURE_BELOW && unlike) return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence };
   return { quad: found.quad, bends: withoutTrifles(found.bends), confidence };
@@ -141,6 +144,8 @@ export function readPicture(image: PixelImage): PictureToSearch {
 export interface LocatedSheet {
   readonly quad: Quad;
   readonly bends: Bends;
+  /** How many sides lie on the picture's border. */
+  readonly sidesOut: number;
   readonly confidenceFeatures: readonly number[];
   /** How much paler than its surroundings the sheet is along its sides, -1 to 1. */
   readonly paleness: number;
@@ -178,10 +183,12 @@ export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQua
   const visible = refined?.quad ?? rough;
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
-  const completed = fixed.filter(Boolean).length === 1 ? completeOutline(visible, fixed.indexOf(true), planes.width, planes.height) : null;
+  const sidesOut = fixed.filter(Boolean).length;
+  const completed = sidesOut === 1 ? completeOutline(visible, fixed.indexOf(true), planes.width, planes.height) : null;
   return {
     quad: completed ?? visible,
     bends: completed === null && refined !== null ? refined.bends : ALL_STRAIGHT,
+    sidesOut,
     confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift),
     paleness,
     overlap: best.features[OVERLAP] ?? 0,

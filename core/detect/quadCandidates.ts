@@ -22,24 +22,50 @@ const crossing = (p: LineEvidence, q: LineEvidence): Point | null => {
   return { x: (a.rho * b.ny - b.rho * a.ny) / det, y: (a.nx * b.rho - b.nx * a.rho) / det };
 };
 
-/**
- * All quadrilaterals that four of the lines can make and that could be a page, best first by how much of their sides is
- * seen as a step edge.
- * @param most - how many to return
- */
-export function enumerateQuads(lines: readonly LineEvidence[], width: number, height: number, most: number): QuadCandidate[] {
+/** Crossings of all pairs of lines, and how much of a line is seen between two others; each worked out once. */
+interface Crossings {
+  readonly point: (i: number, j: number) => Point | null;
+  readonly seen: (side: number, from: number, to: number) => number;
+}
+
+function crossLines(lines: readonly LineEvidence[], width: number, height: number): Crossings {
   const n = lines.length;
-  const meets: (Point | null)[] = new Array<Point | null>(n * n).fill(null);
-  const inReach = (p: Point | null): boolean =>
-    p !== null && p.x > -OVERHANG * width && p.x < (1 + OVERHANG) * width && p.y > -OVERHANG * height && p.y < (1 + OVERHANG) * height;
+  const points: (Point | null)[] = new Array<Point | null>(n * n).fill(null);
+  const inReach = (p: Point): boolean => p.x > -OVERHANG * width && p.x < (1 + OVERHANG) * width && p.y > -OVERHANG * height && p.y < (1 + OVERHANG) * height;
   for (let i = 0; i < n; i++) {
     for (let j = i + 1; j < n; j++) {
       const p = crossing(lines[i]!, lines[j]!);
-      meets[i * n + j] = meets[j * n + i] = inReach(p) ? p : null;
+      points[i * n + j] = points[j * n + i] = p !== null && inReach(p) ? p : null;
     }
   }
-  const best: QuadCandidate[] = [];
-  let bar = -Infinity;
+  const shares = new Float32Array(n * n * n).fill(-1);
+  return {
+    point: (i, j) => points[i * n + j]!,
+    seen: (side, from, to) => {
+      const at = (side * n + Math.min(from, to)) * n + Math.max(from, to);
+      if (shares[at]! < 0) {
+        const line = lines[side]!;
+        const a = positionOn(line, points[side * n + from]!);
+        const b = positionOn(line, points[side * n + to]!);
+        shares[at] = line.line.border ? runsOut(line, a, b) : seenAlong(line, a, b);
+      }
+      return shares[at]!;
+    },
+  };
+}
+
+/**
+ * All quadrilaterals that four of the lines can make and that could be a page, best first by how much of their sides is
+ * seen as a step edge; those that run out of the picture on two sides follow the others.
+ * @param most - how many to return, beside those that run out
+ */
+export function enumerateQuads(lines: readonly LineEvidence[], width: number, height: number, most: number): QuadCandidate[] {
+  const n = lines.length;
+  const { point, seen } = crossLines(lines, width, height);
+  const best = shortlist(most);
+  const runningOut = shortlist(Math.ceil(most * RUNNING_OUT_SHARE));
+  const leastArea = LEAST_AREA_SHARE * width * height;
+  const leastSide = 0.12 * Math.min(width, height);
   // i and k are opposite sides, j and l the other two; i is the smallest index and j < l, so each set comes up once
   for (let i = 0; i < n; i++) {
     for (let k = i + 1; k < n; k++) {
@@ -47,49 +73,67 @@ export function enumerateQuads(lines: readonly LineEvidence[], width: number, he
       if (facing < 0.6) continue;
       for (let j = i + 1; j < n; j++) {
         if (j === k) continue;
-        const ij = meets[i * n + j];
-        const kj = meets[k * n + j];
-        if (!ij || !kj) continue;
-        if (Math.hypot(ij.x - kj.x, ij.y - kj.y) < 0.12 * Math.min(width, height)) continue;
+        const ij = point(i, j);
+        const kj = point(k, j);
+        if (ij === null || kj === null) continue;
+        const jLength = Math.hypot(ij.x - kj.x, ij.y - kj.y);
+        if (jLength < leastSide) continue;
         for (let l = j + 1; l < n; l++) {
           if (l === k) continue;
-          const il = meets[i * n + l];
-          const kl = meets[k * n + l];
-          if (!il || !kl) continue;
-          const quad = orderRing([ij, kj, kl, il]);
-          if (polygonArea(quad) < LEAST_AREA_SHARE * width * height || !isConvexQuad(quad)) continue;
-          const borders = [i, j, k, l].filter((at) => lines[at]!.line.border).length;
+          const il = point(i, l);
+          const kl = point(k, l);
+          if (il === null || kl === null) continue;
+          const corners: Quad = [ij, kj, kl, il];
+          const area = polygonArea(corners);
+          if (Math.abs(area) < leastArea || !isConvexQuad(area > 0 ? corners : [ij, il, kl, kj])) continue;
+          const borders = [i, j, k, l].reduce((sum, at) => sum + (lines[at]!.line.border ? 1 : 0), 0);
           if (borders > 3) continue;
-          const sides = sidesOf(quad, [lines[i]!, lines[j]!, lines[k]!, lines[l]!]);
-          if (sides === null) continue;
-          const quickScore = quickScoreOf(quad, sides);
-          if (best.length >= most && quickScore <= bar) continue;
-          best.push({ quad, sides, quickScore });
-          if (best.length >= most * 4) {
-            best.sort((p, q) => q.quickScore - p.quickScore);
-            best.length = most;
-            bar = best[most - 1]!.quickScore;
-          }
+          const quickScore = quickScoreOf(
+            [seen(j, i, k), seen(k, j, l), seen(l, k, i), seen(i, l, j)],
+            [jLength, Math.hypot(kj.x - kl.x, kj.y - kl.y), Math.hypot(kl.x - il.x, kl.y - il.y), Math.hypot(il.x - ij.x, il.y - ij.y)],
+          );
+          const list = borders === 2 ? runningOut : best;
+          if (list.wants(quickScore)) list.add(ordered(corners, [lines[j]!, lines[k]!, lines[l]!, lines[i]!], quickScore));
         }
       }
     }
   }
-  return best.sort((p, q) => q.quickScore - p.quickScore).slice(0, most);
+  return [...best.take(), ...runningOut.take()];
 }
 
-/** Finds which line carries which side of the ordered quadrilateral. */
-function sidesOf(quad: Quad, four: readonly LineEvidence[]): QuadCandidate['sides'] | null {
-  const left = [...four];
-  const sides: LineEvidence[] = [];
-  for (let s = 0; s < 4; s++) {
-    const a = quad[s]!;
-    const b = quad[(s + 1) % 4]!;
-    const at = left.findIndex(({ line }) => Math.abs(a.x * line.nx + a.y * line.ny - line.rho) < 0.5 && Math.abs(b.x * line.nx + b.y * line.ny - line.rho) < 0.5);
-    if (at < 0) return null;
-    sides.push(left[at]!);
-    left.splice(at, 1);
-  }
-  return sides as unknown as QuadCandidate['sides'];
+/** The candidate with its corners in their usual order and its sides along with them; sides[c] leaves corners[c]. */
+function ordered(corners: Quad, sides: QuadCandidate['sides'], quickScore: number): QuadCandidate {
+  const quad = orderRing(corners);
+  const first = corners.indexOf(quad[0]);
+  const forwards = corners[(first + 1) % 4] === quad[1];
+  const side = (c: number): LineEvidence => sides[(forwards ? first + c : first + 3 - c) % 4]!;
+  return { quad, sides: [side(0), side(1), side(2), side(3)], quickScore };
+}
+
+/** A page that runs out on two sides shows only two edges and would never come before what shows four: it has places of its own, this share. */
+const RUNNING_OUT_SHARE = 0.1;
+
+interface Shortlist {
+  readonly wants: (quickScore: number) => boolean;
+  readonly add: (candidate: QuadCandidate) => void;
+  readonly take: () => QuadCandidate[];
+}
+
+/** Keeps the best of many without sorting each time one is added. */
+function shortlist(most: number): Shortlist {
+  let kept: QuadCandidate[] = [];
+  let bar = -Infinity;
+  const take = (): QuadCandidate[] => kept.sort((p, q) => q.quickScore - p.quickScore).slice(0, most);
+  return {
+    wants: (quickScore) => kept.length < most || quickScore > bar,
+    add: (candidate) => {
+      kept.push(candidate);
+      if (kept.length < most * 4) return;
+      kept = take();
+      bar = kept[most - 1]!.quickScore;
+    },
+    take,
+  };
 }
 
 /** Where on a line a point lies. */
@@ -105,20 +149,8 @@ function seenAlong(side: LineEvidence, from: number, to: number): number {
 /** A page that runs out of the picture is believed where the network sees it on the border. */
 const runsOut = (border: LineEvidence, from: number, to: number): number => 0.12 + (border.mapped === null ? 0 : 0.4 * Math.max(0, (meanOver(border, border.mapped, from, to) ?? 0) - 0.4));
 
+type Four = readonly [number, number, number, number];
+
 /** Mean seen along all sides, the weakest counted twice. */
-function quickScoreOf(quad: Quad, sides: QuadCandidate['sides']): number {
-  let sum = 0;
-  let weight = 0;
-  let least = 1;
-  for (let s = 0; s < 4; s++) {
-    const side = sides[s]!;
-    const a = quad[s]!;
-    const b = quad[(s + 1) % 4]!;
-    const seen = side.line.border ? runsOut(side, positionOn(side, a), positionOn(side, b)) : seenAlong(side, positionOn(side, a), positionOn(side, b));
-    const length = Math.hypot(b.x - a.x, b.y - a.y);
-    sum += seen * length;
-    weight += length;
-    least = Math.min(least, seen);
-  }
-  return sum / weight + least;
-}
+const quickScoreOf = (seen: Four, lengths: Four): number =>
+  (seen[0] * lengths[0] + seen[1] * lengths[1] + seen[2] * lengths[2] + seen[3] * lengths[3]) / (lengths[0] + lengths[1] + lengths[2] + lengths[3]) + Math.min(seen[0], seen[1], seen[2], seen[3]);

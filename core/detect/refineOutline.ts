@@ -29,7 +29,8 @@ const NEARBY_PX = 8;
  * Moves each side onto the strongest nearby step edge, to a fraction of a pixel, and lets it bend.
  * Method: profiles across the side are correlated with a step; the crest is found to sub-pixel by a parabola; a
  * polynomial is fitted through the crests by iteratively reweighted least squares (Tukey's biweight), so thumbs, pens and
- * printed rules that hold a minority of the samples fall out. Neighbouring curves are then cut with each other.
+ * printed rules that hold a minority of the samples fall out; of a line, a quadratic and a quartic the plainest that
+ * explains the crests is taken. Neighbouring curves are then cut with each other.
  * @param planes - the picture to refine in, pixels of its own
  * @param start - outline in those pixels
  * @param reachPx - how far to either side to look
@@ -96,11 +97,48 @@ function fitSide(planes: ColourPlanes, a: Point, b: Point, bend: Bend, reachPx: 
   const curve = (powers: readonly number[], support: number): SideCurve => ({ a, b, powers: addBend(powers, bend, length), support });
   if (ts.length < 12) return curve([0], 0);
   // from nearby the known course is a good enough start
-  let fit: readonly number[] = reachPx > NEARBY_PX ? bestStraightFit(ts, crests, reachPx) : [0];
-  for (const scale of [reachPx * 0.35, reachPx * 0.2]) fit = reweightedFit(ts, crests, fit, scale, 2) ?? fit;
-  for (const scale of [Math.max(1.5, reachPx * 0.15), Math.max(1.5, reachPx * 0.1), 1.5, 1.2]) fit = reweightedFit(ts, crests, fit, scale, 4) ?? fit;
-  const agreeing = ts.filter((t, i) => crests[i]!.some((c) => Math.abs(c.offset - offsetAt(fit, t)) < 2)).length;
+  const start: readonly number[] = reachPx > NEARBY_PX ? bestStraightFit(ts, crests, reachPx) : [0];
+  const settle = (degree: number): readonly number[] => {
+    let fit = degree === 1 ? start.slice(0, 2) : start;
+    for (const scale of [reachPx * 0.35, reachPx * 0.2]) fit = reweightedFit(ts, crests, fit, scale, Math.min(2, degree)) ?? fit;
+    for (const scale of [Math.max(1.5, reachPx * 0.15), Math.max(1.5, reachPx * 0.1), 1.5, 1.2]) fit = reweightedFit(ts, crests, fit, scale, degree) ?? fit;
+    return fit;
+  };
+  // the plainest course that explains as much as the freest one: a curve finds more to pass through than a line, true or not
+  const tolerance = Math.min(AGREES_MOST_PX, Math.max(AGREES_LEAST_PX, AGREES_SHARE * length));
+  const courses = COURSES.map(({ degree, explains }) => {
+    const fit = settle(degree);
+    return { fit, explains, agreed: agreement(ts, crests, fit, tolerance) };
+  });
+  const { fit } = courses.filter(({ explains, agreed }) => agreed >= explains * courses[0]!.agreed).at(-1)!;
+  const agreeing = ts.filter((t, i) => crests[i]!.some((c) => Math.abs(c.offset - offsetAt(fit, t)) < AGREES_MOST_PX)).length;
   return curve(fit, agreeing / SAMPLES);
+}
+
+/** How near a crest must be to agree with a course, as a share of the side, within limits in px. */
+const AGREES_SHARE = 0.003;
+const AGREES_LEAST_PX = 0.8;
+const AGREES_MOST_PX = 2;
+/** A quadratic, or a line, is taken where it explains at least this share of what the quartic does. */
+const COURSES = [
+  { degree: 4, explains: 1 },
+  { degree: 2, explains: 0.97 },
+  { degree: 1, explains: 0.985 },
+] as const;
+
+/** How much of what is seen across the side lies on the curve: the strength of the crests, less the further off they are. */
+function agreement(ts: readonly number[], crests: readonly (readonly Crest[])[], fit: readonly number[], tolerance: number): number {
+  let sum = 0;
+  for (let i = 0; i < ts.length; i++) {
+    const expected = offsetAt(fit, ts[i]!);
+    let most = 0;
+    for (const { offset, strength } of crests[i]!) {
+      const u = (offset - expected) / tolerance;
+      if (Math.abs(u) < 1) most = Math.max(most, strength * (1 - u * u));
+    }
+    sum += most;
+  }
+  return sum;
 }
 
 /** The polynomial plus the bend it was measured from (a bend is a quartic too). */
