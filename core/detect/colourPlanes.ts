@@ -46,12 +46,14 @@ export function toSmallColourPlanes({ width, height, channels, data }: PixelImag
   const columns = Int32Array.from({ length: w }, (_, x) => Math.round((x + 0.5) * step - 1) * channels);
   for (let y = 0, to = 0; y < h; y++) {
     const row = Math.round((y + 0.5) * step - 1) * below;
+    const upper = data.subarray(row, row + below);
+    const lower = data.subarray(row + below, row + 2 * below);
     for (let x = 0; x < w; x++, to++) {
-      const at = row + columns[x]!;
+      const at = columns[x]!;
       const right = at + channels;
-      const r = data[at]! + data[right]! + data[at + below]! + data[right + below]!;
-      const g = data[at + green]! + data[right + green]! + data[at + green + below]! + data[right + green + below]!;
-      const c = data[at + blue]! + data[right + blue]! + data[at + blue + below]! + data[right + blue + below]!;
+      const r = upper[at]! + upper[right]! + lower[at]! + lower[right]!;
+      const g = upper[at + green]! + upper[right + green]! + lower[at + green]! + lower[right + green]!;
+      const c = upper[at + blue]! + upper[right + blue]! + lower[at + blue]! + lower[right + blue]!;
       l[to] = 0.07475 * r + 0.14675 * g + 0.0285 * c;
       a[to] = 0.175 * (r - g);
       b[to] = 0.175 * ((r + g) / 2 - c);

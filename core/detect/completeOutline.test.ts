@@ -33,6 +33,12 @@ describe('completeOutline', () => {
     expect(pageJaccard(completed, whole, 1 / Math.SQRT2)).toBeGreaterThan(pageJaccard(visible, whole, 1 / Math.SQRT2) + 0.03);
   });
 
+  it.each([0.003, -0.004])('does not lengthen a sheet that is all there, give or take %d of its height', (more) => {
+    const height = 1900 * (1 + more);
+    const all: Quad = [{ x: 100, y: 0 }, { x: 100 + 1900 / Math.SQRT2, y: 0 }, { x: 100 + 1900 / Math.SQRT2, y: height }, { x: 100, y: height }];
+    expect(completeOutline(all, 0, WIDTH, HEIGHT)).toBeNull();
+  });
+
   it('does not guess when no standard sheet could be hidden there', () => {
     const long: Quad = [{ x: 600, y: 0 }, { x: 900, y: 0 }, { x: 900, y: 1900 }, { x: 600, y: 1900 }];
     expect(completeOutline(long, 0, WIDTH, HEIGHT)).toBeNull();

@@ -53,6 +53,19 @@ describe('detectOutline', () => {
     expect(bends[0][1]).toBeGreaterThan(0.05);
   });
 
+  it('asks its person to look where the page runs out of the picture on two sides', () => {
+    const cut = take(9106, { desk: 'wood', light: 'even', headingRad: 0.03, page: { kind: 'notes', size: 'a4' }, offCentre: { x: 0.3, y: 0.25 } });
+    const { image } = cut;
+    const out = cut.corners.filter((p) => p.x < 0 || p.y < 0 || p.x > image.width || p.y > image.height);
+    expect(out.length).toBeGreaterThanOrEqual(3);
+    const { quad, confidence } = detectOutline(image)!;
+    expect(confidence).toBeLessThan(0.8);
+    // what is in the picture is kept: the visible corner, and the picture's own
+    const seen = cut.corners.find((p) => !out.includes(p));
+    if (seen !== undefined) expect(Math.min(...quad.map((p) => Math.hypot(p.x - seen.x, p.y - seen.y)))).toBeLessThan(8);
+    expect(pageJaccard(quad, cut.corners, cut.page.widthMm / cut.page.heightMm)).toBeGreaterThan(0.4);
+  });
+
   it('gives the same outline however dim the picture is', () => {
     const { image } = take(9105, { desk: 'wood', light: 'even', page: { kind: 'notes', size: 'a4' } });
     const dim = { ...image, data: image.data.map((v) => Math.round(v * 0.2)) };

@@ -46,7 +46,7 @@ export interface DetectEffort {
   readonly candidates: number;
 }
 
-export const PHOTO_EFFORT: DetectEffort = { fineLines: 32, coarseLines: 14, pageLines: 8, edgeMedians: 1.5, believedLines: 32, candidates: 300 };
+export const PHOTO_EFFORT: DetectEffort = { fineLines: 32, coarseLines: 14, pageLines: 8, edgeMedians: 1.5, believedLines: 32, candidates: 220 };
 const PALENESS = FEATURE_NAMES.indexOf('brighterMean');
 const OVERLAP = FEATURE_NAMES.length + MAP_FEATURE_NAMES.indexOf('pageOverlap');
 /** Below this confidence the guess is worse than none: the page more likely fills the picture, and nothing of it may be cut off. */
@@ -232,7 +232,7 @@ export function measureCandidates({ raw, fine }: PicturePlanes, effort: DetectEf
   evidence.push(...read(mapped)); // believed without being seen: a faint edge is what the network is for
   evidence.push(...read(borderLines(width, height)));
   const lightness = lightnessLevels(fine);
-  return enumerateQuads(evidence, width, height, effort.candidates).map((candidate) => ({ candidate, features: measureQuad(candidate, evidence, fine, lightness, map) }));
+  return enumerateQuads(evidence, width, height, effort.candidates, map).map((candidate) => ({ candidate, features: measureQuad(candidate, evidence, fine, lightness, map) }));
 }
 
 /** The candidates with their scores, best first. */

@@ -31,13 +31,16 @@ export function proposeLines(points: EdgePoints, width: number, height: number, 
     if (angle < 0) angle += Math.PI;
     const middle = Math.round((angle * ANGLE_BINS) / Math.PI);
     directions[i] = middle % ANGLE_BINS;
+    const x = points.x[i]!;
+    const y = points.y[i]!;
+    const weight = points.weight[i]!;
     for (let d = -2; d <= 2; d++) {
-      const k = (middle + d + ANGLE_BINS) % ANGLE_BINS;
-      const rho = points.x[i]! * cos[k]! + points.y[i]! * sin[k]!;
-      const at = (rho + reach) / RHO_STEP_PX;
-      const low = Math.floor(at);
+      const turned = middle + d;
+      const k = turned < 0 ? turned + ANGLE_BINS : turned >= ANGLE_BINS ? turned - ANGLE_BINS : turned;
+      const at = (x * cos[k]! + y * sin[k]! + reach) / RHO_STEP_PX;
+      const low = at | 0; // never below 0
       const share = at - low;
-      const w = points.weight[i]! * spread[d + 2]!;
+      const w = weight * spread[d + 2]!;
       votes[k * rhoBins + low]! += w * (1 - share);
       votes[k * rhoBins + low + 1]! += w * share;
     }

@@ -2,6 +2,7 @@ import { isConvexQuad, orderRing, polygonArea, type Quad } from '../geometry/qua
 import type { Point } from '../geometry/point';
 import type { LineEvidence } from './lineEvidence';
 import { meanOver } from './lineEvidence';
+import type { PageMap } from './pageNetwork';
 
 /** A quadrilateral made of four lines, sides in the order top, right, bottom, left of `quad`. */
 export interface QuadCandidate {
@@ -59,7 +60,7 @@ function crossLines(lines: readonly LineEvidence[], width: number, height: numbe
  * seen as a step edge; those that run out of the picture on two sides follow the others.
  * @param most - how many to return, beside those that run out
  */
-export function enumerateQuads(lines: readonly LineEvidence[], width: number, height: number, most: number): QuadCandidate[] {
+export function enumerateQuads(lines: readonly LineEvidence[], width: number, height: number, most: number, map: PageMap | null): QuadCandidate[] {
   const n = lines.length;
   const { point, seen } = crossLines(lines, width, height);
   const best = shortlist(most);
@@ -93,12 +94,47 @@ export function enumerateQuads(lines: readonly LineEvidence[], width: number, he
             [jLength, Math.hypot(kj.x - kl.x, kj.y - kl.y), Math.hypot(kl.x - il.x, kl.y - il.y), Math.hypot(il.x - ij.x, il.y - ij.y)],
           );
           const list = borders === 2 ? runningOut : best;
-          if (list.wants(quickScore)) list.add(ordered(corners, [lines[j]!, lines[k]!, lines[l]!, lines[i]!], quickScore));
+          if (!list.wants(quickScore + MAP_SAY)) continue;
+          const score = quickScore + MAP_SAY * (map === null ? 1 : likeThePage(map, corners, width, height));
+          if (list.wants(score)) list.add(ordered(corners, [lines[j]!, lines[k]!, lines[l]!, lines[i]!], score));
         }
       }
     }
   }
   return [...best.take(), ...runningOut.take()];
+}
+
+/** How much the network's page counts beside what is seen along the sides. */
+const MAP_SAY = 1;
+/** Places looked at, as shares of the way from the middle to a corner or to the middle of a side. */
+const WITHIN = 0.8;
+const BEYOND = 1.15;
+
+/** How well the quadrilateral covers the network's page at a glance, 0 to 1: page just within, none just beyond. */
+function likeThePage(map: PageMap, corners: Quad, width: number, height: number): number {
+  const x = (corners[0].x + corners[1].x + corners[2].x + corners[3].x) / 4;
+  const y = (corners[0].y + corners[1].y + corners[2].y + corners[3].y) / 4;
+  let sum = 0;
+  let looks = 0;
+  const look = (dx: number, dy: number, share: number, page: boolean): void => {
+    const column = Math.floor(((x + dx * share) * map.width) / width);
+    const row = Math.floor(((y + dy * share) * map.height) / height);
+    if (column < 0 || row < 0 || column >= map.width || row >= map.height) return;
+    looks++;
+    const p = map.page[row * map.width + column]!;
+    sum += page ? p : 1 - p;
+  };
+  for (let c = 0; c < 4; c++) {
+    const a = corners[c]!;
+    const b = corners[(c + 1) % 4]!;
+    const middleX = (a.x + b.x) / 2 - x;
+    const middleY = (a.y + b.y) / 2 - y;
+    look(a.x - x, a.y - y, WITHIN, true);
+    look(middleX, middleY, WITHIN, true);
+    look(a.x - x, a.y - y, BEYOND, false);
+    look(middleX, middleY, BEYOND, false);
+  }
+  return looks === 0 ? 0 : sum / looks;
 }
 
 /** The candidate with its corners in their usual order and its sides along with them; sides[c] leaves corners[c]. */
@@ -113,6 +149,11 @@ function ordered(corners: Quad, sides: QuadCandidate['sides'], quickScore: numbe
 /** A page that runs out on two sides shows only two edges and would never come before what shows four: it has places of its own, this share. */
 const RUNNING_OUT_SHARE = 0.1;
 
+/** Corners this near each other, in both directions: refining the one finds the other. */
+const ALIKE_PX = 4;
+
+const alike = (p: Quad, q: Quad): boolean => p.every((a, c) => Math.abs(a.x - q[c]!.x) < ALIKE_PX && Math.abs(a.y - q[c]!.y) < ALIKE_PX);
+
 interface Shortlist {
   readonly wants: (quickScore: number) => boolean;
   readonly add: (candidate: QuadCandidate) => void;
@@ -123,16 +164,24 @@ interface Shortlist {
 function shortlist(most: number): Shortlist {
   let kept: QuadCandidate[] = [];
   let bar = -Infinity;
-  const take = (): QuadCandidate[] => kept.sort((p, q) => q.quickScore - p.quickScore).slice(0, most);
+  const cut = (): QuadCandidate[] => kept.sort((p, q) => q.quickScore - p.quickScore).slice(0, most);
   return {
     wants: (quickScore) => kept.length < most || quickScore > bar,
     add: (candidate) => {
       kept.push(candidate);
       if (kept.length < most * 4) return;
-      kept = take();
+      kept = cut();
       bar = kept[most - 1]!.quickScore;
     },
-    take,
+    take: () => {
+      kept.sort((p, q) => q.quickScore - p.quickScore);
+      const distinct: QuadCandidate[] = [];
+      for (const candidate of kept) {
+        if (distinct.length === most) break;
+        if (!distinct.some((other) => alike(candidate.quad, other.quad))) distinct.push(candidate);
+      }
+      return distinct;
+    },
   };
 }
 

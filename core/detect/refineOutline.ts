@@ -165,19 +165,16 @@ function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, re
   const reach = Math.ceil(reachPx);
   const n = 2 * reach + 1;
   const half = 3;
-  const profile = (plane: Float32Array): Float32Array => {
-    const out = new Float32Array(n + 2 * half);
-    for (let k = 0; k < out.length; k++) {
-      const x = p.x + nx * (k - reach - half);
-      const y = p.y + ny * (k - reach - half);
-      // a mean along the side: noise goes, the edge stays
-      for (let along = -ALONG_PX; along <= ALONG_PX; along += 2 * ALONG_PX) out[k]! += sampleLinear(plane, planes.width, planes.height, x - ny * along, y + nx * along) / 2;
-    }
-    return out;
-  };
-  const l = profile(planes.l);
-  const ca = profile(planes.a);
-  const cb = profile(planes.b);
+  const l = new Float32Array(n + 2 * half);
+  const ca = new Float32Array(n + 2 * half);
+  const cb = new Float32Array(n + 2 * half);
+  for (let k = 0; k < l.length; k++) {
+    const x = p.x + nx * (k - reach - half);
+    const y = p.y + ny * (k - reach - half);
+    // a mean along the side: noise goes, the edge stays
+    addSample(planes, x + ny * ALONG_PX, y - nx * ALONG_PX, l, ca, cb, k);
+    addSample(planes, x - ny * ALONG_PX, y + nx * ALONG_PX, l, ca, cb, k);
+  }
   const response = new Float32Array(n);
   for (let k = 0; k < n; k++) {
     const at = k + half;
@@ -196,7 +193,8 @@ function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, re
   return crests.sort((p1, p2) => p2.strength - p1.strength).slice(0, 3);
 }
 
-function sampleLinear(plane: Float32Array, width: number, height: number, x: number, y: number): number {
+/** Adds half of the planes' bilinear samples at a place to those at k. */
+function addSample({ width, height, l, a, b }: ColourPlanes, x: number, y: number, toL: Float32Array, toA: Float32Array, toB: Float32Array, k: number): void {
   const px = Math.min(width - 1.001, Math.max(0, x - 0.5));
   const py = Math.min(height - 1.001, Math.max(0, y - 0.5));
   const xi = px | 0;
@@ -204,7 +202,13 @@ function sampleLinear(plane: Float32Array, width: number, height: number, x: num
   const fx = px - xi;
   const fy = py - yi;
   const at = yi * width + xi;
-  return (plane[at]! * (1 - fx) + plane[at + 1]! * fx) * (1 - fy) + (plane[at + width]! * (1 - fx) + plane[at + width + 1]! * fx) * fy;
+  const tl = (1 - fx) * (1 - fy) * 0.5;
+  const tr = fx * (1 - fy) * 0.5;
+  const bl = (1 - fx) * fy * 0.5;
+  const br = fx * fy * 0.5;
+  toL[k]! += l[at]! * tl + l[at + 1]! * tr + l[at + width]! * bl + l[at + width + 1]! * br;
+  toA[k]! += a[at]! * tl + a[at + 1]! * tr + a[at + width]! * bl + a[at + width + 1]! * br;
+  toB[k]! += b[at]! * tl + b[at + 1]! * tr + b[at + width]! * bl + b[at + width + 1]! * br;
 }
 
 /** The straight or evenly bowed line that most crests agree with: a small exhaustive search, so no bad start is possible. */
@@ -212,8 +216,11 @@ function bestStraightFit(ts: readonly number[], crests: readonly (readonly Crest
   let best = [0, 0, 0];
   let bestScore = -1;
   const stepPx = Math.max(1, reachPx / 7);
-  const xs = ts.map((t) => 2 * t - 1);
   const tolerance = stepPx * 1.2;
+  const seen = crests.flatMap((some, i) => (i % 2 === 0 ? some.map(({ offset, strength }) => [2 * ts[i]! - 1, offset, strength] as const) : []));
+  const xs = Float64Array.from(seen, ([x]) => x);
+  const offsets = Float64Array.from(seen, ([, offset]) => offset);
+  const strengths = Float64Array.from(seen, ([, , strength]) => strength);
   for (let at0 = -reachPx; at0 <= reachPx; at0 += stepPx) {
     for (let at1 = -reachPx; at1 <= reachPx; at1 += stepPx) {
       for (let bow = -reachPx * 0.6; bow <= reachPx * 0.6 + 1e-6; bow += Math.max(stepPx, reachPx * 0.3)) {
@@ -221,13 +228,10 @@ function bestStraightFit(ts: readonly number[], crests: readonly (readonly Crest
         const middle = (at0 + at1) / 2 + bow;
         const slope = (at1 - at0) / 2;
         let score = 0;
-        for (let i = 0; i < xs.length; i += 2) {
+        for (let i = 0; i < xs.length; i++) {
           const x = xs[i]!;
-          const o = middle + slope * x - bow * x * x;
-          for (const crest of crests[i]!) {
-            const away = Math.abs(crest.offset - o);
-            if (away < tolerance) score += crest.strength * (1 - away / tolerance / 2);
-          }
+          const away = Math.abs(offsets[i]! - middle - slope * x + bow * x * x);
+          if (away < tolerance) score += strengths[i]! * (1 - away / tolerance / 2);
         }
         // among equals the start is as good as any other
         score *= 1 - (0.04 * (Math.abs(at0) + Math.abs(at1) + Math.abs(bow))) / reachPx;

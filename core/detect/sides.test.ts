@@ -1,5 +1,6 @@
 import type { PixelImage } from '../raster/pixelImage';
-import { ALL_STRAIGHT, pointOnBentSide } from '../geometry/bentOutline';
+import { createRandom } from '../../demo/random';
+import { ALL_STRAIGHT, mostBent, pointOnBentSide } from '../geometry/bentOutline';
 import type { Quad } from '../geometry/quad';
 import { blurPlanes, toColourPlanes, type ColourPlanes } from './colourPlanes';
 import { findEdgePoints, gradientField } from './edgePoints';
@@ -83,6 +84,15 @@ describe('refineOutline', () => {
     const planes = planesOf((x, y) => (x > 60 && x < 240 && y < 340 && y > bow(x) ? 215 : 80));
     const { quad, bends } = refineOutline(planes, [{ x: 60, y: 58 }, { x: 240, y: 58 }, { x: 240, y: 340 }, { x: 60, y: 340 }], ALL_STRAIGHT, 16, none);
     for (const p of [0.15, 0.35, 0.6, 0.8].map((t) => pointOnBentSide(quad[0], quad[1], bends[0], t))) expect(Math.abs(p.y - bow(p.x))).toBeLessThan(1.2);
+  });
+
+  it('takes a faint straight side in noise for straight', () => {
+    const random = createRandom(5);
+    const noise = Float32Array.from({ length: WIDTH * HEIGHT }, () => 9 * random.gauss());
+    const noisy = planesOf((x, y) => (inside(x, y) ? 190 : 165) + noise[Math.floor(y) * WIDTH + Math.floor(x)]!);
+    const { quad, bends } = refineOutline(noisy, off, ALL_STRAIGHT, 8, none);
+    expect(mostBent(bends)).toBeLessThan(0.001);
+    quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1));
   });
 
   it('leaves a side on the picture’s border where it is', () => {

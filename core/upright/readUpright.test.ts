@@ -22,6 +22,20 @@ describe('readUpright', () => {
     }
   });
 
+  it.each<PageKind>(['knot', 'curve', 'botany'])('is not surely wrong about a %s page, which has few words', (kind) => {
+    let sure = 0;
+    for (const seed of [11, 12, 13]) {
+      const page = fitLongSide(drawPage(kind, 'a4', seed).image, 1000);
+      for (const turns of [0, 2]) {
+        const { quarterTurns, confidence } = readUpright(turned(page, turns));
+        if (confidence! <= 0.9) continue;
+        sure++;
+        expect(quarterTurns).toBe((4 - turns) % 4);
+      }
+    }
+    expect(sure).toBeGreaterThanOrEqual(2);
+  });
+
   it('says nothing of a blank page', () => {
     const blank = createPixelImage(700, 1000, 1);
     blank.data.fill(230);

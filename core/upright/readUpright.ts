@@ -9,8 +9,8 @@ import { UPRIGHT_NETWORK_WEIGHTS } from './uprightNetworkWeights';
 /*
  * Which way up a flat page is, from the writing on it.
  * Method: a small convolutional network (the same kind as the page network's encoder) that has read writing in many hands
- * and typefaces turned all four ways votes on the few places of the page with the most ink; their votes are added as
- * logarithms. How the photo was held speaks too, for as much as it is worth: phones know, mostly.
+ * and typefaces turned all four ways votes on one place of the page after another, those with the most ink first, until the
+ * answer is plain; their votes are added as logarithms. How the photo was held speaks too, for as much as it is worth: phones know, mostly.
  * Limits: a page without writing says nothing; Latin letters and digits only.
  */
 
@@ -26,13 +26,19 @@ export interface UprightReading {
 /** A4 at this size has letters of about the height the network learnt. */
 const PAGE_LONG_SIDE_PX = 1000;
 const CROP_PX = 160;
-const CROPS = 7;
+/** A page of drawings has its few words where there is little ink: all of it is read before giving up. */
+const MOST_CROPS = 24;
+/** With this many read, a chance this good ends the reading. */
+const LEAST_CROPS = 5;
+const PLAIN_FROM = 0.998;
 /** Ink that a crop must have to be asked, as a share of its pixels. */
 const LEAST_INK = 0.012;
 /** Chance that a photo as held shows the page the right way up, before anything is read. */
-const HELD_RIGHT = 0.6;
+const HELD_RIGHT = 0.5;
+/** A crop that hardly prefers one turn, as a crop of hatching does, has no say: many such would add up to a wrong certainty. */
+const LEAST_MARGIN = 0.5;
 /** The votes of crops of one page are not independent: each counts for this much. */
-const VOTE_WEIGHT = 0.6;
+const VOTE_WEIGHT = 0.9;
 
 /**
  * Reads which way up a page is.
@@ -43,10 +49,18 @@ export function readUpright(page: PixelImage): UprightReading {
   const votes = [Math.log(HELD_RIGHT), ...[1, 2, 3].map(() => Math.log((1 - HELD_RIGHT) / 3))];
   const crops = inkiestCrops(plane);
   if (crops.length === 0) return { quarterTurns: 0, confidence: null };
-  for (const crop of crops) voteFourWays(crop).forEach((logit, turns) => (votes[turns]! += VOTE_WEIGHT * logit));
-  const top = Math.max(...votes);
-  const best = votes.indexOf(top) as QuarterTurns;
-  const confidence = 1 / votes.reduce((sum, v) => sum + Math.exp(v - top), 0);
+  let best: QuarterTurns = 0;
+  let confidence = 0;
+  for (const [read, crop] of crops.entries()) {
+    if (read >= LEAST_CROPS && confidence > PLAIN_FROM) break;
+    const logits = voteFourWays(crop);
+    const [first, second] = [...logits].sort((p, q) => q - p);
+    if (first! - second! < LEAST_MARGIN) continue;
+    logits.forEach((logit, turns) => (votes[turns]! += VOTE_WEIGHT * logit));
+    const top = Math.max(...votes);
+    best = votes.indexOf(top) as QuarterTurns;
+    confidence = 1 / votes.reduce((sum, v) => sum + Math.exp(v - top), 0);
+  }
   // the network sees the page turned clockwise by `best`: turning on to four sets it right
   return { quarterTurns: ((4 - best) % 4) as QuarterTurns, confidence };
 }
@@ -63,7 +77,7 @@ function inkiestCrops({ width, height, data }: Plane): Float32Array[] {
   places.sort((p, q) => q.ink - p.ink);
   const chosen: typeof places = [];
   for (const place of places) {
-    if (chosen.length === CROPS) break;
+    if (chosen.length === MOST_CROPS) break;
     if (chosen.every((c) => Math.abs(c.x - place.x) >= CROP_PX || Math.abs(c.y - place.y) >= CROP_PX)) chosen.push(place);
   }
   return chosen.map(({ x, y }) => evenInk(data, width, x, y));
