@@ -2,6 +2,7 @@ import { createScene, type Scene } from '../../demo/camera/scene';
 import { photograph, type Photograph } from '../../demo/camera/photograph';
 import { mostBent } from '../geometry/bentOutline';
 import { pageJaccard } from '../geometry/jaccard';
+import { polygonArea } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { resizeByArea } from '../raster/resizeByArea';
 import { detectOutline, proposeOutlines } from './detectOutline';
@@ -111,6 +112,14 @@ describe('detectOutline', () => {
     const found = detectOutline({ width: 450, height: 600, channels: 3, data });
     expect(found?.confidence ?? 0).toBeLessThan(0.7);
     if (found !== null) expect(found.quad).toEqual([{ x: 0, y: 0 }, { x: 450, y: 0 }, { x: 450, y: 600 }, { x: 0, y: 600 }]);
+  });
+
+  it.each(['notes', 'log', 'curve', 'printed', 'botany'] as const)('cuts nothing off a %s page shot from so near that no desk is seen', (kind) => {
+    const near = take(9107, { desk: 'wood', light: 'gradient', headingRad: 0.05, page: { kind, size: 'a4', seed: 4 }, camera: { ...LEVEL, tiltRad: 0.05, fill: 1.7 } });
+    for (const { x, y } of near.corners) expect(x < 0 || x > near.image.width || y < 0 || y > near.image.height).toBe(true);
+    const { quad, confidence } = detectOutline(near.image)!;
+    expect(confidence).toBeLessThanOrEqual(0.5);
+    expect(polygonArea(quad)).toBeGreaterThan(0.97 * near.image.width * near.image.height);
   });
 
   it('takes tiny and very long pictures without falling over', () => {

@@ -53,6 +53,9 @@ const OVERLAP = FEATURE_NAMES.length + MAP_FEATURE_NAMES.indexOf('pageOverlap');
 const WHOLE_PICTURE_BELOW = 0.1;
 /** Unless it is pale and overlaps with the network's page by this much. */
 const LIKE_THE_PAGE = 0.75;
+/** A doubted guess loses to the whole picture, too, where the network sees page at this share of the picture's rim: a page shot from near by has no desk around it. */
+const DOUBTED_BELOW = 0.5;
+const PAGE_ALL_ROUND = 0.1;
 
 /** A page that runs out of the picture on two sides is never sure to be all there: its person is asked to look. */
 const INCOMPLETE = 0.7;
@@ -64,6 +67,14 @@ export interface DetectedOutline {
   readonly bends: Bends;
   /** Chance that the outline is right (Jaccard index of 0.95 or more), 0 to 1. */
   readonly confidence: number;
+}
+
+/** How much of the picture's rim the network takes for page, 0 to 1. */
+function pageOnRim({ width, height, page }: PageMap): number {
+  let sum = 0;
+  for (let x = 0; x < width; x++) sum += page[width + x]! + page[(height - 2) * width + x]!;
+  for (let y = 0; y < height; y++) sum += page[y * width + 1]! + page[y * width + width - 2]!;
+  return sum / (2 * (width + height));
 }
 
 /** A candidate with its measurements, for training the scorer and for debug pictures. */
@@ -79,8 +90,8 @@ export interface MeasuredQuad {
  * @returns the whole picture, with the low confidence, where no outline can be believed; null where nothing at all could be a side
  */
 export function detectOutline(image: PixelImage): DetectedOutline | null {
-  const { ranked, locate } = search(image);
-  return outlineFrom(locate(ranked), image);
+  const { ranked, locate, onRim } = search(image);
+  return outlineFrom(locate(ranked), onRim, image);
 }
 
 /** Runners-up to stick to, beside the outline itself. */
@@ -92,17 +103,18 @@ const TARGETS = 6;
  * @returns targets in pixels of the picture given, the outline found among them
  */
 export function proposeOutlines(image: PixelImage): { found: DetectedOutline | null; targets: Quad[] } {
-  const { ranked, locate } = search(image);
+  const { ranked, locate, onRim } = search(image);
   const best = locate(ranked);
   const others = ranked.slice(1, TARGETS).map((candidate) => locate([candidate]));
-  return { found: outlineFrom(best, image), targets: [best, ...others].flatMap((located) => (located === null ? [] : [located.quad])) };
+  return { found: outlineFrom(best, onRim, image), targets: [best, ...others].flatMap((located) => (located === null ? [] : [located.quad])) };
 }
 
 /** Everything up to the choice: candidates, best first, and how to move the first of some onto its edges, in the picture's own pixels. */
-function search(image: PixelImage): { ranked: MeasuredQuad[]; locate: (candidates: readonly MeasuredQuad[]) => LocatedSheet | null } {
+function search(image: PixelImage): { ranked: MeasuredQuad[]; locate: (candidates: readonly MeasuredQuad[]) => LocatedSheet | null; onRim: number } {
   const { larger, working, map } = readPicture(image);
   const scale = image.width / larger.width;
   return {
+    onRim: pageOnRim(map),
     ranked: rankCandidates(measureCandidates(working, PHOTO_EFFORT, map), SCORER_WEIGHTS),
     locate: (candidates) => {
       const located = locateSheet(larger, candidates, larger.width / working.raw.width, 2, map);
@@ -111,11 +123,13 @@ function search(image: PixelImage): { ranked: MeasuredQuad[]; locate: (candidate
   };
 }
 
-function outlineFrom(found: LocatedSheet | null, { width, height }: PixelImage): DetectedOutline | null {
+function outlineFrom(found: LocatedSheet | null, onRim: number, { width, height }: PixelImage): DetectedOutline | null {
   if (found === null) return null;
   const confidence = Math.min(found.sidesOut > 1 ? INCOMPLETE : 1, confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness));
-  const unlike = found.overlap < LIKE_THE_PAGE || found.paleness < 0;
-  if (confidence < WHOLE_PICTURE_BELOW && unlike) return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence };
+  const unlike = found.overlap < LIKE_THE_PAGE;
+  const doubted = confidence < DOUBTED_BELOW || (found.sidesOut > 1 && unlike);
+  const fillsPicture = (confidence < WHOLE_PICTURE_BELOW && (unlike || found.paleness < 0)) || (doubted && onRim > PAGE_ALL_ROUND);
+  if (fillsPicture) return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence: Math.min(confidence, DOUBTED_BELOW) };
   return { quad: found.quad, bends: withoutTrifles(found.bends), confidence };
 }
 
