@@ -278,9 +278,7 @@ function pageLinesOf(map: PageMap, width: number, height: number, most: number):
 }
 
 function lightnessLevels({ l }: ColourPlanes): { p50: number; p90: number } {
-  const sample: number[] = [];
-  for (let i = 0; i < l.length; i += 37) sample.push(l[i]!);
-  sample.sort((p, q) => p - q);
+  const sample = Float32Array.from({ length: Math.ceil(l.length / 37) }, (_, k) => l[37 * k]!).sort();
   return { p50: sample[Math.floor(sample.length * 0.5)]!, p90: sample[Math.floor(sample.length * 0.9)]! };
 }
 
