@@ -57,8 +57,11 @@ function crossLines(lines: readonly LineEvidence[], width: number, height: numbe
 
 /**
  * All quadrilaterals that four of the lines can make and that could be a page, best first by how much of their sides is
- * seen as a step edge; those that run out of the picture on two sides follow the others.
+ * seen as a step edge and by how well they cover the network's page; those that run out of the picture on two sides follow
+ * the others, and of those that all but coincide one is left.
+ * @param lines - in pixels of the working picture, width × height; so are the corners that come back
  * @param most - how many to return, beside those that run out
+ * @param map - what the network says, or null where it was not asked
  */
 export function enumerateQuads(lines: readonly LineEvidence[], width: number, height: number, most: number, map: PageMap | null): QuadCandidate[] {
   const n = lines.length;

@@ -47,13 +47,13 @@ const VOTE_WEIGHT = 0.9;
 export function readUpright(page: PixelImage): UprightReading {
   const plane = lightnessPlane(fitLongSide(page, PAGE_LONG_SIDE_PX));
   const votes = [Math.log(HELD_RIGHT), ...[1, 2, 3].map(() => Math.log((1 - HELD_RIGHT) / 3))];
-  const crops = inkiestCrops(plane);
-  if (crops.length === 0) return { quarterTurns: 0, confidence: null };
+  const places = inkiestPlaces(plane);
+  if (places.length === 0) return { quarterTurns: 0, confidence: null };
   let best: QuarterTurns = 0;
-  let confidence = 0;
-  for (const [read, crop] of crops.entries()) {
+  let confidence = HELD_RIGHT;
+  for (const [read, { x, y }] of places.entries()) {
     if (read >= LEAST_CROPS && confidence > PLAIN_FROM) break;
-    const logits = voteFourWays(crop);
+    const logits = voteFourWays(evenInk(plane.data, plane.width, x, y));
     const [first, second] = [...logits].sort((p, q) => q - p);
     if (first! - second! < LEAST_MARGIN) continue;
     logits.forEach((logit, turns) => (votes[turns]! += VOTE_WEIGHT * logit));
@@ -65,8 +65,8 @@ export function readUpright(page: PixelImage): UprightReading {
   return { quarterTurns: ((4 - best) % 4) as QuarterTurns, confidence };
 }
 
-/** The places with the most ink, apart from each other, made even as in training; fewer where the page has fewer. */
-function inkiestCrops({ width, height, data }: Plane): Float32Array[] {
+/** Top left corners of the places with the most ink, apart from each other; fewer where the page has fewer. */
+function inkiestPlaces({ width, height, data }: Plane): { x: number; y: number }[] {
   const places: { x: number; y: number; ink: number }[] = [];
   for (let y = 0; y + CROP_PX <= height; y += CROP_PX / 2) {
     for (let x = 0; x + CROP_PX <= width; x += CROP_PX / 2) {
@@ -80,7 +80,7 @@ function inkiestCrops({ width, height, data }: Plane): Float32Array[] {
     if (chosen.length === MOST_CROPS) break;
     if (chosen.every((c) => Math.abs(c.x - place.x) >= CROP_PX || Math.abs(c.y - place.y) >= CROP_PX)) chosen.push(place);
   }
-  return chosen.map(({ x, y }) => evenInk(data, width, x, y));
+  return chosen;
 }
 
 /** Share of a crop's pixels at which the page steps: writing is mostly edges, a solid picture is not. */
