@@ -69,14 +69,6 @@ export interface DetectedOutline {
   readonly confidence: number;
 }
 
-/** How much of the picture's rim the network takes for page, 0 to 1. */
-function pageOnRim({ width, height, page }: PageMap): number {
-  let sum = 0;
-  for (let x = 0; x < width; x++) sum += page[width + x]! + page[(height - 2) * width + x]!;
-  for (let y = 0; y < height; y++) sum += page[y * width + 1]! + page[y * width + width - 2]!;
-  return sum / (2 * (width + height));
-}
-
 /** A candidate with its measurements, for training the scorer and for debug pictures. */
 export interface MeasuredQuad {
   readonly candidate: QuadCandidate;
@@ -123,6 +115,15 @@ function search(image: PixelImage): { ranked: MeasuredQuad[]; locate: (candidate
   };
 }
 
+/** How much of the picture's rim the network takes for page, 0 to 1. */
+function pageOnRim({ width, height, page }: PageMap): number {
+  let sum = 0;
+  for (let x = 0; x < width; x++) sum += page[width + x]! + page[(height - 2) * width + x]!;
+  for (let y = 0; y < height; y++) sum += page[y * width + 1]! + page[y * width + width - 2]!;
+  return sum / (2 * (width + height));
+}
+
+/** The outline to go on with, or the whole picture where that is the safer guess. */
 function outlineFrom(found: LocatedSheet | null, onRim: number, { width, height }: PixelImage): DetectedOutline | null {
   if (found === null) return null;
   const confidence = Math.min(found.sidesOut > 1 ? INCOMPLETE : 1, confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness));

@@ -22,6 +22,13 @@ export interface PageMap {
   readonly edge: Float32Array;
 }
 
+/** Chance that a place of a width × height picture belongs to the topmost sheet; null outside it. */
+export function pageAt({ width: columns, height: rows, page }: PageMap, x: number, y: number, width: number, height: number): number | null {
+  const column = Math.floor((x * columns) / width);
+  const row = Math.floor((y * rows) / height);
+  return column < 0 || row < 0 || column >= columns || row >= rows ? null : page[row * columns + column]!;
+}
+
 export const NETWORK_LONG_SIDE_PX = 256;
 /** The encoder halves the picture four times. */
 const STRIDE_PX = 16;

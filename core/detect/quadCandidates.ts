@@ -2,7 +2,7 @@ import { isConvexQuad, orderRing, polygonArea, type Quad } from '../geometry/qua
 import type { Point } from '../geometry/point';
 import type { LineEvidence } from './lineEvidence';
 import { meanOver } from './lineEvidence';
-import type { PageMap } from './pageNetwork';
+import { pageAt, type PageMap } from './pageNetwork';
 
 /** A quadrilateral made of four lines, sides in the order top, right, bottom, left of `quad`. */
 export interface QuadCandidate {
@@ -120,11 +120,9 @@ function likeThePage(map: PageMap, corners: Quad, width: number, height: number)
   let sum = 0;
   let looks = 0;
   const look = (dx: number, dy: number, share: number, page: boolean): void => {
-    const column = Math.floor(((x + dx * share) * map.width) / width);
-    const row = Math.floor(((y + dy * share) * map.height) / height);
-    if (column < 0 || row < 0 || column >= map.width || row >= map.height) return;
+    const p = pageAt(map, x + dx * share, y + dy * share, width, height);
+    if (p === null) return;
     looks++;
-    const p = map.page[row * map.width + column]!;
     sum += page ? p : 1 - p;
   };
   for (let c = 0; c < 4; c++) {
@@ -167,19 +165,18 @@ interface Shortlist {
 function shortlist(most: number): Shortlist {
   let kept: QuadCandidate[] = [];
   let bar = -Infinity;
-  const cut = (): QuadCandidate[] => kept.sort((p, q) => q.quickScore - p.quickScore).slice(0, most);
+  const sort = (): QuadCandidate[] => kept.sort((p, q) => q.quickScore - p.quickScore);
   return {
     wants: (quickScore) => kept.length < most || quickScore > bar,
     add: (candidate) => {
       kept.push(candidate);
       if (kept.length < most * 4) return;
-      kept = cut();
+      kept = sort().slice(0, most);
       bar = kept[most - 1]!.quickScore;
     },
     take: () => {
-      kept.sort((p, q) => q.quickScore - p.quickScore);
       const distinct: QuadCandidate[] = [];
-      for (const candidate of kept) {
+      for (const candidate of sort()) {
         if (distinct.length === most) break;
         if (!distinct.some((other) => alike(candidate.quad, other.quad))) distinct.push(candidate);
       }

@@ -1,9 +1,9 @@
 import { recoverProportions } from '../geometry/aspectRatio';
-import { lerpPoint, type Point } from '../geometry/point';
+import { lerpPoint } from '../geometry/point';
 import { placeOnQuad, polygonArea, type Quad } from '../geometry/quad';
 import type { ColourPlanes } from './colourPlanes';
 import { meanOver, type LineEvidence } from './lineEvidence';
-import type { PageMap } from './pageNetwork';
+import { pageAt, type PageMap } from './pageNetwork';
 import { positionOn, type QuadCandidate } from './quadCandidates';
 
 /** What the scorer is told about a candidate, in this order; each roughly within -1 to 1. */
@@ -185,19 +185,15 @@ const MAP_LOOKS = 14;
 
 /** How well the candidate covers the network's page, and how much of its sides the network takes for the page's edge. */
 function agreementWith(map: PageMap, { quad, sides }: QuadCandidate, width: number, height: number): [number, number, number, number] {
-  const at = (p: Point): number => {
-    const x = Math.floor((p.x * map.width) / width);
-    const y = Math.floor((p.y * map.height) / height);
-    return x < 0 || y < 0 || x >= map.width || y >= map.height ? -1 : y * map.width + x;
-  };
   let seen = 0;
   let page = 0;
   for (let j = 0; j < MAP_LOOKS; j++) {
     for (let i = 0; i < MAP_LOOKS; i++) {
-      const k = at(placeOnQuad(quad, (i + 0.5) / MAP_LOOKS, (j + 0.5) / MAP_LOOKS));
-      if (k < 0) continue;
+      const place = placeOnQuad(quad, (i + 0.5) / MAP_LOOKS, (j + 0.5) / MAP_LOOKS);
+      const share = pageAt(map, place.x, place.y, width, height);
+      if (share === null) continue;
       seen++;
-      page += map.page[k]!;
+      page += share;
     }
   }
   const inside = seen === 0 ? 0 : page / seen;
