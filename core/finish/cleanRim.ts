@@ -13,11 +13,14 @@ const PAPER_FROM = 226;
 /** A sliver is seen along a good part of a stretch this long, as a share of the side; what is shorter may be writing. */
 const SHORTEST = 0.05;
 const MOSTLY = 0.35;
+/** Nobody writes within this share of the page's long side from its edge: what ends there is a sliver, however short. Half a millimetre of A4. */
+const HAIR = 0.0017;
 
 /** Paints slivers along the sides white. @returns the same picture where there are none */
 export function cleanRim(page: PixelImage): PixelImage {
   const { width, height, channels, data } = page;
   const widest = Math.max(2, Math.round(WIDEST * Math.max(width, height)));
+  const hair = Math.max(1, Math.round(HAIR * Math.max(width, height)));
   if (Math.min(width, height) < 8 * widest) return page;
   let out: PixelImage | null = null;
   for (const side of [0, 1, 2, 3] as const) {
@@ -42,7 +45,7 @@ export function cleanRim(page: PixelImage): PixelImage {
     for (let s = -reach; s < along; s++) {
       if (s + reach < along && depths[s + reach]! > 0) seen++;
       if (s - reach - 1 >= 0 && depths[s - reach - 1]! > 0) seen--;
-      if (s < 0 || depths[s] === 0 || seen < MOSTLY * 2 * reach) continue;
+      if (s < 0 || depths[s] === 0 || (depths[s]! > hair && seen < MOSTLY * 2 * reach)) continue;
       out ??= { ...createPixelImage(width, height, channels), data: data.slice() };
       for (let d = 0; d <= Math.min(widest, depths[s]! + 1); d++) for (let c = 0; c < channels; c++) out.data[place(s, d) + c] = 255;
     }

@@ -188,6 +188,15 @@ describe('the rim', () => {
     expect(page.data.includes(60)).toBe(true);
   });
 
+  it('loses a short tick at the very edge, and keeps a short word a little further in', () => {
+    const page = blank();
+    for (let y = 300; y < 312; y++) dark(page, 0, y);
+    for (let y = 500; y < 512; y++) for (let x = 8; x < 11; x++) dark(page, x, y);
+    const clean = cleanRim(page);
+    expect(clean.data[300 * WIDTH * 3]).toBe(255);
+    expect(clean.data[(505 * WIDTH + 9) * 3]).toBe(60);
+  });
+
   it('keeps a rule that runs off the page, and a page with nothing to clean is handed back', () => {
     const page = blank();
     for (let x = 0; x < WIDTH; x++) dark(page, x, 400);
