@@ -56,6 +56,12 @@ describe('enumerateQuads', () => {
     expect(enumerateQuads(lines, WIDTH, HEIGHT, 10, null).some(({ quad }) => reaches(quad, [0, 200], [0, 280]))).toBe(true);
   });
 
+  it('takes three lines through almost one point for no page', () => {
+    const slanting: Line = { nx: Math.SQRT1_2, ny: -Math.SQRT1_2, rho: (40.2 - 50) * Math.SQRT1_2, border: false };
+    const lines = evidenceOf([upright(40), level(50), slanting, upright(200)], page);
+    expect(enumerateQuads(lines, WIDTH, HEIGHT, 20, null)).toHaveLength(0);
+  });
+
   it('prefers what the network takes for the page where the edges say the same', () => {
     const lines = evidenceOf([upright(40), upright(120), upright(200), level(50), level(280)], () => false);
     const map = { width: WIDTH, height: HEIGHT, page: Float32Array.from({ length: WIDTH * HEIGHT }, (_, i) => (i % WIDTH > 120 && page(i % WIDTH, Math.floor(i / WIDTH)) ? 1 : 0)), pageArea: 0, edge: new Float32Array(WIDTH * HEIGHT) };

@@ -88,14 +88,13 @@ export function enumerateQuads(lines: readonly LineEvidence[], width: number, he
           const kl = point(k, l);
           if (il === null || kl === null) continue;
           const corners: Quad = [ij, kj, kl, il];
+          const lengths: Four = [jLength, Math.hypot(kj.x - kl.x, kj.y - kl.y), Math.hypot(kl.x - il.x, kl.y - il.y), Math.hypot(il.x - ij.x, il.y - ij.y)];
+          if (Math.min(...lengths) < leastSide) continue;
           const area = polygonArea(corners);
           if (Math.abs(area) < leastArea || !isConvexQuad(area > 0 ? corners : [ij, il, kl, kj])) continue;
           const borders = [i, j, k, l].reduce((sum, at) => sum + (lines[at]!.line.border ? 1 : 0), 0);
           if (borders > 3) continue;
-          const quickScore = quickScoreOf(
-            [seen(j, i, k), seen(k, j, l), seen(l, k, i), seen(i, l, j)],
-            [jLength, Math.hypot(kj.x - kl.x, kj.y - kl.y), Math.hypot(kl.x - il.x, kl.y - il.y), Math.hypot(il.x - ij.x, il.y - ij.y)],
-          );
+          const quickScore = quickScoreOf([seen(j, i, k), seen(k, j, l), seen(l, k, i), seen(i, l, j)], lengths);
           const list = borders === 2 ? runningOut : best;
           if (!list.wants(quickScore + MAP_SAY)) continue;
           const score = quickScore + MAP_SAY * (map === null ? 1 : likeThePage(map, corners, width, height));
