@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { locateSheet, measureCandidates, PHOTO_EFFORT, rankCandidates, readPicture, type DetectEffort, type MeasuredQuad, type PicturePlanes } from '../core/detect/detectOutline';
 import type { ColourPlanes } from '../core/detect/colourPlanes';
-import { confidenceOf, HIDDEN_UNITS, rankQuad } from '../core/detect/quadScorer';
+import { confidenceOf, rankQuad } from '../core/detect/quadScorer';
 import type { PageMap } from '../core/detect/pageNetwork';
 import { LIVE_SCORER_WEIGHTS } from '../core/live/liveWeights';
 import { pageJaccard } from '../core/geometry/jaccard';
@@ -92,11 +92,24 @@ async function gather(subject: Subject, folders: readonly string[], desks: strin
 }
 
 
-/** Listwise softmax: the share of probability on each candidate should follow how right it is. */
+/** Hidden units of one scorer: enough for "bright inside OR coloured outside", few enough not to learn the simulator by heart. */
+const HIDDEN_UNITS = 12;
+/** Scorers begun and fed differently are wrong in different pictures: their mean is right in more. */
+const MEMBERS = 3;
+
+/** The mean of several scorers, as one with all their hidden units. */
 function trainRanker(examples: readonly Example[]): number[] {
-  const inputs = examples[0]!.measured[0]!.features.length;
-  const size = HIDDEN_UNITS * (inputs + 1) + HIDDEN_UNITS;
-  const random = createRandom(4);
+  const members = Array.from({ length: MEMBERS }, (_, k) => trainMember(examples, 4 + k));
+  const outputs = members[0]!.length - HIDDEN_UNITS;
+  return [...members.flatMap((weights) => weights.slice(0, outputs)), ...members.flatMap((weights) => weights.slice(outputs).map((w) => w / MEMBERS))];
+}
+
+/** Listwise softmax: the share of probability on each candidate should follow how right it is. */
+function trainMember(inOrder: readonly Example[], seed: number): number[] {
+  const inputs = inOrder[0]!.measured[0]!.features.length;
+  const size = HIDDEN_UNITS * (inputs + 2);
+  const random = createRandom(seed);
+  const examples = inOrder.map((example) => ({ example, at: random.next() })).sort((p, q) => p.at - q.at).map(({ example }) => example);
   const weights = Float64Array.from({ length: size }, () => random.gauss() * 0.35);
   const m = new Float64Array(size);
   const v = new Float64Array(size);

@@ -187,8 +187,8 @@ export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQua
   const paleness = best.features[PALENESS]!;
   const rough = scaleQuad(best.candidate.quad, factor);
   const refineFrom = (quad: Quad, bends: Bends): RefinedOutline | null => {
-    const coarse = refineOutline(planes, quad, bends, 0.02 * longSide, fixed, paleness);
-    const fine = passes === 2 && usable(coarse.quad, planes) ? refineOutline(planes, coarse.quad, coarse.bends, 0.006 * longSide, fixed, paleness) : coarse;
+    const coarse = refineOutline(planes, quad, bends, 0.02 * longSide, fixed, paleness, map);
+    const fine = passes === 2 && usable(coarse.quad, planes) ? refineOutline(planes, coarse.quad, coarse.bends, 0.006 * longSide, fixed, paleness, map) : coarse;
     return usable(fine.quad, planes) ? fine : usable(coarse.quad, planes) ? coarse : null;
   };
   const straight = refineFrom(rough, ALL_STRAIGHT);

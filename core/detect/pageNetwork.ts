@@ -29,6 +29,18 @@ export function pageAt({ width: columns, height: rows, page }: PageMap, x: numbe
   return column < 0 || row < 0 || column >= columns || row >= rows ? null : page[row * columns + column]!;
 }
 
+/** Chance that the sheet's edge passes a place of a width × height picture, interpolated. */
+export function edgeAt({ width: columns, height: rows, edge }: PageMap, x: number, y: number, width: number, height: number): number {
+  const px = Math.min(columns - 1.001, Math.max(0, (x * columns) / width - 0.5));
+  const py = Math.min(rows - 1.001, Math.max(0, (y * rows) / height - 0.5));
+  const column = Math.floor(px);
+  const row = Math.floor(py);
+  const fx = px - column;
+  const fy = py - row;
+  const at = row * columns + column;
+  return (edge[at]! * (1 - fx) + edge[at + 1]! * fx) * (1 - fy) + (edge[at + columns]! * (1 - fx) + edge[at + columns + 1]! * fx) * fy;
+}
+
 export const NETWORK_LONG_SIDE_PX = 256;
 /** The encoder halves the picture four times. */
 const STRIDE_PX = 16;

@@ -3,21 +3,19 @@ import type { Quad } from '../geometry/quad';
 import { FEATURE_NAMES } from './quadFeatures';
 import { CONFIDENCE_WEIGHTS } from './scorerWeights';
 
-/** Hidden units of the scorer: enough for "bright inside OR coloured outside", few enough not to learn the simulator by heart. */
-export const HIDDEN_UNITS = 12;
-
 /**
  * How much a measured quadrilateral looks like the page; only differences between candidates of one picture matter.
- * Method: a multilayer perceptron with one hidden layer of tanh units, trained by `bench/trainScorer.ts` with a listwise
- * softmax loss (Cao et al., "Learning to rank", ICML 2007) on simulated photos.
+ * Method: a multilayer perceptron with one hidden layer of tanh units, or the mean of several side by side, trained by
+ * `bench/trainScorer.ts` with a listwise softmax loss (Cao et al., "Learning to rank", ICML 2007) on simulated photos.
  * @param features - from measureQuad
- * @param weights - HIDDEN_UNITS × (features + 1) input weights, then HIDDEN_UNITS output weights
+ * @param weights - for every hidden unit one weight a feature and one more, then an output weight for every hidden unit
  */
 export function rankQuad(features: Float64Array, weights: readonly number[]): number {
   const n = features.length;
-  const outputs = HIDDEN_UNITS * (n + 1);
+  const units = weights.length / (n + 2);
+  const outputs = units * (n + 1);
   let score = 0;
-  for (let unit = 0; unit < HIDDEN_UNITS; unit++) {
+  for (let unit = 0; unit < units; unit++) {
     const at = unit * (n + 1);
     let sum = weights[at + n]!;
     for (let i = 0; i < n; i++) sum += weights[at + i]! * features[i]!;

@@ -3,6 +3,7 @@ import { distance, lerpPoint, type Point } from '../geometry/point';
 import type { Quad } from '../geometry/quad';
 import { solveLinear } from '../geometry/solveLinear';
 import type { ColourPlanes } from './colourPlanes';
+import { edgeAt, type PageMap } from './pageNetwork';
 
 /** One side as a gentle curve over the chord a→b: a polynomial of the fourth degree at most. */
 interface SideCurve {
@@ -36,12 +37,13 @@ const NEARBY_PX = 8;
  * @param reachPx - how far to either side to look
  * @param fixed - sides that must stay (they lie on the picture's border)
  * @param paleness - how much paler than its surroundings the sheet is, -1 to 1: steps the other way count for less
+ * @param map - what the network says of the picture, or null to do without: steps where it sees the page's edge count for more
  */
-export function refineOutline(planes: ColourPlanes, start: Quad, bends: Bends, reachPx: number, fixed: readonly boolean[], paleness = 0): RefinedOutline {
+export function refineOutline(planes: ColourPlanes, start: Quad, bends: Bends, reachPx: number, fixed: readonly boolean[], paleness = 0, map: PageMap | null = null): RefinedOutline {
   const curves = [0, 1, 2, 3].map((s) => {
     const a = start[s]!;
     const b = start[(s + 1) % 4]!;
-    return fixed[s] === true ? { a, b, powers: [0], support: 1 } : fitSide(planes, a, b, bends[s]!, reachPx, paleness);
+    return fixed[s] === true ? { a, b, powers: [0], support: 1 } : fitSide(planes, a, b, bends[s]!, reachPx, paleness, map);
   });
   const quad = [0, 1, 2, 3].map((s) => cutCurves(curves[(s + 3) % 4]!, curves[s]!, start[s]!)) as unknown as Quad;
   const found = curves.map((curve, s) => bendOf(curve, quad[s]!, quad[(s + 1) % 4]!)) as unknown as Bends;
@@ -75,7 +77,7 @@ interface Crest {
   readonly strength: number;
 }
 
-function fitSide(planes: ColourPlanes, a: Point, b: Point, bend: Bend, reachPx: number, paleness: number): SideCurve {
+function fitSide(planes: ColourPlanes, a: Point, b: Point, bend: Bend, reachPx: number, paleness: number, map: PageMap | null): SideCurve {
   const length = distance(a, b) || 1;
   const nx = -(b.y - a.y) / length;
   const ny = (b.x - a.x) / length;
@@ -88,7 +90,7 @@ function fitSide(planes: ColourPlanes, a: Point, b: Point, bend: Bend, reachPx: 
     const p = lerpPoint(a, b, t);
     const q = { x: p.x + nx * known, y: p.y + ny * known };
     if (q.x < 2 || q.y < 2 || q.x > planes.width - 2 || q.y > planes.height - 2) continue;
-    const found = crestsAcross(planes, q, nx, ny, reachPx, paleness);
+    const found = crestsAcross(planes, q, nx, ny, reachPx, paleness, map);
     if (found.length === 0) continue;
     ts.push(t);
     crests.push(found);
@@ -157,11 +159,14 @@ const stepAt = (v: Float32Array, at: number): number => v[at + 1]! + v[at + 2]! 
 
 const ALONG_PX = 0.9;
 
+/** What a step counts where the network sees no edge of the page, beside one where it is sure of it. */
+const UNMAPPED = 0.5;
+
 /** How much the direction of a step counts beside its strength. */
 const POLARITY_SAY = 0.6;
 
 /** Up to three strongest step edges on the profile through p along the normal. */
-function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, reachPx: number, paleness: number): Crest[] {
+function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, reachPx: number, paleness: number, map: PageMap | null): Crest[] {
   const reach = Math.ceil(reachPx);
   const n = 2 * reach + 1;
   const half = 3;
@@ -188,7 +193,9 @@ function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, re
     const shift = curve < 0 ? (0.5 * (response[k - 1]! - response[k + 1]!)) / curve : 0;
     // the normal points inwards: a step up is the way a pale sheet's edge goes, a step down a printed band's
     const towards = stepAt(l, k + half) / (2.7 * m);
-    crests.push({ offset: k - reach + shift, strength: (m / (m + 6)) * (1 + POLARITY_SAY * paleness * towards) });
+    const offset = k - reach + shift;
+    const mapped = map === null ? 1 : UNMAPPED + (1 - UNMAPPED) * edgeAt(map, p.x + nx * offset, p.y + ny * offset, planes.width, planes.height);
+    crests.push({ offset, strength: (m / (m + 6)) * (1 + POLARITY_SAY * paleness * towards) * mapped });
   }
   return crests.sort((p1, p2) => p2.strength - p1.strength).slice(0, 3);
 }
