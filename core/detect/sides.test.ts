@@ -6,6 +6,7 @@ import { blurPlanes, toColourPlanes, type ColourPlanes } from './colourPlanes';
 import { findEdgePoints, gradientField } from './edgePoints';
 import { gatherEvidence, meanOver, strongestStretch } from './lineEvidence';
 import { borderLines, proposeLines, withoutTwins, type Line } from './lineProposals';
+import type { PageMap } from './pageNetwork';
 import { refineOutline } from './refineOutline';
 
 const WIDTH = 300;
@@ -93,6 +94,21 @@ describe('refineOutline', () => {
     const { quad, bends } = refineOutline(noisy, off, ALL_STRAIGHT, 8, none);
     expect(mostBent(bends)).toBeLessThan(0.001);
     quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1));
+  });
+
+  it('go to the edge that the network sees where two are as plain', () => {
+    // a sheet on another of the same size, 9 px apart: both sides' edges lie within reach
+    const planes = planesOf((x, y) => (y > 60 && y < 340 && x > 60 && x < 231 ? 215 : y > 60 && y < 340 && x < 240 && x > 60 ? 150 : 85));
+    const start: Quad = [{ x: 60, y: 60 }, { x: 235, y: 60 }, { x: 235, y: 340 }, { x: 60, y: 340 }];
+    const seeing = (at: number): PageMap => {
+      const edge = Float32Array.from({ length: (WIDTH / 2) * (HEIGHT / 2) }, (_, i) => (Math.abs(2 * (i % (WIDTH / 2)) + 1 - at) < 3 ? 1 : 0));
+      return { width: WIDTH / 2, height: HEIGHT / 2, page: new Float32Array(edge.length), pageArea: 0, edge };
+    };
+    for (const at of [231, 240]) {
+      const { quad } = refineOutline(planes, start, ALL_STRAIGHT, 8, none, 1, seeing(at));
+      expect(Math.abs(quad[1].x - at)).toBeLessThan(1);
+      expect(Math.abs(quad[2].x - at)).toBeLessThan(1);
+    }
   });
 
   it('leaves a side on the picture’s border where it is', () => {
