@@ -105,7 +105,7 @@ describe('refineOutline', () => {
       return { width: WIDTH / 2, height: HEIGHT / 2, page: new Float32Array(edge.length), pageArea: 0, edge };
     };
     for (const at of [231, 240]) {
-      const { quad } = refineOutline(planes, start, ALL_STRAIGHT, 8, none, 1, seeing(at));
+      const { quad } = refineOutline(planes, start, ALL_STRAIGHT, 12, none, 1, seeing(at));
       expect(Math.abs(quad[1].x - at)).toBeLessThan(1);
       expect(Math.abs(quad[2].x - at)).toBeLessThan(1);
     }
