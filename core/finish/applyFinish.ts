@@ -6,23 +6,39 @@ import { daylight } from './daylight';
 import type { Finish, LightSettings } from './light';
 import type { LitPage } from './litPage';
 import { pencil } from './pencil';
-import { press } from './press';
+import { press, readStrokes } from './press';
+
+/** A finish as far as sliders do not reach it: started once, set as often as a slider moves. */
+export type StartedFinish = (settings: LightSettings) => PixelImage;
+
+/**
+ * Does what of a finish hangs on its switches only.
+ * @returns what sets it: strength, brightness, contrast, colour, sharpness
+ */
+export function startFinish(lit: LitPage, finish: Finish, switches: Pick<LightSettings, 'fadeRules' | 'invert'>): StartedFinish {
+  if (finish === 'press') {
+    const strokes = readStrokes(lit);
+    return ({ brightness }) => cleanRim(press(strokes, brightness));
+  }
+  const page = untoned(lit, finish, switches);
+  return (settings) => adjustTones(page, lit.page, settings);
+}
+
+function untoned(lit: LitPage, finish: Exclude<Finish, 'press'>, { fadeRules, invert }: Pick<LightSettings, 'fadeRules' | 'invert'>): PixelImage {
+  switch (finish) {
+    case 'asshot':
+      return lit.page;
+    case 'daylight':
+      return cleanRim(daylight(lit));
+    case 'pencil':
+      return cleanRim(pencil(lit, fadeRules));
+    case 'board':
+      return board(lit, invert);
+  }
+}
 
 /**
  * Lights a flat page as the finish asks. Never alters its input.
  * @returns RGB, or grey for Pencil and Press; Press has two levels and may be larger than the page
  */
-export function applyFinish(lit: LitPage, finish: Finish, settings: LightSettings): PixelImage {
-  switch (finish) {
-    case 'asshot':
-      return adjustTones(lit.page, lit.page, settings);
-    case 'daylight':
-      return adjustTones(cleanRim(daylight(lit)), lit.page, settings);
-    case 'pencil':
-      return adjustTones(cleanRim(pencil(lit, settings)), lit.page, settings);
-    case 'board':
-      return adjustTones(board(lit, settings), lit.page, settings);
-    case 'press':
-      return cleanRim(press(lit, settings));
-  }
-}
+export const applyFinish = (lit: LitPage, finish: Finish, settings: LightSettings): PixelImage => startFinish(lit, finish, settings)(settings);

@@ -2,7 +2,6 @@ import { estimatePaperField } from '../light/paperField';
 import { forEachGainRow, toneRow } from '../light/paperShare';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { LitPage } from './litPage';
-import type { LightSettings } from './light';
 
 /** A wiped board keeps ghosts of what was on it: down to this share of the board everything is white. */
 const GHOST_SHARE = 0.86;
@@ -17,7 +16,7 @@ const STEPS = 1024;
  * Board: wall tone, glare and ghosts gone, marker colours strong. A dark board is lit as the negative of a white one, and
  * comes out dark again or, inverted, as dark writing on white that keeps each chalk's hue.
  */
-export function board(lit: LitPage, { invert }: LightSettings): PixelImage {
+export function board(lit: LitPage, invert: boolean): PixelImage {
   if (!isDark(lit.page)) return strengthen(evenOut(lit));
   const negative = negativeOf(lit.page);
   const chalk = negativeOf(evenOut({ page: negative, field: estimatePaperField(negative) }));

@@ -2,7 +2,6 @@ import { PAPER_LEVEL } from '../light/paperShare';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { LitPage } from './litPage';
 import { inkPlane, smoothGrain } from './inkPlane';
-import type { LightSettings } from './light';
 
 /** Standard deviations of the smoothed paper at which a stroke begins to show, and from which it wholly does. */
 const GRAIN_FROM = 1.3;
@@ -16,9 +15,10 @@ const LIFT = 0.62;
 
 /**
  * Pencil: grey, faint strokes lifted and paper grain left where it is.
+ * @param fadeRules - without ruled lines and squares
  * @returns grey, the page's size
  */
-export function pencil(lit: LitPage, { fadeRules }: LightSettings): PixelImage {
+export function pencil(lit: LitPage, fadeRules: boolean): PixelImage {
   const ink = inkPlane(lit, fadeRules);
   const smooth = smoothGrain(ink);
   const { width, height, depth } = ink;

@@ -5,7 +5,6 @@ import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { LitPage } from './litPage';
 import { dropPepper } from './dropPepper';
 import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
-import type { LightSettings } from './light';
 
 /*
  * Two levels. A pixel is ink where it is clearly darker than the paper's own scatter, and
@@ -33,19 +32,40 @@ const NOISE_TO = 0.014;
 /** Brightness moves the edge by up to this. */
 const BRIGHTNESS_SPAN = 0.3;
 
-/**
- * Press: black and white only, strokes whole, no pepper.
- * @returns grey with values 0 and 255, enlarged up to twice towards 3600 px
- */
-export function press(lit: LitPage, { brightness }: LightSettings): PixelImage {
+/** A page's ink, ready to be cut: nothing of it hangs on a slider. Planes of one byte, the page's size. */
+export interface Strokes {
+  readonly ink: InkPlane;
+  /** Depth below which nothing is ink. */
+  readonly floor: Uint8Array;
+  /** Depth from which on a pixel is the crest of a stroke. */
+  readonly crest: Uint8Array;
+  /** Depth of the darkest ink nearby. */
+  readonly near: Uint8Array;
+}
+
+export function readStrokes(lit: LitPage): Strokes {
   // between two levels a faint rule would come out in dashes
   const small = inkPlane(lit, true);
-  const factor = Math.min(2, ENLARGE_TO_PX / Math.max(small.width, small.height));
   const smooth: InkPlane = { ...small, depth: smoothGrain(small) };
-  const threshold = thresholdPlane(smooth, lit, EDGE_SHARE + brightness * BRIGHTNESS_SPAN);
-  const sharp = sharpened(smooth, lit);
-  const out = factor > 1.15 ? cutEnlarged(sharp, threshold, factor) : cut(sharp, threshold);
-  return dropPepper(out);
+  return { ink: sharpened(smooth, lit), ...thresholds(smooth, lit) };
+}
+
+/**
+ * Press: black and white only, strokes whole, no pepper.
+ * @param brightness - -1 to 1: higher moves strokes' edges inwards
+ * @returns grey with values 0 and 255, enlarged up to twice towards 3600 px
+ */
+export function press({ ink, floor, crest, near }: Strokes, brightness: number): PixelImage {
+  const edgeShare = EDGE_SHARE + brightness * BRIGHTNESS_SPAN;
+  // how much deeper than it must be
+  const over = new Int16Array(ink.depth.length);
+  for (let i = 0; i < over.length; i++) {
+    const edge = (edgeShare * near[i]!) | 0;
+    const least = crest[i]! < edge ? crest[i]! : edge;
+    over[i] = ink.depth[i]! - (least > floor[i]! ? least : floor[i]!);
+  }
+  const factor = Math.min(2, ENLARGE_TO_PX / Math.max(ink.width, ink.height));
+  return dropPepper(factor > 1.15 ? cutEnlarged(over, ink.width, ink.height, factor) : cut(over, ink.width, ink.height));
 }
 
 /** What the lens ran together is drawn apart before it is cut, so that small letters stay open; noise is not to be sharpened. */
@@ -58,27 +78,27 @@ function sharpened(ink: InkPlane, { field }: LitPage): InkPlane {
   return { ...ink, depth };
 }
 
-/** What depth is ink at every place, one byte. */
-function thresholdPlane({ width, height, depth }: InkPlane, { field }: LitPage, edgeShare: number): Uint8Array {
+function thresholds({ width, height, depth }: InkPlane, { field }: LitPage): Omit<Strokes, 'ink'> {
   const long = Math.max(width, height);
   const block = Math.max(1, Math.round(long / 900));
-  const near = darkestNearby(depth, width, height, block, Math.max(1, Math.round((NEAR_RADIUS * long) / block)));
+  const nearby = darkestNearby(depth, width, height, block, Math.max(1, Math.round((NEAR_RADIUS * long) / block)));
   const around = boxBlur(Float32Array.from(depth), width, height, Math.max(1, Math.round(CREST_RADIUS * long)), 1);
-  const out = new Uint8Array(width * height);
+  const floor = new Uint8Array(width * height);
+  const crest = new Uint8Array(width * height);
+  const near = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {
     const fieldRow = Math.floor(((y + 0.5) * field.height) / height) * field.width;
-    const nearRow = Math.floor(y / block) * near.width;
+    const nearRow = Math.floor(y / block) * nearby.width;
     for (let x = 0, i = y * width; x < width; x++, i++) {
       const noise = field.noise[fieldRow + Math.floor(((x + 0.5) * field.width) / width)]!;
-      const floor = PAPER_LEVEL * Math.max(LEAST_FLOOR, FLOOR_DEVIATIONS * GRAIN_LEFT * noise);
-      const edge = edgeShare * near.data[nearRow + Math.floor(x / block)]!;
+      const least = PAPER_LEVEL * Math.max(LEAST_FLOOR, FLOOR_DEVIATIONS * GRAIN_LEFT * noise);
+      floor[i] = Math.min(255, least);
       // on a crest the stroke is darker than its surroundings by a good part of its own depth
-      const crest = Math.max(floor, around[i]! * 1.5 + 4);
-      const least = Math.max(floor, edge);
-      out[i] = Math.min(255, crest < least ? crest : least);
+      crest[i] = Math.min(255, around[i]! * 1.5 + 4);
+      near[i] = nearby.data[nearRow + Math.floor(x / block)]!;
     }
   }
-  return out;
+  return { floor, crest, near };
 }
 
 /** Darkest value of a wide square around every block. */
@@ -96,19 +116,26 @@ function darkestNearby(depth: Uint8ClampedArray, width: number, height: number, 
   return { width: w, data: extremeFilter(most, w, h, radius, 'largest') };
 }
 
-function cut({ width, height, depth }: InkPlane, threshold: Uint8Array): PixelImage {
+function cut(over: Int16Array, width: number, height: number): PixelImage {
   const out = createPixelImage(width, height, 1);
-  for (let i = 0; i < depth.length; i++) out.data[i] = depth[i]! >= threshold[i]! ? 0 : 255;
+  for (let i = 0; i < over.length; i++) out.data[i] = over[i]! >= 0 ? 0 : 255;
   return out;
 }
 
-/** The same cut between the pixels: depth and threshold are read bilinearly. */
-function cutEnlarged({ width, height, depth }: InkPlane, threshold: Uint8Array, factor: number): PixelImage {
+/** The same cut between the pixels, read bilinearly. */
+function cutEnlarged(over: Int16Array, width: number, height: number, factor: number): PixelImage {
   const toWidth = Math.round(width * factor);
   const toHeight = Math.round(height * factor);
   const out = createPixelImage(toWidth, toHeight, 1);
-  const over = new Int16Array(depth.length);
-  for (let i = 0; i < over.length; i++) over[i] = depth[i]! - threshold[i]!;
+  const lefts = new Int32Array(toWidth);
+  const rights = new Int32Array(toWidth);
+  const shares = new Float32Array(toWidth);
+  for (let x = 0; x < toWidth; x++) {
+    const u = Math.min(width - 1, Math.max(0, ((x + 0.5) / toWidth) * width - 0.5));
+    lefts[x] = u | 0;
+    rights[x] = Math.min(width - 1, lefts[x]! + 1);
+    shares[x] = u - lefts[x]!;
+  }
   const row = new Float32Array(width);
   for (let y = 0; y < toHeight; y++) {
     const v = Math.min(height - 1, Math.max(0, ((y + 0.5) / toHeight) * height - 0.5));
@@ -117,10 +144,8 @@ function cutEnlarged({ width, height, depth }: InkPlane, threshold: Uint8Array, 
     const f = v - Math.floor(v);
     for (let x = 0; x < width; x++) row[x] = over[low + x]! * (1 - f) + over[high + x]! * f;
     for (let x = 0, to = y * toWidth; x < toWidth; x++, to++) {
-      const u = Math.min(width - 1, Math.max(0, ((x + 0.5) / toWidth) * width - 0.5));
-      const i = u | 0;
-      const next = i + 1 < width ? i + 1 : i;
-      out.data[to] = row[i]! + (row[next]! - row[i]!) * (u - i) >= 0 ? 0 : 255;
+      const left = row[lefts[x]!]!;
+      out.data[to] = left + (row[rights[x]!]! - left) * shares[x]! >= 0 ? 0 : 255;
     }
   }
   return out;

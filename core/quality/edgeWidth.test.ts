@@ -11,7 +11,7 @@ const PAGE = wholePicture(WIDTH, HEIGHT);
 /** Short words on paper, blurred by boxes of that radius along rows, columns or both. */
 function written(radius: number, along: 'rows' | 'columns' | 'both' = 'both', noise = 0): PixelImage {
   const random = createRandom(3);
-  let plane = new Float32Array(WIDTH * HEIGHT).fill(225);
+  let plane: Float32Array = new Float32Array(WIDTH * HEIGHT).fill(225);
   for (let y = 20; y < HEIGHT - 20; y += 24) for (let x = 20; x < WIDTH - 20; x += random.whole(14, 40)) for (let j = 0; j < 9; j++) plane.fill(45, (y + j) * WIDTH + x, (y + j) * WIDTH + x + 6);
   if (radius > 0) plane = boxBlur(plane, WIDTH, HEIGHT, radius, 2, along === 'both' ? undefined : along);
   return { width: WIDTH, height: HEIGHT, channels: 1, data: Uint8ClampedArray.from(plane, (v) => v + noise * random.gauss()) };

@@ -15,7 +15,7 @@ import { inspectShot, type ShotVerdict } from '../../core/quality/inspectShot';
 import { fitLongSide } from '../../core/raster/resizeByArea';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { releaseBuffers } from '../../core/raster/releaseBuffers';
-import { applyFinish } from '../../core/finish/applyFinish';
+import { applyFinish, startFinish, type StartedFinish } from '../../core/finish/applyFinish';
 import type { LitPage } from '../../core/finish/litPage';
 import { suggestFinish } from '../../core/finish/suggestFinish';
 import { PLAIN_LIGHT } from '../../core/finish/light';
@@ -106,9 +106,19 @@ async function litPage(original: OriginalSource, recipe: Recipe, longSidePx: num
   return lit;
 }
 
+/** The finish looked at last: while a slider moves, only what follows it is done again. */
+let started: { readonly lit: LitPage; readonly key: string; readonly set: StartedFinish } | null = null;
+
+function finishOf(lit: LitPage, { finish, light }: Recipe): PixelImage {
+  const key = `${finish} ${light.fadeRules} ${light.invert}`;
+  if (started?.lit !== lit || started.key !== key) started = { lit, key, set: startFinish(lit, finish, light) };
+  return started.set(light);
+}
+
 function forgetPreviews(): void {
   previews.clear();
   litPages.clear();
+  started = null;
 }
 
 const LOOK_LONG_SIDE_PX = 1000;
@@ -201,7 +211,7 @@ async function show({ original, recipe, longSidePx }: RenderRequest): Promise<Pi
   if (recipe === null) return fitLongSide((await previewOf(original)).image, longSidePx);
   // closer than the copy that is kept: all the photo has
   if (longSidePx > PREVIEW_LONG_SIDE_PX) return renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx);
-  return applyFinish(await litPage(original, recipe, longSidePx), recipe.finish, recipe.light);
+  return finishOf(await litPage(original, recipe, longSidePx), recipe);
 }
 
 async function answer(request: PageRequest, tell: (share: number) => void): Promise<PageResult> {
