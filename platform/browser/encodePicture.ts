@@ -5,6 +5,13 @@ export const encodeJpeg = (page: PixelImage, quality: number): Promise<Blob> => 
 
 export const encodePng = (page: PixelImage): Promise<Blob> => encode(page, { type: 'image/png' });
 
+/** The page as the browser draws it, to be shown and thrown away. */
+export function toBitmap(page: PixelImage): ImageBitmap {
+  const canvas = new OffscreenCanvas(page.width, page.height);
+  draw(page, canvas);
+  return canvas.transferToImageBitmap();
+}
+
 async function encode(page: PixelImage, options: ImageEncodeOptions): Promise<Blob> {
   const canvas = new OffscreenCanvas(page.width, page.height);
   draw(page, canvas);

@@ -8,10 +8,11 @@ import Spline from 'lucide-react-native/icons/spline';
 import FileCheck from 'lucide-react-native/icons/file-check';
 import Undo2 from 'lucide-react-native/icons/undo-2';
 import X from 'lucide-react-native/icons/x';
-import { Image, View } from 'react-native';
+import { View } from 'react-native';
 import { SHEETS, type Sheet } from '../../core/flatten/standardAspect';
 import type { PageEditing } from '../screens/usePageEditing';
 import { Action } from './Action';
+import { DrawnPicture } from './DrawnPicture';
 import { Words } from './Words';
 
 const SHEET_NAMES: Readonly<Record<Sheet, { name: string; says: string }>> = {
@@ -54,7 +55,7 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
             {editing.flat === null ? (
               <Words as="soft">Working …</Words>
             ) : (
-              <Image source={{ uri: editing.flat.url }} accessibilityLabel="The page laid flat by these edges" resizeMode="contain" className="h-full w-full" testID="flat-result" />
+              <DrawnPicture drawn={editing.flat} label="The page laid flat by these edges" style={{ objectFit: 'contain' }} testID="flat-result" />
             )}
           </View>
         </>

@@ -1,8 +1,9 @@
 import { useState, type ReactNode } from 'react';
 import { Image, View, type LayoutChangeEvent } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
-import { usePagePicture, type PagePicture } from '../pictures/usePagePicture';
+import { usePagePicture } from '../pictures/usePagePicture';
 import { PageMarks } from '../marks/PageMarks';
+import { DrawnPicture } from './DrawnPicture';
 import { Words } from './Words';
 
 interface PaperPictureProps {
@@ -10,7 +11,7 @@ interface PaperPictureProps {
   readonly longSidePx: number;
   readonly label: string;
   /** Shown in its place, where there is one: the page as something that is being tried would make it. */
-  readonly instead?: PagePicture | null;
+  readonly instead?: ImageBitmap | null;
   /** What lies over the sheet, which is this wide on the screen. */
   readonly over?: (widthPx: number) => ReactNode;
 }
@@ -27,7 +28,7 @@ export function PaperPicture({ page, longSidePx, label, instead = null, over }: 
     <View className="flex-1 items-center justify-center" onLayout={measure}>
       {picture !== null ? (
         <View className="bg-sheet shadow-sheet" style={{ width: picture.width * scale, height: picture.height * scale }}>
-          <Image source={{ uri: picture.url }} accessibilityLabel={label} resizeMode="stretch" className="h-full w-full" />
+          {picture instanceof ImageBitmap ? <DrawnPicture drawn={picture} label={label} /> : <Image source={{ uri: picture.url }} accessibilityLabel={label} resizeMode="stretch" className="h-full w-full" />}
           <PageMarks marks={page.recipe.marks} width={picture.width * scale} height={picture.height * scale} />
           {over?.(picture.width * scale)}
         </View>

@@ -4,6 +4,7 @@ import Svg, { Path } from 'react-native-svg';
 import { pointOnBentSide, ringOf } from '../../core/geometry/bentOutline';
 import { lerpPoint, scalePoint, type Point } from '../../core/geometry/point';
 import type { Page } from '../../core/handIn/handIn';
+import { DrawnPicture } from '../components/DrawnPicture';
 import { Flag } from '../components/Flag';
 import { useUndoKeys } from '../components/useUndoKeys';
 import { Words } from '../components/Words';
@@ -107,7 +108,7 @@ export function EdgesEditor({ page, editing, wide }: { readonly page: Page; read
         {heldAt !== null && photo.state === 'ready' ? <Loupe photo={photo.picture} at={scalePoint(heldAt, scale)} width={width} height={height} outline={outline} /> : null}
         {lookingFlat && flat !== null ? (
           <View className="pointer-events-none absolute inset-0 items-center justify-center bg-night p-3" testID="flat-result">
-            <Image source={{ uri: flat.url }} accessibilityLabel="The page laid flat by these edges" resizeMode="contain" className="h-full w-full" />
+            <DrawnPicture drawn={flat} label="The page laid flat by these edges" style={{ objectFit: 'contain' }} />
           </View>
         ) : null}
       </View>

@@ -1,10 +1,11 @@
 import { useState } from 'react';
-import { Image, TextInput, View, type ViewProps } from 'react-native';
+import { TextInput, View, type ViewProps } from 'react-native';
 import Svg, { Circle, Path } from 'react-native-svg';
 import type { Point } from '../../core/geometry/point';
 import type { Page } from '../../core/handIn/handIn';
 import { HIGHLIGHTER_OPACITY } from '../../core/marks/marks';
 import { Action } from '../components/Action';
+import { DrawnPicture } from '../components/DrawnPicture';
 import { Flag } from '../components/Flag';
 import { useUndoKeys } from '../components/useUndoKeys';
 import { Words } from '../components/Words';
@@ -75,7 +76,7 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
             aria-label="The page under the pen. Arrow keys move the point, the space bar sets down what is in hand, Shift and an arrow draws."
             style={{ width, height, flexShrink: 0, transform: [{ translateX: held.x }, { translateY: held.y }], ...({ touchAction: 'none', cursor: zoom.moving ? 'grab' : 'crosshair' } as object) }}
           >
-            <Image source={{ uri: picture.url }} accessibilityLabel="The page" resizeMode="stretch" style={{ width, height }} />
+            <DrawnPicture drawn={picture} label="The page" style={{ width, height }} />
             {/* what is being written is always seen, whatever the switch says */}
             <MarksShown.Provider value>
               <PageMarks marks={draft.marks} width={width} height={height} />

@@ -1,8 +1,9 @@
 import { useState } from 'react';
-import { Image, View, type ViewProps } from 'react-native';
+import { View, type ViewProps } from 'react-native';
 import Svg, { Circle, Polyline } from 'react-native-svg';
 import type { Point } from '../../core/geometry/point';
 import type { Page } from '../../core/handIn/handIn';
+import { DrawnPicture } from '../components/DrawnPicture';
 import { Flag } from '../components/Flag';
 import { useUndoKeys } from '../components/useUndoKeys';
 import { Words } from '../components/Words';
@@ -66,7 +67,7 @@ export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorPr
             aria-label="The page under the mending brush. Arrow keys move the brush, the space bar paints."
             style={{ width, height, flexShrink: 0, transform: [{ translateX: held.x }, { translateY: held.y }], ...({ touchAction: 'none', cursor: zoom.moving ? 'grab' : 'crosshair' } as object) }}
           >
-            <Image source={{ uri: picture.url }} accessibilityLabel="The page as it will be" resizeMode="stretch" style={{ width, height }} testID="mend-picture" />
+            <DrawnPicture drawn={picture} label="The page as it will be" style={{ width, height }} testID="mend-picture" />
             {shown.length > 0 ? (
               <View className="pointer-events-none absolute inset-0" aria-hidden>
                 <Svg width={width} height={height}>

@@ -9,7 +9,6 @@ import { useWide } from '../components/useWide';
 import { useEdgesDraft, type EdgesDraft } from '../edges/useEdgesDraft';
 import { loadOriginal } from '../pictures/loadOriginal';
 import { useLatestPicture } from '../pictures/useLatestPicture';
-import type { PagePicture } from '../pictures/usePagePicture';
 import { setRecipe } from '../stores/pageActions';
 import { previewWorker } from '../workers/pageWorkers';
 
@@ -24,7 +23,7 @@ export interface PageEditing {
   /** Outlines found in the photo, likely or not, for handles to stick to. */
   readonly targets: readonly Quad[];
   /** The page laid flat by the edges as they are; beside the photo on a wide screen, over it where it is looked at on a phone. */
-  readonly flat: PagePicture | null;
+  readonly flat: ImageBitmap | null;
   readonly lookingFlat: boolean;
   readonly openEdges: () => void;
   readonly leaveEdges: () => void;

@@ -25,10 +25,10 @@ import { preparePage, renderPage, scaleMends, scaleRecipe, shapeOf } from '../..
 import { CHECK_EDGES_BELOW, type Recipe } from '../../core/recipe/recipe';
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodeBlob, lendDecoded } from '../../platform/browser/decodeBlob';
-import { encodeJpeg, encodePng } from '../../platform/browser/encodePicture';
-import type { AssembleRequest, AssembleResult, CheckRequest, CheckResult, CodeRequest, FactsRequest, FactsResult, FindRequest, InspectRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, PictureRequest, RenderRequest, ToWorker } from './pageWorkerProtocol';
+import { encodeJpeg, encodePng, toBitmap } from '../../platform/browser/encodePicture';
+import type { AssembleRequest, AssembleResult, CheckRequest, CheckResult, CodeRequest, DrawRequest, FactsRequest, FactsResult, FindRequest, InspectRequest, FindResult, FromWorker, FuseRequest, FuseResult, LookRequest, LookResult, OriginalSource, OutlinesRequest, OutlinesResult, PageRequest, PageResult, PictureRequest, RenderRequest, ToWorker } from './pageWorkerProtocol';
 
-const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker): void };
+const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker, transfer?: Transferable[]): void };
 
 /** Previews are made from a copy this large; a page view on a large screen shows no more. */
 const PREVIEW_LONG_SIDE_PX = 1800;
@@ -207,7 +207,7 @@ async function picture({ original, recipe, format }: PictureRequest): Promise<Bl
   return format === 'jpeg' ? encodeJpeg(page, PICTURE_QUALITY) : encodePng(page);
 }
 
-async function show({ original, recipe, longSidePx }: RenderRequest): Promise<PixelImage> {
+async function show({ original, recipe, longSidePx }: RenderRequest | DrawRequest): Promise<PixelImage> {
   if (recipe === null) return fitLongSide((await previewOf(original)).image, longSidePx);
   // closer than the copy that is kept: all the photo has
   if (longSidePx > PREVIEW_LONG_SIDE_PX) return renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx);
@@ -240,12 +240,14 @@ async function answer(request: PageRequest, tell: (share: number) => void): Prom
       const page = await show(request);
       return { picture: await encodeJpeg(page, PREVIEW_QUALITY), width: page.width, height: page.height };
     }
+    case 'draw':
+      return toBitmap(await show(request));
   }
 }
 
 scope.onmessage = ({ data: { id, request } }) => {
   answer(request, (share) => scope.postMessage({ id, share })).then(
-    (result) => scope.postMessage({ id, ok: true, result }),
+    (result) => scope.postMessage({ id, ok: true, result }, result instanceof ImageBitmap ? [result] : []),
     (error: unknown) => scope.postMessage({ id, ok: false, error: toWireError(error, 'This page could not be worked on. Reload and try again; nothing is lost.') }),
   );
 };

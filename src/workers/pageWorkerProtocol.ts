@@ -40,6 +40,14 @@ export interface RenderRequest {
   readonly longSidePx: number;
 }
 
+/** The same while something is being changed: drawn, not encoded, so that it follows the hand. */
+export interface DrawRequest {
+  readonly kind: 'draw';
+  readonly original: OriginalSource;
+  readonly recipe: Recipe;
+  readonly longSidePx: number;
+}
+
 /** Find the paper, and look at the shot as a careful person would. */
 export interface FindRequest {
   readonly kind: 'find';
@@ -151,6 +159,7 @@ export interface PictureRequest {
 export interface PageWork {
   check: { request: CheckRequest; result: CheckResult };
   render: { request: RenderRequest; result: { readonly picture: Blob; readonly width: number; readonly height: number } };
+  draw: { request: DrawRequest; result: ImageBitmap };
   find: { request: FindRequest; result: FindResult };
   inspect: { request: InspectRequest; result: ShotVerdict };
   outlines: { request: OutlinesRequest; result: OutlinesResult };

@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import type { LayoutChangeEvent } from 'react-native';
 import type { Point } from '../../core/geometry/point';
-import type { PagePicture } from '../pictures/usePagePicture';
 import type { Zoom } from './useZoom';
 
 export interface ZoomedPage {
@@ -15,7 +14,7 @@ export interface ZoomedPage {
 }
 
 /** Where and how large a page is shown in a place of its own. */
-export function useZoomedPage(picture: PagePicture | null, zoom: Zoom, marginPx: number): ZoomedPage {
+export function useZoomedPage(picture: { readonly width: number; readonly height: number } | null, zoom: Zoom, marginPx: number): ZoomedPage {
   const [box, setBox] = useState({ width: 0, height: 0 });
   const fit = picture === null ? 0 : Math.max(0, Math.min((box.width - 2 * marginPx) / picture.width, (box.height - 2 * marginPx) / picture.height));
   const width = (picture?.width ?? 0) * fit * zoom.factor;
