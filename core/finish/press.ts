@@ -136,16 +136,20 @@ function cutEnlarged(over: Int16Array, width: number, height: number, factor: nu
     rights[x] = Math.min(width - 1, lefts[x]! + 1);
     shares[x] = u - lefts[x]!;
   }
+  out.data.fill(255);
+  const inked = Uint8Array.from({ length: height }, (_, y) => (over.subarray(y * width, (y + 1) * width).some((v) => v >= 0) ? 1 : 0));
   const row = new Float32Array(width);
   for (let y = 0; y < toHeight; y++) {
     const v = Math.min(height - 1, Math.max(0, ((y + 0.5) / toHeight) * height - 0.5));
-    const low = Math.floor(v) * width;
-    const high = Math.min(height - 1, Math.floor(v) + 1) * width;
-    const f = v - Math.floor(v);
-    for (let x = 0; x < width; x++) row[x] = over[low + x]! * (1 - f) + over[high + x]! * f;
+    const above = Math.floor(v);
+    const below = Math.min(height - 1, above + 1);
+    // most rows of a page are bare
+    if (inked[above] === 0 && inked[below] === 0) continue;
+    const f = v - above;
+    for (let x = 0, low = above * width, high = below * width; x < width; x++) row[x] = over[low + x]! * (1 - f) + over[high + x]! * f;
     for (let x = 0, to = y * toWidth; x < toWidth; x++, to++) {
       const left = row[lefts[x]!]!;
-      out.data[to] = left + (row[rights[x]!]! - left) * shares[x]! >= 0 ? 0 : 255;
+      if (left + (row[rights[x]!]! - left) * shares[x]! >= 0) out.data[to] = 0;
     }
   }
   return out;
