@@ -14,8 +14,11 @@ const DARKEST_RULE = 34;
 const FAINTEST_RULE = 2;
 /** Half of what a rule is narrower than, as a share of the long side: 0.9 mm of A4 in all. */
 const RULE_BREADTH = 0.0015;
-const BROAD_SHARE = 0.6;
+const BROAD_SHARE = 0.8;
 const KEPT = 0.12;
+/** How much darker than the line that was followed, which is its palest stretch, a rule may be in places. */
+const RULE_SHARE = 1.35;
+const RULE_MORE = 4;
 /** Rules are looked for on a copy about this long. */
 const LOOK_LONG_SIDE_PX = 1300;
 
@@ -32,17 +35,17 @@ export function fadeRuledLines(depth: Uint8ClampedArray<ArrayBuffer>, width: num
   const breadth = Math.max(1, Math.round(RULE_BREADTH * Math.max(w, h)));
   // what outlasts an opening with a small square is broader than a rule; where two rules cross it is not
   const broad = extremeFilter(extremeFilter(plane, w, h, breadth, 'smallest'), w, h, breadth, 'largest');
-  // where rules cross, both darken the paper
-  const rules = new Float32Array(plane.length);
-  for (const across of [true, false]) {
+  const [level, upright] = [true, false].map((across) => {
     // grain would break the line: along it, means are as good
     const calm = along(plane, w, h, Math.max(1, half >> 3), across, 'mean');
     const thick = along(calm, w, h, 1, !across, 'largest');
-    const opened = along(along(thick, w, h, half, across, 'smallest'), w, h, half, across, 'largest');
-    for (let i = 0; i < plane.length; i++) {
-      const rule = opened[i]!;
-      if (rule >= FAINTEST_RULE && rule <= DARKEST_RULE && broad[i]! <= BROAD_SHARE * rule) rules[i]! += rule;
-    }
+    return along(along(thick, w, h, half, across, 'smallest'), w, h, half, across, 'largest');
+  }) as [Float32Array, Float32Array];
+  const rules = new Float32Array(plane.length);
+  for (let i = 0; i < plane.length; i++) {
+    // where rules cross, both darken the paper
+    const rule = ruleIn(level[i]!) + ruleIn(upright[i]!);
+    if (broad[i]! <= BROAD_SHARE * rule) rules[i] = rule;
   }
   const out = depth.slice();
   for (let y = 0, i = 0; y < height; y++) {
@@ -50,11 +53,14 @@ export function fadeRuledLines(depth: Uint8ClampedArray<ArrayBuffer>, width: num
     for (let x = 0; x < width; x++, i++) {
       const at = row + Math.floor(x / step);
       // ink that crosses a rule is much darker than it and stays
-      if (rules[at]! > 0 && plane[at]! <= rules[at]! * 1.35 + 4) out[i] = out[i]! * KEPT;
+      if (rules[at]! > 0 && plane[at]! <= rules[at]! * RULE_SHARE + RULE_MORE) out[i] = out[i]! * KEPT;
     }
   }
   return out;
 }
+
+/** A line's depth where it can be a rule's, else 0. */
+const ruleIn = (depth: number): number => (depth >= FAINTEST_RULE && depth <= DARKEST_RULE ? depth : 0);
 
 function meansOfBlocks(depth: Uint8ClampedArray, width: number, height: number, step: number, w: number, h: number): Float32Array {
   const sums = new Float32Array(w * h);
