@@ -260,13 +260,6 @@ def shadow_of(rng, mask: Array, strength=None) -> Array:
     return 1 - (strength if strength is not None else rng.uniform(0, 0.5)) * cv2.GaussianBlur(moved, (0, 0), blur)
 
 
-def cast_shadow(rng, mask: Array) -> Array:
-    """The shadow of a mask that floats above the ground: multiplies the ground."""
-    angle, away = rng.uniform(0, 2 * math.pi), rng.uniform(0.01, 0.06) * max(mask.shape)
-    moved = cv2.warpAffine(mask, np.float32([[1, 0, away * math.cos(angle)], [0, 1, away * math.sin(angle)]]), mask.shape[::-1])
-    return 1 - rng.uniform(0.15, 0.6) * cv2.GaussianBlur(moved, (0, 0), rng.uniform(0.6, 5))
-
-
 def clutter(rng, canvas: Array, count: int, keep_off: Array | None) -> None:
     h, w = canvas.shape[:2]
     for _ in range(count):
@@ -320,7 +313,7 @@ def desk(rng, longer=1, over=OVER):
     paper_w = max(40, int(paper_h * aspect))
     # other sheets beneath
     pic = sheet(rng, paper_w, paper_h)
-    for _ in range(rng.choice([0, 1, 2, 3], p=[0.35, 0.37, 0.18, 0.1])):
+    for _ in range(rng.choice([0, 1, 2, 3], p=[0.45, 0.32, 0.15, 0.08])):
         turn = rng.normal(0, 0.3) if rng.random() < 0.7 else rng.uniform(0, 6.3)
         off = rng.choice([-1, 1], 2) * rng.uniform([0.08, 0.08], [0.75, 0.75])
         c, s = math.cos(turn), math.sin(turn)
@@ -353,8 +346,6 @@ def desk(rng, longer=1, over=OVER):
                 n = smooth_noise(rng, 1, 512, 1, rng.uniform(4, 20))[0]
                 shown *= v > 0.03 * n[np.clip((u * 511), 0, 511).astype(int)]
         canvas *= np.where(inside > 0, 1, shadow_of(rng, inside, rng.uniform(0, 0.55)))[..., None]
-        if rng.random() < 0.25:  # a lifted side throws its shadow further off, with an edge of its own
-            canvas *= np.where(inside > 0, 1, cast_shadow(rng, inside))[..., None]
         laid = cv2.remap(pic, u * paper_w - 0.5, v * paper_h - 0.5, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
         if rng.random() < 0.5:
             laid = laid * (1 + rng.uniform(-0.15, 0.15) * np.sin((u if rng.random() < 0.5 else v) * rng.uniform(1, 4) + rng.uniform(0, 6)))[..., None]
