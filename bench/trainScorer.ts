@@ -4,6 +4,7 @@ import { locateSheet, measureCandidates, PHOTO_EFFORT, rankCandidates, readPictu
 import type { ColourPlanes } from '../core/detect/colourPlanes';
 import { confidenceOf, rankQuad } from '../core/detect/quadScorer';
 import type { PageMap } from '../core/detect/pageNetwork';
+import { FEATURE_NAMES, MAP_FEATURE_NAMES } from '../core/detect/quadFeatures';
 import { LIVE_SCORER_WEIGHTS } from '../core/live/liveWeights';
 import { pageJaccard } from '../core/geometry/jaccard';
 import { scaleQuad } from '../core/geometry/quad';
@@ -18,6 +19,8 @@ import { loadScoredPhotos } from './scoredPhotos';
 /*
  * Trains an outline scorer on folders of simulated photos and writes its weights.
  * Usage: node dist/trainScorer.mjs photo|live FOLDER [FOLDER …] [--desks FOLDER]
+ *        node dist/trainScorer.mjs mean WEIGHTS.ts WEIGHTS.ts   scorers trained apart are wrong in different pictures: their
+ *        mean is right in more. It is as sure as the first. The shipped weights are such a mean.
  * Seeds of the training folders must differ from the bench's. Pictures under --desks show no page: they teach confidence.
  */
 
@@ -91,25 +94,14 @@ async function gather(subject: Subject, folders: readonly string[], desks: strin
   return examples;
 }
 
-
 /** Hidden units of one scorer: enough for "bright inside OR coloured outside", few enough not to learn the simulator by heart. */
 const HIDDEN_UNITS = 12;
-/** Scorers begun and fed differently are wrong in different pictures: their mean is right in more. */
-const MEMBERS = 3;
-
-/** The mean of several scorers, as one with all their hidden units. */
-function trainRanker(examples: readonly Example[]): number[] {
-  const members = Array.from({ length: MEMBERS }, (_, k) => trainMember(examples, 4 + k));
-  const outputs = members[0]!.length - HIDDEN_UNITS;
-  return [...members.flatMap((weights) => weights.slice(0, outputs)), ...members.flatMap((weights) => weights.slice(outputs).map((w) => w / MEMBERS))];
-}
 
 /** Listwise softmax: the share of probability on each candidate should follow how right it is. */
-function trainMember(inOrder: readonly Example[], seed: number): number[] {
-  const inputs = inOrder[0]!.measured[0]!.features.length;
+function trainRanker(examples: readonly Example[]): number[] {
+  const inputs = examples[0]!.measured[0]!.features.length;
   const size = HIDDEN_UNITS * (inputs + 2);
-  const random = createRandom(seed);
-  const examples = inOrder.map((example) => ({ example, at: random.next() })).sort((p, q) => p.at - q.at).map(({ example }) => example);
+  const random = createRandom(4);
   const weights = Float64Array.from({ length: size }, () => random.gauss() * 0.35);
   const m = new Float64Array(size);
   const v = new Float64Array(size);
@@ -177,7 +169,26 @@ function trainConfidence(rows: readonly { x: readonly number[]; right: boolean }
   return weights;
 }
 
+/** Writes a subject's weights; where its ranker is another's, its confidence alone. */
+function write({ file, prefix }: Subject, ranker: readonly number[] | null, confidence: readonly number[]): void {
+  const constant = (name: string, values: readonly number[]): string => `export const ${prefix}${name}: readonly number[] = [${values.map((x) => Number(x.toFixed(4))).join(', ')}];\n`;
+  writeFileSync(file, `// Written by bench/trainScorer.ts; do not edit by hand.\n${ranker === null ? '' : constant('SCORER_WEIGHTS', ranker)}${constant('CONFIDENCE_WEIGHTS', confidence)}`);
+}
+
+/** Two scorers side by side, with all their hidden units, as the mean of both. */
+function meanOf(weights: readonly (readonly number[])[], inputs: number): number[] {
+  const outputsOf = (each: readonly number[]): number => (each.length / (inputs + 2)) * (inputs + 1);
+  return [...weights.flatMap((each) => each.slice(0, outputsOf(each))), ...weights.flatMap((each) => each.slice(outputsOf(each)).map((w) => w / weights.length))];
+}
+
 const args = process.argv.slice(2);
+if (args[0] === 'mean') {
+  const files = args.slice(1).map((file) => readFileSync(file, 'utf8'));
+  const read = (text: string, name: string): readonly number[] => JSON.parse(new RegExp(`${name}: readonly number\\[\\] = (\\[.*\\])`).exec(text)![1]!) as number[];
+  const members = files.map((text) => read(text, 'SCORER_WEIGHTS'));
+  write(SUBJECTS.photo!, meanOf(members, FEATURE_NAMES.length + MAP_FEATURE_NAMES.length), read(files[0]!, 'CONFIDENCE_WEIGHTS'));
+  process.exit(0);
+}
 const subject = SUBJECTS[args[0] ?? ''];
 if (subject === undefined) throw new Error('usage: trainScorer photo|live FOLDER … [--desks FOLDER]');
 const at = args.indexOf('--desks');
@@ -197,9 +208,4 @@ const rows = halves.flatMap((half, h) => {
 });
 const pages = rows.filter((r) => r.page);
 console.log(`held out: mean Jaccard ${(pages.reduce((s, r) => s + r.jaccard, 0) / pages.length).toFixed(4)}, at ${subject.right} or more ${(pages.filter((r) => r.right).length / pages.length).toFixed(3)}`);
-const list = (values: readonly number[]): string => `[${values.map((x) => Number(x.toFixed(4))).join(', ')}]`;
-const constant = (name: string, values: readonly number[]): string => `export const ${subject.prefix}${name}: readonly number[] = ${list(values)};\n`;
-writeFileSync(
-  subject.file,
-  `// Written by bench/trainScorer.ts; do not edit by hand.\n${subject.ranker === undefined ? constant('SCORER_WEIGHTS', trainRanker(examples)) : ''}${constant('CONFIDENCE_WEIGHTS', trainConfidence(rows))}`,
-);
+write(subject, subject.ranker === undefined ? trainRanker(examples) : null, trainConfidence(rows));

@@ -10,18 +10,21 @@ interface PaperPictureProps {
   readonly page: Page;
   readonly longSidePx: number;
   readonly label: string;
-  /** Shown in its place, where there is one: the page as something that is being tried would make it. */
+  /** The page as something that is being tried would make it: shown in its place while it is, and until the page itself has caught up. */
   readonly instead?: ImageBitmap | null;
+  readonly trying?: boolean;
   /** What lies over the sheet, which is this wide on the screen. */
   readonly over?: (widthPx: number) => ReactNode;
 }
 
 /** The page as it will be read, a sheet lying on the desk, as large as its place allows. */
-export function PaperPicture({ page, longSidePx, label, instead = null, over }: PaperPictureProps) {
+export function PaperPicture({ page, longSidePx, label, instead = null, trying = false, over }: PaperPictureProps) {
   const shown = usePagePicture(page, page.recipe, longSidePx);
   const [box, setBox] = useState({ width: 0, height: 0 });
   const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setBox({ width: layout.width, height: layout.height });
-  const picture = instead ?? (shown.state === 'ready' ? shown.picture : null);
+  const own = shown.state === 'ready' ? shown.picture : null;
+  const caughtUp = shown.state === 'ready' && shown.current;
+  const picture = trying || !caughtUp ? (instead ?? own) : own;
   const scale = picture === null ? 1 : Math.min(box.width / picture.width, box.height / picture.height);
   // one container for every state: a view that starts to be measured only later is never measured by react-native-web
   return (

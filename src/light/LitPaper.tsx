@@ -28,7 +28,8 @@ export function LitPaper({ page, longSidePx, label, light }: LitPaperProps) {
       page={page}
       longSidePx={longSidePx}
       label={label}
-      instead={light.moving ? moving : null}
+      instead={moving}
+      trying={light.moving}
       over={(width) => (
         <>
           {/* only a gesture: the button “Photo” does the same */}

@@ -31,7 +31,11 @@ beforeEach(() => {
 });
 
 describe('the picture that follows a hand', () => {
-  const follow = (wanted = true) => renderHook(({ recipe }: { recipe: Recipe }) => useLatestPicture(page, recipe, 800, wanted), { initialProps: { recipe: bright(0) } });
+  interface Props {
+    readonly recipe: Recipe;
+    readonly wanted?: boolean;
+  }
+  const follow = (first = true) => renderHook(({ recipe, wanted = first }: Props) => useLatestPicture(page, recipe, 800, wanted), { initialProps: { recipe: bright(0) } });
 
   it('has one under way at a time, and then the latest that was asked for, not those between', async () => {
     const { result, rerender } = follow();
@@ -57,6 +61,22 @@ describe('the picture that follows a hand', () => {
     expect(result.current).not.toBeNull();
     unmount();
     expect(closed).toEqual(['first', 'second']);
+  });
+
+  it('stays for its own recipe when the hand lets go, and shows nothing old when it takes hold again', async () => {
+    const { result, rerender } = follow();
+    await settle();
+    await answer(0, 'first');
+    rerender({ recipe: bright(0), wanted: false });
+    expect(result.current).not.toBeNull();
+    // undone meanwhile: that is another recipe
+    rerender({ recipe: bright(0.7), wanted: false });
+    expect(result.current).toBeNull();
+    rerender({ recipe: bright(0.8), wanted: true });
+    expect(result.current).toBeNull();
+    await settle();
+    await answer(1, 'second');
+    expect(result.current).not.toBeNull();
   });
 
   it('throws away what comes after it was left', async () => {

@@ -4,26 +4,42 @@ import type { Recipe } from '../../core/recipe/recipe';
 import { loadOriginal } from './loadOriginal';
 import { previewWorker } from '../workers/pageWorkers';
 
+interface Drawn {
+  readonly bitmap: ImageBitmap;
+  /** The page and the recipe it shows. */
+  readonly key: string;
+  /** Drawn, or still there, when nothing was wanted any more: it stands for nothing but its own recipe. */
+  readonly past: boolean;
+}
+
+const keyOf = ({ originalId, pdfPage }: Page, recipe: Recipe): string => `${originalId} ${pdfPage ?? ''} ${JSON.stringify(recipe)}`;
+
 /**
  * The page as a recipe that is still being changed would make it: always the latest one, with one picture under way at a
- * time, so that a drag never queues up work. Null until the first is done, or where it is not wanted.
+ * time, so that a drag never queues up work. Null until the first is done; where it is no longer wanted, null unless it
+ * shows this very recipe.
  */
 export function useLatestPicture(page: Page, recipe: Recipe, longSidePx: number, wanted: boolean): ImageBitmap | null {
-  const [shown, setShown] = useState<ImageBitmap | null>(null);
+  const [shown, setShown] = useState<Drawn | null>(null);
   const latest = useRef<{ page: Page; recipe: Recipe } | null>(null);
   const busy = useRef(false);
   const gone = useRef(false);
-  const drawn = useRef<ImageBitmap | null>(null);
-  const key = JSON.stringify(recipe);
+  const following = useRef(false);
+  const kept = useRef<ImageBitmap | null>(null);
+  const key = keyOf(page, recipe);
   useEffect(() => {
     gone.current = false;
     return () => {
       gone.current = true;
-      drawn.current?.close();
+      kept.current?.close();
     };
   }, []);
   useEffect(() => {
-    if (!wanted) return;
+    following.current = wanted;
+    if (!wanted) {
+      setShown((drawn) => (drawn === null || drawn.past ? drawn : { ...drawn, past: true }));
+      return;
+    }
     latest.current = { page, recipe };
     if (busy.current) return;
     busy.current = true;
@@ -33,13 +49,13 @@ export function useLatestPicture(page: Page, recipe: Recipe, longSidePx: number,
         latest.current = null;
         const bitmap = await previewWorker.run({ kind: 'draw', original: await loadOriginal(next.page), recipe: next.recipe, longSidePx });
         if (gone.current) return bitmap.close();
-        drawn.current?.close();
-        drawn.current = bitmap;
-        setShown(bitmap);
+        kept.current?.close();
+        kept.current = bitmap;
+        setShown({ bitmap, key: keyOf(next.page, next.recipe), past: !following.current });
       }
     };
     void drain().catch(() => undefined).finally(() => (busy.current = false));
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key stands for the recipe
-  }, [key, page.originalId, wanted]);
-  return shown;
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key stands for page and recipe
+  }, [key, wanted]);
+  return shown !== null && (shown.key === key || (wanted && !shown.past)) ? shown.bitmap : null;
 }

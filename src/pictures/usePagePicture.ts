@@ -11,7 +11,11 @@ export interface PagePicture {
   readonly height: number;
 }
 
-export type PagePictureState = { readonly state: 'working' } | { readonly state: 'ready'; readonly picture: PagePicture } | { readonly state: 'failed'; readonly problem: string };
+export type PagePictureState =
+  | { readonly state: 'working' }
+  /** `current` where it shows the recipe asked for, and not yet the one before. */
+  | { readonly state: 'ready'; readonly picture: PagePicture; readonly current: boolean }
+  | { readonly state: 'failed'; readonly problem: string };
 
 const KEPT = 240;
 /** Pictures longer than this are megabytes each: only the last few stay. */
@@ -60,20 +64,20 @@ const withoutMarks = (recipe: Recipe | null): Recipe | null => (recipe === null 
  */
 export function usePagePicture(page: Page, recipe: Recipe | null, longSidePx: number, wanted = true): PagePictureState {
   const key = `${page.originalId} ${page.pdfPage ?? ''} ${longSidePx} ${JSON.stringify(withoutMarks(recipe))}`;
-  const [shown, setShown] = useState<PagePictureState>(() => {
+  const [shown, setShown] = useState<Exclude<PagePictureState, { state: 'ready' }> | { readonly state: 'ready'; readonly picture: PagePicture; readonly key: string }>(() => {
     const kept = finished.get(key);
-    return kept === undefined ? { state: 'working' } : { state: 'ready', picture: kept };
+    return kept === undefined ? { state: 'working' } : { state: 'ready', picture: kept, key };
   });
   useEffect(() => {
     if (!wanted) return;
     const kept = finished.get(key);
     if (kept !== undefined) {
-      setShown({ state: 'ready', picture: kept });
+      setShown({ state: 'ready', picture: kept, key });
       return;
     }
     let current = true;
     request(key, page, recipe, longSidePx).then(
-      (picture) => current && setShown({ state: 'ready', picture }),
+      (picture) => current && setShown({ state: 'ready', picture, key }),
       (error: unknown) => current && setShown({ state: 'failed', problem: error instanceof FotoplanError ? error.message : 'This page cannot be shown. Reload and try again.' }),
     );
     return () => {
@@ -81,5 +85,5 @@ export function usePagePicture(page: Page, recipe: Recipe | null, longSidePx: nu
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key stands for page, recipe and size
   }, [key, wanted]);
-  return shown;
+  return shown.state === 'ready' ? { state: 'ready', picture: shown.picture, current: shown.key === key } : shown;
 }
