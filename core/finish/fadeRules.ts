@@ -14,7 +14,9 @@ const DARKEST_RULE = 34;
 const FAINTEST_RULE = 2;
 /** Half of what a rule is narrower than, as a share of the long side: 0.9 mm of A4 in all. */
 const RULE_BREADTH = 0.0015;
+/** What is left after the small square may be this share of the rule: more is broader than a rule. */
 const BROAD_SHARE = 0.8;
+/** What stays of a rule: so little that no finish shows it. */
 const KEPT = 0.12;
 /** How much darker than the line that was followed, which is its palest stretch, a rule may be in places. */
 const RULE_SHARE = 1.35;

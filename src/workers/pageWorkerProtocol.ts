@@ -41,11 +41,8 @@ export interface RenderRequest {
 }
 
 /** The same while something is being changed: drawn, not encoded, so that it follows the hand. */
-export interface DrawRequest {
+export interface DrawRequest extends Omit<RenderRequest, 'kind'> {
   readonly kind: 'draw';
-  readonly original: OriginalSource;
-  readonly recipe: Recipe;
-  readonly longSidePx: number;
 }
 
 /** Find the paper, and look at the shot as a careful person would. */
