@@ -13,6 +13,7 @@ import { mapPage, type PageMap } from './pageNetwork';
 import { sidesOfPage } from './pageQuad';
 import { FEATURE_NAMES, MAP_FEATURE_NAMES, measureQuad } from './quadFeatures';
 import { confidenceFeatures, confidenceOf, rankQuad } from './quadScorer';
+import { reconsiderSides } from './reconsiderSides';
 import { refineOutline, type RefinedOutline } from './refineOutline';
 import { SCORER_WEIGHTS } from './scorerWeights';
 
@@ -26,6 +27,7 @@ import { SCORER_WEIGHTS } from './scorerWeights';
  * 5. Every quadrilateral the lines can make is measured, against the picture and against the network, and scored by a
  *    small learned scorer; the best wins.
  * 6. Its sides are moved onto the true edge in the larger picture, to a fraction of a pixel, bending where the sheet bends.
+ * 7. Where a side then shows gaps, other courses further away are looked for (reconsiderSides.ts).
  * Assumes one sheet that stands out from what is around it on at least three sides. Fails where two sheets of the same
  * paper lie edge to edge, and where the paper has no visible edge at all; confidence says so.
  */
@@ -194,15 +196,19 @@ export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQua
   const straight = refineFrom(rough, ALL_STRAIGHT);
   const bent = map === null ? null : bentBy(map, rough, planes, fixed);
   const along = bent === null ? null : refineFrom(bent.quad, bent.bends);
-  const refined = along !== null && along.leastSupport > (straight?.leastSupport ?? 0) ? along : straight;
+  const first = along !== null && along.leastSupport > (straight?.leastSupport ?? 0) ? along : straight;
+  const refined = first === null || map === null ? first : reconsiderSides(planes, first, fixed, paleness, map);
   const visible = refined?.quad ?? rough;
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
   const sidesOut = fixed.filter(Boolean).length;
-  const completed = sidesOut === 1 ? completeOutline(visible, fixed.indexOf(true), planes.width, planes.height) : null;
+  const hidden = fixed.indexOf(true);
+  const completed = sidesOut === 1 ? completeOutline(visible, hidden, planes.width, planes.height) : null;
+  const bends = refined?.bends ?? ALL_STRAIGHT;
+  // completed, the hidden side's course is unknown, and its neighbours are longer than they were seen
   return {
     quad: completed ?? visible,
-    bends: completed === null && refined !== null ? refined.bends : ALL_STRAIGHT,
+    bends: completed === null ? bends : (bends.map((bend, s) => (s === (hidden + 2) % 4 ? bend : STRAIGHT)) as unknown as Bends),
     sidesOut,
     confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift),
     paleness,

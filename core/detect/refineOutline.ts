@@ -163,11 +163,19 @@ const ALONG_PX = 0.9;
 const UNMAPPED = 0.5;
 
 /** How much the direction of a step counts beside its strength. */
-const POLARITY_SAY = 0.6;
+export const POLARITY_SAY = 0.6;
 
-/** Up to three strongest step edges on the profile through p along the normal. */
-function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, reachPx: number, paleness: number, map: PageMap | null): Crest[] {
-  const reach = Math.ceil(reachPx);
+/** How strong a step is at each whole px across a side, from -reach to reach, in levels; the sign of `towards` says whether it gets paler inwards. */
+export interface StepsAcross {
+  readonly response: Float32Array;
+  readonly towards: Float32Array;
+}
+
+/** Levels of response to a step of one level. */
+const STEP_GAIN = 2.7;
+
+/** Correlates the profile through p along the normal with a step. */
+export function stepsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, reach: number): StepsAcross {
   const n = 2 * reach + 1;
   const half = 3;
   const l = new Float32Array(n + 2 * half);
@@ -181,21 +189,30 @@ function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, re
     addSample(planes, x - ny * ALONG_PX, y + nx * ALONG_PX, l, ca, cb, k);
   }
   const response = new Float32Array(n);
+  const towards = new Float32Array(n);
   for (let k = 0; k < n; k++) {
     const at = k + half;
-    response[k] = Math.sqrt(stepAt(l, at) ** 2 + stepAt(ca, at) ** 2 + stepAt(cb, at) ** 2) / 2.7;
+    const paler = stepAt(l, at);
+    response[k] = Math.sqrt(paler ** 2 + stepAt(ca, at) ** 2 + stepAt(cb, at) ** 2) / STEP_GAIN;
+    towards[k] = paler / (STEP_GAIN * response[k]! || 1);
   }
+  return { response, towards };
+}
+
+/** Up to three strongest step edges on the profile through p along the normal. */
+function crestsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, reachPx: number, paleness: number, map: PageMap | null): Crest[] {
+  const reach = Math.ceil(reachPx);
+  const { response, towards } = stepsAcross(planes, p, nx, ny, reach);
   const crests: Crest[] = [];
-  for (let k = 1; k < n - 1; k++) {
+  for (let k = 1; k < response.length - 1; k++) {
     const m = response[k]!;
     if (m < 1.5 || m < response[k - 1]! || m <= response[k + 1]!) continue;
     const curve = response[k - 1]! - 2 * m + response[k + 1]!;
     const shift = curve < 0 ? (0.5 * (response[k - 1]! - response[k + 1]!)) / curve : 0;
     // the normal points inwards: a step up is the way a pale sheet's edge goes, a step down a printed band's
-    const towards = stepAt(l, k + half) / (2.7 * m);
     const offset = k - reach + shift;
     const mapped = map === null ? 1 : UNMAPPED + (1 - UNMAPPED) * edgeAt(map, p.x + nx * offset, p.y + ny * offset, planes.width, planes.height);
-    crests.push({ offset, strength: (m / (m + 6)) * (1 + POLARITY_SAY * paleness * towards) * mapped });
+    crests.push({ offset, strength: (m / (m + 6)) * (1 + POLARITY_SAY * paleness * towards[k]!) * mapped });
   }
   return crests.sort((p1, p2) => p2.strength - p1.strength).slice(0, 3);
 }

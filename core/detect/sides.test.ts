@@ -7,6 +7,7 @@ import { findEdgePoints, gradientField } from './edgePoints';
 import { gatherEvidence, meanOver, strongestStretch } from './lineEvidence';
 import { borderLines, proposeLines, withoutTwins, type Line } from './lineProposals';
 import type { PageMap } from './pageNetwork';
+import { reconsiderSides } from './reconsiderSides';
 import { refineOutline } from './refineOutline';
 
 const WIDTH = 300;
@@ -116,5 +117,39 @@ describe('refineOutline', () => {
     const { quad } = refineOutline(planesOf((x, y) => (x > 60 && x < 240 && y < 340 ? 215 : 80)), start, ALL_STRAIGHT, 8, [true, false, false, false]);
     expect(quad[0].y).toBeCloseTo(0, 1);
     expect(quad[1].y).toBeCloseTo(0, 1);
+  });
+});
+
+describe('reconsiderSides', () => {
+  // a page on a sheet of nearly its tone, which shows below its foot on the left
+  const page = (x: number, y: number): boolean => x > 60 && x < 240 && y > 50 && y < 330;
+  const under = (x: number, y: number): boolean => x > 30 && x < 170 && y > 220 && y < 390;
+  const planes = planesOf((x, y) => (page(x, y) ? 216 : under(x, y) ? 204 : 80));
+  const free = [false, false, false, false];
+  const silent: PageMap = { width: 75, height: 100, page: new Float32Array(7500), pageArea: 0, edge: new Float32Array(7500) };
+  const truth: Quad = [{ x: 60, y: 50 }, { x: 240, y: 50 }, { x: 240, y: 330 }, { x: 60, y: 330 }];
+  /** The foot runs along the page's on the right and across the sheet below on the left. */
+  const astray: Quad = [truth[0], truth[1], { x: 240, y: 327 }, { x: 60, y: 348 }];
+  const from = (quad: Quad) => ({ quad, bends: ALL_STRAIGHT, leastSupport: 0.6 });
+
+  it('moves a side with a gap to where the page’s faint edge runs on', () => {
+    const { quad } = reconsiderSides(planes, from(astray), free, 1, silent);
+    quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1.5));
+  });
+
+  it('leaves an outline without gaps, and sides that must stay, as they are', () => {
+    const right = from(truth);
+    expect(reconsiderSides(planes, right, free, 1, silent)).toBe(right);
+    const wrong = from(astray);
+    expect(reconsiderSides(planes, wrong, [true, true, true, true], 1, silent)).toBe(wrong);
+  });
+
+  it('does not move a side to where the network sees page beyond it', () => {
+    // a band across the page's foot, its edge plainer than the foot's own
+    const banded = planesOf((x, y) => (page(x, y) ? (y > 312 ? 150 : 216) : under(x, y) ? 152 : 80));
+    const footOf = (map: PageMap): number => reconsiderSides(banded, from(astray), free, 1, map).quad[3].y;
+    const within = (top: number, bottom: number) => Float32Array.from({ length: 7500 }, (_, i) => (4 * Math.floor(i / 75) + 2 > top && 4 * Math.floor(i / 75) + 2 < bottom ? 1 : 0));
+    expect(Math.abs(footOf(silent) - 312)).toBeLessThan(3);
+    expect(footOf({ ...silent, page: within(50, 335), edge: within(325, 352) })).toBeGreaterThan(325);
   });
 });

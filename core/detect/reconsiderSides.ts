@@ -1,0 +1,199 @@
+import { pointOnBentSide, type Bend, type Bends } from '../geometry/bentOutline';
+import { distance, lerpPoint, type Point } from '../geometry/point';
+import { isConvexQuad, type Quad } from '../geometry/quad';
+import type { ColourPlanes } from './colourPlanes';
+import { edgeAt, pageAt, type PageMap } from './pageNetwork';
+import { POLARITY_SAY, refineOutline, stepsAcross, type RefinedOutline } from './refineOutline';
+
+/*
+ * A page's own edge may be faint, where a sheet of the same tone lies under it, but it runs on without a gap. A side put
+ * together from a piece of it and a piece of something stronger has gaps. Where one shows, other courses are looked for in
+ * a corridor too wide to be searched every time.
+ */
+
+/** Places looked at along a side. */
+const PLACES = 40;
+/** A side on which a step is seen at a smaller share of its places has a gap. */
+const GAPLESS = 0.97;
+/** How far to either side other courses may end, as a share of the picture's long side, and bow, as a share of their length. */
+const CORRIDOR = 0.055;
+const MOST_BOW = 0.11;
+const COURSE_STEP_PX = 4;
+const BOW_STEPS = 12;
+/** Courses tried for a side, and by how much they must differ, px summed over ends and middle. */
+const COURSES_TRIED = 3;
+const DIFFERS_PX = 24;
+/** How far from a course its crests may lie, px, and what they count at that distance. */
+const NEAR_PX = 3;
+const NEAR_COUNTS = 0.6;
+const REFINE_REACH = 0.007;
+/** Response to a step, in levels, from which on it is one at all, and at which it counts half. */
+const LEAST_STEP = 0.7;
+const HALF_STEP = 2;
+/** From this strength on a step is seen. */
+const SEEN_FROM = 0.5;
+/** How much being seen and being strong count; by how much the sum over the sides must grow. */
+const SEEN_SAY = 0.5;
+const STRENGTH_SAY = 0.6;
+const LEAST_GAIN = 0.06;
+/** How far beyond a side the network is asked for page, as a share of the long side: there should be none. */
+const BEYOND = 0.012;
+/** The network's edge counts for this much of its page beyond; by how much it may contradict what is seen. */
+const EDGE_SAY = 2;
+const MOST_DOUBT = 0.12;
+
+/** What is seen along the sides of an outline. */
+interface SidesSeen {
+  /** Share of each side's places at which a step is seen; 1 for a side out of the picture. */
+  readonly seen: readonly number[];
+  /** How well the picture bears the outline out, the more the better. */
+  readonly worth: number;
+  /** How much the network contradicts it, the less the better. */
+  readonly doubt: number;
+}
+
+const strengthOf = (response: number, towards: number, paleness: number): number => (response < LEAST_STEP ? 0 : (response / (response + HALF_STEP)) * (1 + POLARITY_SAY * paleness * towards));
+
+const inPicture = (p: Point, { width, height }: ColourPlanes): boolean => p.x >= 4 && p.y >= 4 && p.x <= width - 4 && p.y <= height - 4;
+
+function lookAlong(planes: ColourPlanes, quad: Quad, bends: Bends, fixed: readonly boolean[], paleness: number, map: PageMap): SidesSeen {
+  const { width, height } = planes;
+  const beyond = BEYOND * Math.max(width, height);
+  const seen = [1, 1, 1, 1];
+  let worth = 0;
+  let doubt = 0;
+  for (let s = 0; s < 4; s++) {
+    if (fixed[s] === true) continue;
+    const a = quad[s]!;
+    const b = quad[(s + 1) % 4]!;
+    let [places, steps, strength] = [0, 0, 0];
+    for (let i = 0; i < PLACES; i++) {
+      const t = (i + 0.5) / PLACES;
+      const p = pointOnBentSide(a, b, bends[s]!, t);
+      if (!inPicture(p, planes)) continue;
+      const q = pointOnBentSide(a, b, bends[s]!, t + 0.01);
+      const step = distance(p, q) || 1;
+      const nx = -(q.y - p.y) / step;
+      const ny = (q.x - p.x) / step;
+      const { response, towards } = stepsAcross(planes, p, nx, ny, NEAR_PX);
+      let most = 0;
+      for (let k = 0; k < response.length; k++) most = Math.max(most, strengthOf(response[k]!, towards[k]!, paleness));
+      places++;
+      strength += most;
+      if (most > SEEN_FROM) steps++;
+      doubt += ((pageAt(map, p.x - nx * beyond, p.y - ny * beyond, width, height) ?? 0) - EDGE_SAY * edgeAt(map, p.x, p.y, width, height)) / (4 * PLACES);
+    }
+    if (places === 0) continue;
+    seen[s] = steps / places;
+    worth += (SEEN_SAY * steps + STRENGTH_SAY * strength) / places;
+  }
+  return { seen, worth, doubt };
+}
+
+/** A side as it might run: how far its ends lie from the chord's, px inwards, and its bow between them. */
+interface Course {
+  readonly start: number;
+  readonly end: number;
+  readonly bow: number;
+  readonly score: number;
+}
+
+const differ = (p: Course, q: Course): number => Math.abs(p.start - q.start) + Math.abs(p.end - q.end) + 2 * Math.abs((p.start + p.end - q.start - q.end) / 2 + p.bow - q.bow);
+
+/** The courses about a chord on which most steps are seen, best first: a small exhaustive search. */
+function coursesAbout(planes: ColourPlanes, a: Point, b: Point, paleness: number): Course[] {
+  const reach = Math.round(CORRIDOR * Math.max(planes.width, planes.height));
+  const length = distance(a, b) || 1;
+  const nx = -(b.y - a.y) / length;
+  const ny = (b.x - a.x) / length;
+  const most = MOST_BOW * length;
+  const span = Math.min(2 * reach, Math.round(reach + most));
+  const breadth = 2 * span + 1;
+  // for every place along the chord and every px across it, how strong the crest there or nearby is
+  const crests = new Float32Array(PLACES * breadth);
+  for (let i = 0; i < PLACES; i++) {
+    const p = lerpPoint(a, b, (i + 0.5) / PLACES);
+    const { response, towards } = stepsAcross(planes, p, nx, ny, span);
+    for (let k = 1; k < breadth - 1; k++) {
+      const m = response[k]!;
+      if (m < response[k - 1]! || m <= response[k + 1]! || !inPicture({ x: p.x + nx * (k - span), y: p.y + ny * (k - span) }, planes)) continue;
+      const strength = Math.min(1, strengthOf(m, towards[k]!, paleness));
+      for (let at = Math.max(0, k - NEAR_PX); at <= Math.min(breadth - 1, k + NEAR_PX); at++) {
+        const counts = strength * (1 - ((1 - NEAR_COUNTS) * Math.abs(at - k)) / NEAR_PX);
+        crests[i * breadth + at] = Math.max(crests[i * breadth + at]!, counts);
+      }
+    }
+  }
+  const courses: Course[] = [];
+  for (let start = -reach; start <= reach; start += COURSE_STEP_PX) {
+    for (let end = -reach; end <= reach; end += COURSE_STEP_PX) {
+      for (let bow = -most; bow <= most; bow += Math.max(COURSE_STEP_PX, most / BOW_STEPS)) {
+        let score = 0;
+        for (let i = 0; i < PLACES; i++) {
+          const t = (i + 0.5) / PLACES;
+          const at = Math.round(start + (end - start) * t + 4 * bow * t * (1 - t)) + span;
+          if (at >= 0 && at < breadth) score += crests[i * breadth + at]!;
+        }
+        courses.push({ start, end, bow, score });
+      }
+    }
+  }
+  const kept: Course[] = [];
+  for (const course of courses.sort((p, q) => q.score - p.score)) {
+    if (kept.some((other) => differ(course, other) < DIFFERS_PX)) continue;
+    kept.push(course);
+    if (kept.length === COURSES_TRIED) break;
+  }
+  return kept;
+}
+
+/** The outline with side s on another course: its ends slide along its neighbours. */
+function withCourse(quad: Quad, bends: Bends, s: number, { start, end, bow }: Course): { quad: Quad; bends: Bends } {
+  const a = quad[s]!;
+  const b = quad[(s + 1) % 4]!;
+  const length = distance(a, b) || 1;
+  const slide = (p: Point, along: Point, by: number): Point => {
+    const across = ((along.x - p.x) * -(b.y - a.y) + (along.y - p.y) * (b.x - a.x)) / length;
+    return lerpPoint(p, along, by / across);
+  };
+  const from = slide(a, quad[(s + 3) % 4]!, start);
+  const to = slide(b, quad[(s + 2) % 4]!, end);
+  const share = -bow / (distance(from, to) || 1);
+  const bend: Bend = [0.75 * share, share, 0.75 * share];
+  return {
+    quad: quad.map((p, i) => (i === s ? from : i === (s + 1) % 4 ? to : p)) as unknown as Quad,
+    bends: bends.map((old, i) => (i === s ? bend : old)) as unknown as Bends,
+  };
+}
+
+/**
+ * Looks again at sides with gaps: whether a course further away than refineOutline reaches is seen more wholly, and the
+ * network does not contradict it.
+ * @param planes - the picture, pixels of its own
+ * @param found - the outline as refineOutline left it
+ * @param fixed - sides that must stay
+ * @param paleness - as for refineOutline
+ * @returns the better outline, or the one given
+ */
+export function reconsiderSides(planes: ColourPlanes, found: RefinedOutline, fixed: readonly boolean[], paleness: number, map: PageMap): RefinedOutline {
+  const { quad, bends } = found;
+  const before = lookAlong(planes, quad, bends, fixed, paleness, map);
+  const gap = (s: number): boolean => before.seen[s % 4]! < GAPLESS;
+  let best = found;
+  let mostWorth = before.worth + LEAST_GAIN;
+  for (let s = 0; s < 4; s++) {
+    // a corner in the wrong place opens a gap in both its sides, and either may be the one to move
+    if (fixed[s] === true || !(gap(s) || gap(s + 1) || gap(s + 3))) continue;
+    for (const course of coursesAbout(planes, quad[s]!, quad[(s + 1) % 4]!, paleness)) {
+      const start = withCourse(quad, bends, s, course);
+      if (!isConvexQuad(start.quad)) continue;
+      const tried = refineOutline(planes, start.quad, start.bends, REFINE_REACH * Math.max(planes.width, planes.height), fixed, paleness, map);
+      if (!isConvexQuad(tried.quad)) continue;
+      const { worth, doubt } = lookAlong(planes, tried.quad, tried.bends, fixed, paleness, map);
+      if (worth <= mostWorth || doubt - before.doubt > MOST_DOUBT) continue;
+      mostWorth = worth;
+      best = tried;
+    }
+  }
+  return best;
+}
