@@ -1,7 +1,7 @@
 import { divideByPaper } from '../light/paperShare';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
-import type { LitPage } from './litPage';
+import { calmness, type LitPage } from './litPage';
 import { pictureWeight } from './pictureWeight';
 import { cellShift, restoreCoverage } from './restoreCoverage';
 
@@ -21,11 +21,12 @@ const LOWEST_WHITE = 0.8;
  * Lights a page as Daylight.
  * @returns RGB (grey stays grey), the page's size
  */
-export function daylight({ page, field, detail }: LitPage): PixelImage {
+export function daylight(lit: LitPage): PixelImage {
+  const { page, field, detail } = lit;
   const { lit: out, missing } = divideByPaper(page, field, { below: NOISE_BELOW_WHITE, least: LOWEST_WHITE, most: WHITE_SHARE }, cellShift(page));
   const pictures = pictureWeight(field);
   const natural = pictures === null ? null : out.data.slice();
-  restoreCoverage(out, missing, detail);
+  restoreCoverage(out, missing, detail, calmness(lit));
   if (pictures !== null && natural !== null) {
     layBack(out, natural, pictures, field);
     releaseBuffers(natural);

@@ -1,7 +1,7 @@
 import { createRandom } from '../../demo/random';
 import type { PixelImage } from '../raster/pixelImage';
 import { applyFinish } from './applyFinish';
-import { lightPage } from './litPage';
+import { calmness, lightPage } from './litPage';
 import { cleanRim } from './cleanRim';
 import { dropPepper } from './dropPepper';
 import { lightProblem, PLAIN_LIGHT, type Finish, type LightSettings } from './light';
@@ -40,6 +40,24 @@ describe('every finish', () => {
     const sorted = Array.from(page.data).sort((a, b) => a - b);
     expect(sorted[Math.floor(sorted.length * 0.05)]).toBeGreaterThanOrEqual(240);
     expect(sorted[sorted.length >> 1]).toBeGreaterThanOrEqual(250);
+  });
+});
+
+describe('the noise of dim light', () => {
+  it('is told from calm paper, and not sharpened along with the strokes', () => {
+    const noisy = (by: number): PixelImage => paint((x, y) => (stroke(x, y) ? [70, 68, 64] : PAPER), by);
+    const calm = [1, 2, 4].map((by) => calmness(lightPage(noisy(by))));
+    expect(calm[0]).toBe(1);
+    expect(calm[2]).toBe(0);
+    expect(calm[1]).toBeGreaterThanOrEqual(calm[2]!);
+    // along the middle of a stroke
+    const scatter = (page: PixelImage): number => {
+      const values = Array.from({ length: 400 }, (_, k) => page.data[(402 * page.width + 100 + k) * page.channels + 1]!);
+      const mean = values.reduce((a, b) => a + b) / values.length;
+      return Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / values.length);
+    };
+    const page = noisy(8);
+    expect(scatter(finish(page, 'daylight'))).toBeLessThan(1.6 * scatter(finish(page, 'asshot')));
   });
 });
 

@@ -24,3 +24,13 @@ export function lightPage(page: PixelImage, detail = 1): LitPage {
 
 /** Works the field out now. */
 export const readLight = (lit: LitPage): PaperField => lit.field;
+
+/** The paper's noise up to which strokes can be sharpened wholly, and from which on not at all. */
+const CALM_TO = 0.006;
+const NOISY_FROM = 0.011;
+
+/** How far strokes may be sharpened without raising the noise of dim light along with them: 1 wholly, 0 not at all. */
+export function calmness({ field: { noise } }: LitPage): number {
+  const mean = noise.reduce((sum, each) => sum + each, 0) / noise.length;
+  return Math.min(1, Math.max(0, (NOISY_FROM - mean) / (NOISY_FROM - CALM_TO)));
+}

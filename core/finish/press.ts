@@ -2,7 +2,7 @@ import { PAPER_LEVEL } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
 import { extremeFilter } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import type { LitPage } from './litPage';
+import { calmness, type LitPage } from './litPage';
 import { dropPepper } from './dropPepper';
 import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
 
@@ -26,9 +26,8 @@ const LEAST_FLOOR = 0.045;
 const CREST_RADIUS = 0.0022;
 /** Half the square in which the darkest ink nearby is sought: 1.4 mm of A4. */
 const NEAR_RADIUS = 0.0048;
-/** How much of the difference to its neighbours a pixel gains, and the paper's noise from which on it gains none. */
-const SHARPENED = 6;
-const NOISE_TO = 0.014;
+/** How much of the difference to its neighbours a pixel gains, on a calm page. */
+const SHARPENED = 4.3;
 /** Brightness moves the edge by up to this. */
 const BRIGHTNESS_SPAN = 0.3;
 
@@ -69,9 +68,8 @@ export function press({ ink, floor, crest, near }: Strokes, brightness: number):
 }
 
 /** What the lens ran together is drawn apart before it is cut, so that small letters stay open; noise is not to be sharpened. */
-function sharpened(ink: InkPlane, { field }: LitPage): InkPlane {
-  const noise = field.noise.reduce((sum, each) => sum + each, 0) / field.noise.length;
-  const amount = SHARPENED * Math.max(0, 1 - noise / NOISE_TO);
+function sharpened(ink: InkPlane, lit: LitPage): InkPlane {
+  const amount = SHARPENED * calmness(lit);
   const soft = smoothGrain(ink);
   const depth = new Uint8ClampedArray(soft.length);
   for (let i = 0; i < depth.length; i++) depth[i] = ink.depth[i]! + amount * (ink.depth[i]! - soft[i]!);

@@ -16,8 +16,9 @@ import { smoothGrain } from './inkPlane';
 
 /** How much of the difference to its neighbours a stroke gains. */
 const SHARPENED = 3.5;
-/** Coverage c comes out as 1 - (1 - c) to the power of this: strokes too thin for the lens get their weight back. */
+/** Coverage c comes out as 1 - (1 - c) to the power of this, on a calm page and on a noisy one: strokes too thin for the lens get their weight back. */
 const FIRMNESS = 2.1;
+const NOISY_FIRMNESS = 1.5;
 /** From this size on an ink's colour is gathered in cells of 4 × 4 pixels, below in cells of 2 × 2; over about 11 px either way. */
 const LARGE_LONG_SIDE_PX = 1600;
 /** The darkest ink still sends some light back. */
@@ -47,12 +48,13 @@ export const cellShift = ({ width, height }: Pick<PixelImage, 'width' | 'height'
  * @param page - RGB or grey on white paper
  * @param missing - what its colours miss from the paper; null for grey
  * @param detail - its size over that at which it would show all the photo's detail: a smaller copy has lost the blur that is to be undone
+ * @param calm - how far it may be sharpened without raising its noise, 0 to 1
  */
-export function restoreCoverage(page: PixelImage, missing: MissingCells | null, detail: number): void {
+export function restoreCoverage(page: PixelImage, missing: MissingCells | null, detail: number, calm: number): void {
   const { width, height } = page;
   const depth = depthOf(page);
   const smooth = smoothGrain({ width, height, depth });
-  restore(page, depth, smooth, missing === null ? null : inkCells(missing), detail);
+  restore(page, depth, smooth, missing === null ? null : inkCells(missing), SHARPENED * detail ** 2 * calm, 1 + (NOISY_FIRMNESS + (FIRMNESS - NOISY_FIRMNESS) * calm - 1) * detail);
   releaseBuffers(depth, smooth);
 }
 
@@ -95,9 +97,8 @@ function coloursOf(sums: readonly Float32Array[]): Float32Array[] {
   return [0, 1, 2, 3].map((c) => new Float32Array(buffer, FIRST_BYTE + c * bytes, count).slice());
 }
 
-function restore({ width, height, channels, data }: PixelImage, depth: Uint8ClampedArray, smooth: Uint8ClampedArray, ink: InkCells | null, detail: number): void {
+function restore({ width, height, channels, data }: PixelImage, depth: Uint8ClampedArray, smooth: Uint8ClampedArray, ink: InkCells | null, sharpened: number, firmness: number): void {
   const { width: w, shift, planes } = ink ?? { width: 0, shift: 0, planes: [] };
-  const firmness = 1 + (FIRMNESS - 1) * detail;
   const firmedAt = FIRST_BYTE;
   const codedAt = firmedAt + roomFor(FIRMED_STEPS + 1);
   const cellsAt = codedAt + roomFor(CODED.length / 4);
@@ -118,7 +119,7 @@ function restore({ width, height, channels, data }: PixelImage, depth: Uint8Clam
     pixels.set(data.subarray(row, row + pixels.length));
     const cellRow = (y >> shift) * w;
     planes.forEach((plane, c) => cells[c]!.set(plane.subarray(cellRow, cellRow + w)));
-    kernels.restoreRow(pixelsAt, depthAt, smoothAt, width, channels, SHARPENED * detail * detail, firmedAt, codedAt, LINEAR_STEPS, cellsAt, cellsAt + cellBytes, cellsAt + 2 * cellBytes, cellsAt + 3 * cellBytes, shift);
+    kernels.restoreRow(pixelsAt, depthAt, smoothAt, width, channels, sharpened, firmedAt, codedAt, LINEAR_STEPS, cellsAt, cellsAt + cellBytes, cellsAt + 2 * cellBytes, cellsAt + 3 * cellBytes, shift);
     data.set(pixels, row);
   }
 }
