@@ -1,7 +1,10 @@
 import { PAPER_LEVEL } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
+import { placesIn, startEnlarge } from '../raster/enlargePlane';
 import { extremeFilter } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
+import { PRESS_KERNELS } from '../raster/pressKernels';
+import { FIRST_BYTE, roomFor, scratchKernels } from '../raster/startKernels';
 import { calmness, type LitPage } from './litPage';
 import { dropPepper } from './dropPepper';
 import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
@@ -16,6 +19,8 @@ import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
 
 /** Long side up to which a page is enlarged, by at most twice. */
 const ENLARGE_TO_PX = 3600;
+/** By less it is not worth it. */
+const LEAST_FACTOR = 1.15;
 /** An edge lies where this share of the nearby ink's depth is reached. */
 const EDGE_SHARE = 0.45;
 /** Standard deviations of the smoothed paper below which nothing is ink. */
@@ -49,22 +54,59 @@ export function readStrokes(lit: LitPage): Strokes {
   return { ink: sharpened(smooth, lit), ...thresholds(smooth, lit) };
 }
 
+interface PressKernels {
+  overRow(depth: number, floor: number, crest: number, near: number, share: number, count: number, over: number): number;
+  cutRow(line: number, lefts: number, shares: number, count: number, out: number): void;
+}
+const startPress = scratchKernels<PressKernels>(PRESS_KERNELS);
+
 /**
- * Press: black and white only, strokes whole, no pepper.
+ * Press: black and white only, strokes whole, no pepper. Strokes are cut between the pixels, read bilinearly (kernels/press.as.ts).
  * @param brightness - -1 to 1: higher moves strokes' edges inwards
  * @returns grey with values 0 and 255, enlarged up to twice towards 3600 px
  */
-export function press({ ink, floor, crest, near }: Strokes, brightness: number): PixelImage {
-  const edgeShare = EDGE_SHARE + brightness * BRIGHTNESS_SPAN;
-  // how much deeper than it must be
-  const over = new Int16Array(ink.depth.length);
-  for (let i = 0; i < over.length; i++) {
-    const edge = (edgeShare * near[i]!) | 0;
-    const least = crest[i]! < edge ? crest[i]! : edge;
-    over[i] = ink.depth[i]! - (least > floor[i]! ? least : floor[i]!);
+export function press({ ink: { width, height, depth }, floor, crest, near }: Strokes, brightness: number): PixelImage {
+  const share = Math.round(256 * (EDGE_SHARE + brightness * BRIGHTNESS_SPAN));
+  const factor = Math.min(2, ENLARGE_TO_PX / Math.max(width, height));
+  const [toWidth, toHeight] = factor > LEAST_FACTOR ? [Math.round(width * factor), Math.round(height * factor)] : [width, height];
+  const columns = placesIn(width, toWidth);
+  const rows = placesIn(height, toHeight);
+  const bytesAt = [0, 1, 2, 3].map((plane) => FIRST_BYTE + plane * roomFor(width / 4 + 4)) as [number, number, number, number];
+  const oversAt = bytesAt[3] + roomFor(width / 4 + 4);
+  const floats = roomFor(width + 16);
+  const lineAt = oversAt + 2 * floats;
+  const leftsAt = lineAt + floats;
+  const sharesAt = leftsAt + roomFor(toWidth);
+  const cutAt = sharesAt + roomFor(toWidth);
+  const { kernels, buffer } = startPress(cutAt + toWidth);
+  const { kernels: mixer } = startEnlarge(cutAt + toWidth);
+  new Int32Array(buffer, leftsAt, toWidth).set(columns.lefts);
+  new Float32Array(buffer, sharesAt, toWidth).set(columns.shares);
+  const memory = new Uint8Array(buffer);
+  const cut = memory.subarray(cutAt, cutAt + toWidth);
+  const overAt = (y: number): number => oversAt + (y % 2) * floats;
+  const inked = [false, false];
+  let read = -1;
+  const readTo = (last: number): void => {
+    while (read < last) {
+      read++;
+      [depth, floor, crest, near].forEach((plane, k) => memory.set(plane.subarray(read * width, (read + 1) * width), bytesAt[k]));
+      inked[read % 2] = kernels.overRow(...bytesAt, share, width, overAt(read)) !== 0;
+    }
+  };
+  const out = createPixelImage(toWidth, toHeight, 1);
+  out.data.fill(255);
+  for (let y = 0; y < toHeight; y++) {
+    const above = rows.lefts[y]!;
+    const below = Math.min(height - 1, above + 1);
+    readTo(below);
+    // most rows of a page are bare, and only what lies beside ink can become ink
+    if (!inked[above % 2] && !inked[below % 2]) continue;
+    mixer.mixRows(overAt(above), overAt(below), rows.shares[y]!, width, lineAt);
+    kernels.cutRow(lineAt, leftsAt, sharesAt, toWidth, cutAt);
+    out.data.set(cut, y * toWidth);
   }
-  const factor = Math.min(2, ENLARGE_TO_PX / Math.max(ink.width, ink.height));
-  return dropPepper(factor > 1.15 ? cutEnlarged(over, ink.width, ink.height, factor) : cut(over, ink.width, ink.height));
+  return dropPepper(out);
 }
 
 /** What the lens ran together is drawn apart before it is cut, so that small letters stay open; noise is not to be sharpened. */
@@ -112,43 +154,4 @@ function darkestNearby(depth: Uint8ClampedArray, width: number, height: number, 
     }
   }
   return { width: w, data: extremeFilter(most, w, h, radius, 'largest') };
-}
-
-function cut(over: Int16Array, width: number, height: number): PixelImage {
-  const out = createPixelImage(width, height, 1);
-  for (let i = 0; i < over.length; i++) out.data[i] = over[i]! >= 0 ? 0 : 255;
-  return out;
-}
-
-/** The same cut between the pixels, read bilinearly. */
-function cutEnlarged(over: Int16Array, width: number, height: number, factor: number): PixelImage {
-  const toWidth = Math.round(width * factor);
-  const toHeight = Math.round(height * factor);
-  const out = createPixelImage(toWidth, toHeight, 1);
-  const lefts = new Int32Array(toWidth);
-  const rights = new Int32Array(toWidth);
-  const shares = new Float32Array(toWidth);
-  for (let x = 0; x < toWidth; x++) {
-    const u = Math.min(width - 1, Math.max(0, ((x + 0.5) / toWidth) * width - 0.5));
-    lefts[x] = u | 0;
-    rights[x] = Math.min(width - 1, lefts[x]! + 1);
-    shares[x] = u - lefts[x]!;
-  }
-  out.data.fill(255);
-  const inked = Uint8Array.from({ length: height }, (_, y) => (over.subarray(y * width, (y + 1) * width).some((v) => v >= 0) ? 1 : 0));
-  const row = new Float32Array(width);
-  for (let y = 0; y < toHeight; y++) {
-    const v = Math.min(height - 1, Math.max(0, ((y + 0.5) / toHeight) * height - 0.5));
-    const above = Math.floor(v);
-    const below = Math.min(height - 1, above + 1);
-    // most rows of a page are bare
-    if (inked[above] === 0 && inked[below] === 0) continue;
-    const f = v - above;
-    for (let x = 0, low = above * width, high = below * width; x < width; x++) row[x] = over[low + x]! * (1 - f) + over[high + x]! * f;
-    for (let x = 0, to = y * toWidth; x < toWidth; x++, to++) {
-      const left = row[lefts[x]!]!;
-      if (left + (row[rights[x]!]! - left) * shares[x]! >= 0) out.data[to] = 0;
-    }
-  }
-  return out;
 }

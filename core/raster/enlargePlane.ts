@@ -6,7 +6,7 @@ export interface EnlargeKernels {
   spreadRow(line: number, lefts: number, shares: number, count: number, out: number, step: number): void;
 }
 
-const start = scratchKernels<EnlargeKernels>(ENLARGE_KERNELS);
+export const startEnlarge = scratchKernels<EnlargeKernels>(ENLARGE_KERNELS);
 
 /** Where the samples of a longer line are read in a shorter one: between `lefts` and the sample after it, by `shares`. */
 export interface Places {
@@ -36,7 +36,7 @@ export function enlargePlane(plane: Float32Array, width: number, height: number,
   const sharesAt = leftsAt + roomFor(toWidth);
   const lineAt = sharesAt + roomFor(toWidth);
   const outAt = lineAt + roomFor(width + 1);
-  const { kernels, buffer } = start(outAt + roomFor(toWidth * toHeight));
+  const { kernels, buffer } = startEnlarge(outAt + roomFor(toWidth * toHeight));
   new Float32Array(buffer, FIRST_BYTE, plane.length).set(plane);
   const columns = placesIn(width, toWidth);
   new Int32Array(buffer, leftsAt, toWidth).set(columns.lefts);

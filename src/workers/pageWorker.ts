@@ -211,7 +211,8 @@ async function show({ original, recipe, longSidePx }: RenderRequest | DrawReques
   if (recipe === null) return fitLongSide((await previewOf(original)).image, longSidePx);
   // closer than the copy that is kept: all the photo has
   if (longSidePx > PREVIEW_LONG_SIDE_PX) return renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx);
-  return finishOf(await litPage(original, recipe, longSidePx), recipe);
+  // Press is made larger than it is shown
+  return fitLongSide(finishOf(await litPage(original, recipe, longSidePx), recipe), longSidePx);
 }
 
 async function answer(request: PageRequest, tell: (share: number) => void): Promise<PageResult> {
