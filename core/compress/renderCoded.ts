@@ -41,7 +41,7 @@ export async function renderCoded(withPhoto: LendPhoto, recipe: Recipe, coding: 
   tell(DONE.lit);
   const page = applyFinish(lit, recipe.finish, recipe.light);
   tell(DONE.finished);
-  if (field !== null) releaseBuffers(lit.page.data, field.noise, ...field.planes);
+  if (field !== null) releaseBuffers(lit.page.data, lit.flat.data, field.noise, ...field.planes);
   const coded = await codePage(page, recipe.finish, CODINGS[coding]!, encodeJpeg, (share) => tell(DONE.finished + (1 - DONE.finished) * share));
   releaseBuffers(page.data);
   return coded;

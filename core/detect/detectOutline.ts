@@ -61,6 +61,9 @@ const PAGE_ALL_ROUND = 0.1;
 
 /** A page that runs out of the picture on two sides is never sure to be all there: its person is asked to look. */
 const INCOMPLETE = 0.7;
+/** Where a side's step is seen at less than this share of its places, the outline is right three times in four at best. */
+const GAPPED_BELOW = 0.93;
+const GAPPED = 0.75;
 
 export interface DetectedOutline {
   /** Corners in pixels of the picture given; they may lie outside it where the page runs out of frame. */
@@ -128,7 +131,7 @@ function pageOnRim({ width, height, page }: PageMap): number {
 /** The outline to go on with, or the whole picture where that is the safer guess. */
 function outlineFrom(found: LocatedSheet | null, onRim: number, { width, height }: PixelImage): DetectedOutline | null {
   if (found === null) return null;
-  const confidence = Math.min(found.sidesOut > 1 ? INCOMPLETE : 1, confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness));
+  const confidence = Math.min(found.sidesOut > 1 ? INCOMPLETE : 1, found.leastSeen < GAPPED_BELOW ? GAPPED : 1, confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness));
   const unlike = found.overlap < LIKE_THE_PAGE;
   const doubted = confidence < DOUBTED_BELOW || (found.sidesOut > 1 && unlike);
   const fillsPicture = (confidence < WHOLE_PICTURE_BELOW && (unlike || found.paleness < 0)) || (doubted && onRim > PAGE_ALL_ROUND);
@@ -166,6 +169,8 @@ export interface LocatedSheet {
   readonly confidenceFeatures: readonly number[];
   /** How much paler than its surroundings the sheet is along its sides, -1 to 1. */
   readonly paleness: number;
+  /** Least share of a side's places at which a step is seen; 1 where that was not asked. */
+  readonly leastSeen: number;
   /** Jaccard index with the network's page; 0 where it was not asked. */
   readonly overlap: number;
 }
@@ -197,7 +202,8 @@ export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQua
   const bent = map === null ? null : bentBy(map, rough, planes, fixed);
   const along = bent === null ? null : refineFrom(bent.quad, bent.bends);
   const first = along !== null && along.leastSupport > (straight?.leastSupport ?? 0) ? along : straight;
-  const refined = first === null || map === null ? first : reconsiderSides(planes, first, fixed, paleness, map);
+  const again = first === null || map === null ? null : reconsiderSides(planes, first, fixed, paleness, map);
+  const refined = again?.outline ?? first;
   const visible = refined?.quad ?? rough;
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
@@ -212,6 +218,7 @@ export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQua
     sidesOut,
     confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift),
     paleness,
+    leastSeen: again?.leastSeen ?? 1,
     overlap: best.features[OVERLAP] ?? 0,
   };
 }

@@ -173,13 +173,13 @@ function withCourse(quad: Quad, bends: Bends, s: number, { start, end, bow }: Co
  * @param found - the outline as refineOutline left it
  * @param fixed - sides that must stay
  * @param paleness - as for refineOutline
- * @returns the better outline, or the one given
+ * @returns the better outline, or the one given; and the least share of a side's places at which a step is seen
  */
-export function reconsiderSides(planes: ColourPlanes, found: RefinedOutline, fixed: readonly boolean[], paleness: number, map: PageMap): RefinedOutline {
+export function reconsiderSides(planes: ColourPlanes, found: RefinedOutline, fixed: readonly boolean[], paleness: number, map: PageMap): { outline: RefinedOutline; leastSeen: number } {
   const { quad, bends } = found;
   const before = lookAlong(planes, quad, bends, fixed, paleness, map);
   const gap = (s: number): boolean => before.seen[s % 4]! < GAPLESS;
-  let best = found;
+  let best = { outline: found, leastSeen: Math.min(...before.seen) };
   let mostWorth = before.worth + LEAST_GAIN;
   for (let s = 0; s < 4; s++) {
     // a corner in the wrong place opens a gap in both its sides, and either may be the one to move
@@ -189,10 +189,10 @@ export function reconsiderSides(planes: ColourPlanes, found: RefinedOutline, fix
       if (!isConvexQuad(start.quad)) continue;
       const tried = refineOutline(planes, start.quad, start.bends, REFINE_REACH * Math.max(planes.width, planes.height), fixed, paleness, map);
       if (!isConvexQuad(tried.quad)) continue;
-      const { worth, doubt } = lookAlong(planes, tried.quad, tried.bends, fixed, paleness, map);
+      const { worth, doubt, seen } = lookAlong(planes, tried.quad, tried.bends, fixed, paleness, map);
       if (worth <= mostWorth || doubt - before.doubt > MOST_DOUBT) continue;
       mostWorth = worth;
-      best = tried;
+      best = { outline: tried, leastSeen: Math.min(...seen) };
     }
   }
   return best;

@@ -133,21 +133,22 @@ describe('reconsiderSides', () => {
   const from = (quad: Quad) => ({ quad, bends: ALL_STRAIGHT, leastSupport: 0.6 });
 
   it('moves a side with a gap to where the page’s faint edge runs on', () => {
-    const { quad } = reconsiderSides(planes, from(astray), free, 1, silent);
+    const { outline: { quad }, leastSeen } = reconsiderSides(planes, from(astray), free, 1, silent);
+    expect(leastSeen).toBeGreaterThan(0.97);
     quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1.5));
   });
 
   it('leaves an outline without gaps, and sides that must stay, as they are', () => {
     const right = from(truth);
-    expect(reconsiderSides(planes, right, free, 1, silent)).toBe(right);
+    expect(reconsiderSides(planes, right, free, 1, silent).outline).toBe(right);
     const wrong = from(astray);
-    expect(reconsiderSides(planes, wrong, [true, true, true, true], 1, silent)).toBe(wrong);
+    expect(reconsiderSides(planes, wrong, [true, true, true, true], 1, silent).outline).toBe(wrong);
   });
 
   it('does not move a side to where the network sees page beyond it', () => {
     // a band across the page's foot, its edge plainer than the foot's own
     const banded = planesOf((x, y) => (page(x, y) ? (y > 312 ? 150 : 216) : under(x, y) ? 152 : 80));
-    const footOf = (map: PageMap): number => reconsiderSides(banded, from(astray), free, 1, map).quad[3].y;
+    const footOf = (map: PageMap): number => reconsiderSides(banded, from(astray), free, 1, map).outline.quad[3].y;
     const within = (top: number, bottom: number) => Float32Array.from({ length: 7500 }, (_, i) => (4 * Math.floor(i / 75) + 2 > top && 4 * Math.floor(i / 75) + 2 < bottom ? 1 : 0));
     expect(Math.abs(footOf(silent) - 312)).toBeLessThan(3);
     expect(footOf({ ...silent, page: within(50, 335), edge: within(325, 352) })).toBeGreaterThan(325);

@@ -21,13 +21,13 @@ export function startFinish(lit: LitPage, finish: Finish, switches: Pick<LightSe
     return ({ brightness }) => cleanRim(press(strokes, brightness));
   }
   const page = untoned(lit, finish, switches);
-  return (settings) => adjustTones(page, lit.page, settings);
+  return (settings) => adjustTones(page, lit.flat, settings);
 }
 
 function untoned(lit: LitPage, finish: Exclude<Finish, 'press'>, { fadeRules, invert }: Pick<LightSettings, 'fadeRules' | 'invert'>): PixelImage {
   switch (finish) {
     case 'asshot':
-      return lit.page;
+      return lit.flat;
     case 'daylight':
       return cleanRim(daylight(lit));
     case 'pencil':

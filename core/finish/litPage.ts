@@ -1,23 +1,31 @@
 import { estimatePaperField, type PaperField } from '../light/paperField';
+import { rebuildBurntOut } from '../light/rebuildBurntOut';
 import type { PixelImage } from '../raster/pixelImage';
 
 /** A page with what its finishes need to know about its light: worked out once, used by every finish and every setting. */
 export interface LitPage {
-  /** Flattened, grey or RGB. */
+  /** Flattened, grey or RGB, as the photo shows it. */
+  readonly flat: PixelImage;
+  /** The same with burnt-out channels rebuilt: what finishes are made from. */
   readonly page: PixelImage;
   readonly field: PaperField;
   /** The page's size over that at which it would show all the photo's detail: less than 1 for a preview. */
   readonly detail: number;
 }
 
-/** The field is worked out when it is first asked for: As shot needs none. */
-export function lightPage(page: PixelImage, detail = 1): LitPage {
+/** What the light did is worked out when it is first asked for: As shot needs nothing of it. */
+export function lightPage(flat: PixelImage, detail = 1): LitPage {
+  let page: PixelImage | null = null;
   let field: PaperField | null = null;
+  const rebuilt = (): PixelImage => (page ??= rebuildBurntOut(flat));
   return {
-    page,
+    flat,
     detail,
+    get page() {
+      return rebuilt();
+    },
     get field() {
-      return (field ??= estimatePaperField(page));
+      return (field ??= estimatePaperField(rebuilt()));
     },
   };
 }

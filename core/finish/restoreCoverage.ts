@@ -16,9 +16,12 @@ import { smoothGrain } from './inkPlane';
 
 /** How much of the difference to its neighbours a stroke gains. */
 const SHARPENED = 3.5;
-/** Coverage c comes out as 1 - (1 - c) to the power of this, on a calm page and on a noisy one: strokes too thin for the lens get their weight back. */
+/**
+ * Coverage c comes out as 1 - (1 - c) to the power of this: strokes too thin for the lens get their weight back. On a noisy
+ * page, where nothing is sharpened, they need more.
+ */
 const FIRMNESS = 2.1;
-const NOISY_FIRMNESS = 1.5;
+const NOISY_FIRMNESS = 2.5;
 /** From this size on an ink's colour is gathered in cells of 4 × 4 pixels, below in cells of 2 × 2; over about 11 px either way. */
 const LARGE_LONG_SIDE_PX = 1600;
 /** The darkest ink still sends some light back. */
