@@ -174,13 +174,22 @@ export interface StepsAcross {
 /** Levels of response to a step of one level. */
 const STEP_GAIN = 2.7;
 
-/** Correlates the profile through p along the normal with a step. */
+/** Profiles are read by the thousand: their memory is used again. */
+let profiles: { readonly l: Float32Array; readonly ca: Float32Array; readonly cb: Float32Array; readonly steps: StepsAcross } | null = null;
+
+function profilesOf(length: number, n: number): NonNullable<typeof profiles> {
+  const floats = (count: number): Float32Array => new Float32Array(count);
+  if (profiles?.l.length !== length) profiles = { l: floats(length), ca: floats(length), cb: floats(length), steps: { response: floats(n), towards: floats(n) } };
+  for (const plane of [profiles.l, profiles.ca, profiles.cb]) plane.fill(0);
+  return profiles;
+}
+
+/** Correlates the profile through p along the normal with a step. @returns void when it is called again */
 export function stepsAcross(planes: ColourPlanes, p: Point, nx: number, ny: number, reach: number): StepsAcross {
   const n = 2 * reach + 1;
   const half = 3;
-  const l = new Float32Array(n + 2 * half);
-  const ca = new Float32Array(n + 2 * half);
-  const cb = new Float32Array(n + 2 * half);
+  const { l, ca, cb, steps } = profilesOf(n + 2 * half, n);
+  const { response, towards } = steps;
   for (let k = 0; k < l.length; k++) {
     const x = p.x + nx * (k - reach - half);
     const y = p.y + ny * (k - reach - half);
@@ -188,15 +197,13 @@ export function stepsAcross(planes: ColourPlanes, p: Point, nx: number, ny: numb
     addSample(planes, x + ny * ALONG_PX, y - nx * ALONG_PX, l, ca, cb, k);
     addSample(planes, x - ny * ALONG_PX, y + nx * ALONG_PX, l, ca, cb, k);
   }
-  const response = new Float32Array(n);
-  const towards = new Float32Array(n);
   for (let k = 0; k < n; k++) {
     const at = k + half;
     const paler = stepAt(l, at);
     response[k] = Math.sqrt(paler ** 2 + stepAt(ca, at) ** 2 + stepAt(cb, at) ** 2) / STEP_GAIN;
     towards[k] = paler / (STEP_GAIN * response[k]! || 1);
   }
-  return { response, towards };
+  return steps;
 }
 
 /** Up to three strongest step edges on the profile through p along the normal. */
