@@ -229,4 +229,13 @@ describe('the suggestion', () => {
     expect(suggestFinish(lightPage(written([150, 147, 140])))).toBe('pencil');
     expect(suggestFinish(lightPage(paint(() => PAPER)))).toBeNull();
   });
+
+  it('does not take thin print that the lens blurred for pencil, nor pale blue ink for grey', () => {
+    // a stroke's ink over three rows: the middle one, and half of it above and below
+    const blurred = (middle: Colour): PixelImage => paint((x, y) => (x <= 80 || x >= 560 || y % 40 > 2 ? PAPER : y % 40 === 1 ? middle : (PAPER.map((v, c) => (v + middle[c]!) / 2) as unknown as Colour)), 1);
+    const share = (of: number): Colour => PAPER.map((v) => v * (1 - of)) as unknown as Colour;
+    expect(suggestFinish(lightPage(blurred(share(0.42))))).toBe('press');
+    expect(suggestFinish(lightPage(blurred(share(0.26))))).toBe('pencil');
+    expect(suggestFinish(lightPage(blurred([140, 142, 160])))).toBe('daylight');
+  });
 });
