@@ -14,8 +14,8 @@ const CUT_OFF = 253;
 const LEAST_BURNT = 0.03;
 /** A guide is burnt out in less than this share of the places where its channel is. */
 const GUIDE_BURNT = 0.25;
-/** Levels of paper that is bright and not burnt out. */
-const TELLING_FROM = 150;
+/** Levels of paper that is bright and not burnt out: near enough to it for the camera's tone curve to make no difference. */
+const TELLING_FROM = 205;
 const LEAST_TELLING = 100;
 /** A channel is brought down by at most this much to make room for what it lost. */
 const LEAST_SCALE = 0.72;
@@ -38,14 +38,21 @@ interface Rebuilt {
 export function rebuildBurntOut(page: PixelImage): PixelImage {
   const { width, height, channels, data } = page;
   if (channels === 1) return page;
-  const rebuilt = [0, 1, 2].map((channel) => readChannel(page, channel)).filter((each) => each !== null);
-  if (rebuilt.length === 0) return page;
+  const rebuilt = [0, 1, 2].map((channel) => readChannel(page, channel));
+  if (rebuilt.every((each) => each === null)) return page;
   const out = createPixelImage(width, height, channels);
+  /** What a channel must have been, on the page's own scale; a guide may have been rebuilt itself, from the third. */
+  const valueAt = (at: number, channel: number, guides: number): number => {
+    const value = data[at + channel]!;
+    const lost = rebuilt[channel] ?? null;
+    return lost === null || value < BURNT_FROM || guides === 0 ? value : Math.max(value, lost.ratio * valueAt(at, lost.guide, guides - 1));
+  };
   out.data.set(data);
-  for (const { channel, guide, ratio, scale } of rebuilt) {
+  for (const lost of rebuilt) {
+    if (lost === null) continue;
     for (let at = 0; at < data.length; at += channels) {
-      const value = data[at + channel]!;
-      out.data[at + channel] = scale * (value < BURNT_FROM ? value : Math.max(value, ratio * data[at + guide]!));
+      const value = data[at + lost.channel]!;
+      out.data[at + lost.channel] = lost.scale * (value < BURNT_FROM ? value : valueAt(at, lost.channel, 2));
     }
   }
   return out;
