@@ -169,11 +169,16 @@ function withCourse(quad: Quad, bends: Bends, s: number, { start, end, bow }: Co
 /**
  * Looks again at sides with gaps: whether a course further away than refineOutline reaches is seen more wholly, and the
  * network does not contradict it.
- * @param planes - the picture, pixels of its own
+ * Method: along every side the share of places with a step edge is counted; where it falls short, end points and bow of a
+ * parabola are searched exhaustively over the crests in a corridor, the best few refined, and the outline that most steps
+ * bear out is kept.
+ * Assumes that only one or two sides are wrong; a corner further off than the corridor is not found.
+ * @param planes - the picture, pixels of its own; so are the corners of what comes back
  * @param found - the outline as refineOutline left it
  * @param fixed - sides that must stay
  * @param paleness - as for refineOutline
- * @returns the better outline, or the one given; and the least share of a side's places at which a step is seen
+ * @param map - what the network says of the picture
+ * @returns the better outline, or the one given; and the least share of a side's places at which a step is seen, 0 to 1
  */
 export function reconsiderSides(planes: ColourPlanes, found: RefinedOutline, fixed: readonly boolean[], paleness: number, map: PageMap): { outline: RefinedOutline; leastSeen: number } {
   const { quad, bends } = found;

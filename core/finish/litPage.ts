@@ -17,15 +17,14 @@ export interface LitPage {
 export function lightPage(flat: PixelImage, detail = 1): LitPage {
   let page: PixelImage | null = null;
   let field: PaperField | null = null;
-  const rebuilt = (): PixelImage => (page ??= rebuildBurntOut(flat));
   return {
     flat,
     detail,
     get page() {
-      return rebuilt();
+      return (page ??= rebuildBurntOut(flat));
     },
     get field() {
-      return (field ??= estimatePaperField(rebuilt()));
+      return (field ??= estimatePaperField(this.page));
     },
   };
 }

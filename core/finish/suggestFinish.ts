@@ -25,6 +25,7 @@ const MARGIN = 0.03;
 /**
  * The finish that suits what is on the page: Daylight for coloured ink and pictures, Press for black print and pen on bare
  * paper, Pencil where strokes lay little ink down. Null where the page is all but blank.
+ * @param lit - any size; it is looked at no larger than 900 px
  */
 export function suggestFinish({ page, field }: LitPage): Finish | null {
   const small = fitLongSide(page, LOOK_LONG_SIDE_PX);

@@ -31,7 +31,9 @@ interface Rebuilt {
 
 /**
  * Rebuilds channels that are burnt out while another is not.
- * @param page - RGB, or grey, which is left alone
+ * Method: one lamp scales the channels of neutral paper by constant factors (von Kries' diagonal model); limits: light of two
+ * colours on one page, and ink whose colour lies in the burnt-out channel alone, are read as if paper reflected them.
+ * @param page - RGB, 8 bits coded, or grey, which is left alone
  * @returns the page itself where nothing is to be done; otherwise a copy whose rebuilt channels are darker all over by the
  *   same factor, so that white paper is as coloured as its lamp
  */
