@@ -10,14 +10,20 @@ import { officeAssignments, officeReceipts, withdrawAtOffice } from './officeCli
 interface OfficeState {
   readonly assignments: readonly Assignment[];
   readonly receipts: readonly Receipt[];
+  /** Whether it was ever asked on this device: before, nobody can say where on the desk a thing will lie. */
+  readonly asked: boolean;
 }
 
-const NOTHING: OfficeState = { assignments: [], receipts: [] };
+const NOTHING: OfficeState = { assignments: [], receipts: [], asked: false };
+
+/** An office that takes longer is not waited for. */
+const LONGEST_WAIT_MS = 3000;
 
 export const useOfficeStore = create<OfficeState>()(persist((): OfficeState => NOTHING, { name: 'fotoplan-office', version: 1 }));
 
 /** Asks the office anew; what cannot be asked stays as it was. */
 export async function refreshOffice(): Promise<void> {
+  const waited = setTimeout(() => useOfficeStore.setState({ asked: true }), LONGEST_WAIT_MS);
   try {
     const [assignments, account] = await Promise.all([officeAssignments(), refreshAccount('office')]);
     const receipts = account === null ? [] : await officeReceipts();
@@ -27,6 +33,9 @@ export async function refreshOffice(): Promise<void> {
   } catch (error) {
     // away: what was known before is still shown
     if (!(error instanceof FotoplanError)) throw error;
+  } finally {
+    clearTimeout(waited);
+    useOfficeStore.setState({ asked: true });
   }
 }
 

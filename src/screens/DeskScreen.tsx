@@ -26,6 +26,8 @@ export function DeskScreen() {
   const now = useNow();
   const assignments = useOfficeStore((s) => s.assignments);
   const receipts = useOfficeStore((s) => s.receipts);
+  // what is due decides the order: laid out before it is known, a row would move from under the finger
+  const dueKnown = useOfficeStore((s) => s.asked);
   const rows = deskRows(shown, assignments, receipts, now);
   const start = (): void => void createHandIn(workingTitle(new Date(), shown.map(({ title }) => title))).then((id) => router.push(`/hand-in/${id}`));
   return (
@@ -46,7 +48,7 @@ export function DeskScreen() {
           <Message title="The desk cannot be laid out" text={problem ?? ''}>
             <Action label="Try again" onPress={() => void loadHandIns()} />
           </Message>
-        ) : shown.length === 0 && loading === 'loading' ? (
+        ) : !dueKnown || (shown.length === 0 && loading === 'loading') ? (
           <Message title="Laying out the desk" text="Your hand-ins are on their way." />
         ) : rows.length === 0 ? (
           <Message title="The desk is empty" text="Photograph the pages of one piece of work, and Fotoplan makes them into one PDF: straight, white and in order." />

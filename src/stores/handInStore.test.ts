@@ -5,6 +5,7 @@ import { change, useHandInStore } from './handInStore';
 import { undo } from './historyStore';
 import { createHandIn, movePageBy, removePages, renameHandIn, setLight } from './pageActions';
 import { services } from './services';
+import { useSyncStore } from './syncStore';
 
 const handIn = (id: string) => useHandInStore.getState().handIns[id]!;
 const order = (id: string): string[] => boundPages(handIn(id)).map((page) => page.id);
@@ -43,6 +44,16 @@ describe('hand-ins on this device', () => {
     expect({ ...handIn(id), changedAtMs: 0 }).toEqual({ ...start, changedAtMs: 0 });
     await undo(id); // nothing left: nothing happens
     expect(order(id)).toEqual(['page-1', 'page-2', 'page-3']);
+  });
+
+  it('count as unsaved from the moment they are wanted, also where they fail', async () => {
+    const id = await threePages();
+    const wanted = renameHandIn(handIn(id), 'Another name');
+    expect(useSyncStore.getState().writing).toBeGreaterThan(0);
+    await wanted;
+    expect(useSyncStore.getState().writing).toBe(0);
+    await expect(change({ kind: 'removePage', handInId: 'nowhere', pageId: 'page-1' })).rejects.toThrow();
+    expect(useSyncStore.getState().writing).toBe(0);
   });
 
   it('move a page past one that was taken out', async () => {

@@ -9,7 +9,7 @@ import { writeChange, type Change, type LocalDatabase, type OutboxItem, type Sto
 import { rebuildHandIn } from '../sync/rebuildHandIn';
 import { services } from './services';
 import { tellOtherTabs } from './tabs';
-import { wakeSync } from './syncStore';
+import { wakeSync, whileWriting } from './syncStore';
 
 interface HandInState {
   readonly handIns: Readonly<Record<string, HandIn>>;
@@ -30,7 +30,7 @@ let lastWrite: Promise<unknown> = Promise.resolve();
  * @returns whether anything was changed
  */
 export function changeAll(wanted: readonly Change[] | (() => readonly Change[]), original?: StoredOriginal, history?: StoredHistory): Promise<boolean> {
-  const write = lastWrite.then(async () => {
+  const write = whileWriting(() => lastWrite.then(async () => {
     const { db } = await services();
     const changes = typeof wanted === 'function' ? wanted() : wanted;
     if (changes.length === 0) return false;
@@ -56,7 +56,7 @@ export function changeAll(wanted: readonly Change[] | (() => readonly Change[]),
     tellOtherTabs(handInIds);
     wakeSync();
     return true;
-  });
+  }));
   lastWrite = write.catch(() => undefined);
   return write;
 }

@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import type { Change, HistoryStep, StoredHistory, StoredOriginal } from '../storage/localDatabase';
 import { changeAll } from './handInStore';
 import { services } from './services';
+import { whileWriting } from './syncStore';
 
 /*
  * What was done in each hand-in, in order, kept on this device so that it can be taken back after a reload too. A step holds
@@ -26,7 +27,7 @@ export async function loadHistories(): Promise<void> {
 /** One after another: each sees what the one before it left. */
 let turn: Promise<void> = Promise.resolve();
 function inTurn(work: () => Promise<void>): Promise<void> {
-  const mine = turn.then(work);
+  const mine = whileWriting(() => turn.then(work));
   turn = mine.catch(() => undefined);
   return mine;
 }

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import type { ProfileView } from '../../contract/views';
 import { services } from './services';
-import { wakeSync } from './syncStore';
+import { wakeSync, whileWriting } from './syncStore';
 
 export const EMPTY_PROFILE: ProfileView = { first: '', family: '', number: '', paper: 'auto', name: null, courseNames: {} };
 
@@ -23,8 +23,10 @@ export async function loadProfile(): Promise<void> {
 export async function changeProfile(changes: Partial<ProfileView>): Promise<void> {
   useProfileStore.setState(changes);
   const profile = useProfileStore.getState();
-  const { db } = await services();
-  const tx = db.transaction(['profile', 'outbox'], 'readwrite');
-  await Promise.all([tx.objectStore('profile').put(profile, 'own'), tx.objectStore('outbox').add({ kind: 'profile' }), tx.done]);
-  wakeSync();
+  await whileWriting(async () => {
+    const { db } = await services();
+    const tx = db.transaction(['profile', 'outbox'], 'readwrite');
+    await Promise.all([tx.objectStore('profile').put(profile, 'own'), tx.objectStore('outbox').add({ kind: 'profile' }), tx.done]);
+    wakeSync();
+  });
 }
