@@ -1,12 +1,14 @@
 import { estimatePaperField, type PaperField } from '../light/paperField';
 import { rebuildBurntOut } from '../light/rebuildBurntOut';
+import { findSlip } from '../quality/findSlip';
 import type { PixelImage } from '../raster/pixelImage';
+import { undoSlip } from './undoSlip';
 
 /** A page with what its finishes need to know about its light: worked out once, used by every finish and every setting. */
 export interface LitPage {
   /** Flattened, grey or RGB, as the photo shows it. */
   readonly flat: PixelImage;
-  /** The same with burnt-out channels rebuilt: what finishes are made from. */
+  /** The same with burnt-out channels rebuilt and a slip of the hand undone: what finishes are made from. */
   readonly page: PixelImage;
   readonly field: PaperField;
   /** The page's size over that at which it would show all the photo's detail: less than 1 for a preview. */
@@ -15,18 +17,26 @@ export interface LitPage {
 
 /** What the light did is worked out when it is first asked for: As shot needs nothing of it. */
 export function lightPage(flat: PixelImage, detail = 1): LitPage {
-  let page: PixelImage | null = null;
+  let rebuilt: PixelImage | null = null;
   let field: PaperField | null = null;
+  let page: PixelImage | null = null;
+  const readRebuilt = (): PixelImage => (rebuilt ??= rebuildBurntOut(flat));
+  const readField = (): PaperField => (field ??= estimatePaperField(readRebuilt()));
   return {
     flat,
     detail,
     get page() {
-      return (page ??= rebuildBurntOut(flat));
+      return (page ??= steadied(readRebuilt(), readField()));
     },
     get field() {
-      return (field ??= estimatePaperField(this.page));
+      return readField();
     },
   };
+}
+
+function steadied(page: PixelImage, field: PaperField): PixelImage {
+  const slip = findSlip(page);
+  return slip === null ? page : undoSlip(page, field, slip);
 }
 
 /** Works the field out now. */

@@ -3,7 +3,7 @@ import { boxBlur } from '../raster/boxBlur';
 import { COVERAGE_KERNELS } from '../raster/coverageKernels';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
-import { toCoded, toLinear } from '../raster/transferCurve';
+import { LEVEL_OF_LIGHT, LIGHT_OF_LEVEL, LIGHT_STEPS } from '../raster/transferCurve';
 import { FIRST_BYTE, roomFor, scratchKernels } from '../raster/startKernels';
 import { smoothGrain } from './inkPlane';
 
@@ -29,12 +29,7 @@ const DEEPEST = 0.98;
 /** Difference from grey, as a share of the ink's depth, up to which it is taken for black, and from which for a colour. */
 const NEUTRAL_TO = 0.04;
 const COLOURED_FROM = 0.16;
-/** Linear light in as many steps as keep the darkest tones apart. */
-const LINEAR_STEPS = 4095;
 const FIRMED_STEPS = 1024;
-
-const LINEAR = Float32Array.from({ length: 256 }, (_, v) => toLinear(v / 255));
-const CODED = Uint8ClampedArray.from({ length: LINEAR_STEPS + 1 }, (_, i) => 255 * toCoded(i / LINEAR_STEPS));
 
 interface CoverageKernels {
   depthOf(pixels: number, count: number, channels: number, linear: number, depth: number): void;
@@ -76,10 +71,10 @@ const inkCells = ({ width, height, shift, sums }: MissingCells): InkCells => ({ 
 
 function depthOf({ width, height, channels, data }: PixelImage): Uint8ClampedArray<ArrayBuffer> {
   const depth = new Uint8ClampedArray(width * height);
-  const pixelsAt = FIRST_BYTE + roomFor(LINEAR.length);
+  const pixelsAt = FIRST_BYTE + roomFor(LIGHT_OF_LEVEL.length);
   const depthAt = pixelsAt + width * channels;
   const { kernels, buffer } = start(depthAt + width);
-  new Float32Array(buffer, FIRST_BYTE, LINEAR.length).set(LINEAR);
+  new Float32Array(buffer, FIRST_BYTE, LIGHT_OF_LEVEL.length).set(LIGHT_OF_LEVEL);
   const pixels = new Uint8ClampedArray(buffer, pixelsAt, width * channels);
   const row = new Uint8ClampedArray(buffer, depthAt, width);
   for (let y = 0; y < height; y++) {
@@ -104,7 +99,7 @@ function restore({ width, height, channels, data }: PixelImage, depth: Uint8Clam
   const { width: w, shift, planes } = ink ?? { width: 0, shift: 0, planes: [] };
   const firmedAt = FIRST_BYTE;
   const codedAt = firmedAt + roomFor(FIRMED_STEPS + 1);
-  const cellsAt = codedAt + roomFor(CODED.length / 4);
+  const cellsAt = codedAt + roomFor(LEVEL_OF_LIGHT.length / 4);
   const cellBytes = roomFor(w);
   const depthAt = cellsAt + 4 * cellBytes;
   const smoothAt = depthAt + width;
@@ -112,7 +107,7 @@ function restore({ width, height, channels, data }: PixelImage, depth: Uint8Clam
   const { kernels, buffer } = start(pixelsAt + width * channels);
   const bytes = new Uint8ClampedArray(buffer);
   new Float32Array(buffer, firmedAt, FIRMED_STEPS + 1).set(Float32Array.from({ length: FIRMED_STEPS + 1 }, (_, i) => DEEPEST * (1 - (1 - i / FIRMED_STEPS) ** firmness)));
-  bytes.set(CODED, codedAt);
+  bytes.set(LEVEL_OF_LIGHT, codedAt);
   const pixels = bytes.subarray(pixelsAt, pixelsAt + width * channels);
   const cells = planes.map((_, c) => new Float32Array(buffer, cellsAt + c * cellBytes, w));
   for (let y = 0; y < height; y++) {
@@ -122,7 +117,7 @@ function restore({ width, height, channels, data }: PixelImage, depth: Uint8Clam
     pixels.set(data.subarray(row, row + pixels.length));
     const cellRow = (y >> shift) * w;
     planes.forEach((plane, c) => cells[c]!.set(plane.subarray(cellRow, cellRow + w)));
-    kernels.restoreRow(pixelsAt, depthAt, smoothAt, width, channels, sharpened, firmedAt, codedAt, LINEAR_STEPS, cellsAt, cellsAt + cellBytes, cellsAt + 2 * cellBytes, cellsAt + 3 * cellBytes, shift);
+    kernels.restoreRow(pixelsAt, depthAt, smoothAt, width, channels, sharpened, firmedAt, codedAt, LIGHT_STEPS, cellsAt, cellsAt + cellBytes, cellsAt + 2 * cellBytes, cellsAt + 3 * cellBytes, shift);
     data.set(pixels, row);
   }
 }

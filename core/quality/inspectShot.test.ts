@@ -32,6 +32,12 @@ describe('looking at a shot', () => {
     expect(inspect(shoot({ camera: { blurPx: 1.2 } })).slipped).toBe(false);
   });
 
+  it.each([6, 17])('takes sharp print, with all its uprights, for no slip (page %i)', (seed) => {
+    const verdict = inspect(shoot({ page: { kind: 'printed', size: 'a4', seed } }));
+    expect(verdict.slipped).toBe(false);
+    expect(verdict.findings).toEqual([]);
+  });
+
   it('does not take noise for sharpness', () => {
     expect(inspect(shoot({ light: 'dim', camera: { noise: 0.05, blurPx: 3.5 } })).edgeWidthMm ?? Infinity).toBeGreaterThan(0.45);
   });

@@ -3,8 +3,8 @@ import { scaleQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { fitLongSide } from '../raster/resizeByArea';
 import { measureEdgeWidth } from './edgeWidth';
+import { findSlip } from './findSlip';
 import { findGlare } from './glare';
-import { handSlipped } from './motionBlur';
 import { findThumbs } from './thumb';
 
 /** What can be wrong with a shot, worst first. */
@@ -48,7 +48,7 @@ const BORDER_SHARE = 0.004;
  * @param page - outline in photo pixels
  * @param wholePicture - the outline was taken to be the whole photo on purpose: borders are then no cut
  * @param longSideMm - the paper's long side
- * Method: each measure says its own (edgeWidth, motionBlur, glare, thumb). Limits: their thresholds were set on simulated photos.
+ * Method: each measure says its own (edgeWidth, findSlip, glare, thumb). Limits: their thresholds were set on simulated photos.
  */
 export function inspectShot(photo: PixelImage, page: Quad, { wholePicture, longSideMm }: { readonly wholePicture: boolean; readonly longSideMm: number }): ShotVerdict {
   const small = fitLongSide(photo, LOOK_LONG_SIDE_PX);
@@ -64,7 +64,7 @@ export function inspectShot(photo: PixelImage, page: Quad, { wholePicture, longS
   const paperLightness = lightnessOfPaper(small);
   const verdict = {
     edgeWidthMm: edgePx === null ? null : edgePx / pxPerMm,
-    slipped: handSlipped(photo, page),
+    slipped: findSlip(photo, page) !== null,
     effectiveDpi: pxPerMm * MM_PER_INCH,
     glareAt: glare === null ? null : scalePoint(glare, 1 / factor),
     cutSides,

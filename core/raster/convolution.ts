@@ -1,5 +1,5 @@
 import { CONVOLUTION_KERNELS } from './convolutionKernels';
-import { bytesOfBase64, FIRST_BYTE, growTo, startKernels } from './startKernels';
+import { arenaKernels, bytesOfBase64, FIRST_BYTE } from './startKernels';
 
 /*
  * The few operations of which the small networks are made. The inner loops are WebAssembly (kernels/convolution.as.ts);
@@ -32,6 +32,9 @@ export interface Layer {
 }
 
 interface Kernels {
+  pad(input: number, channels: number, height: number, width: number, before: number, paddedHeight: number, paddedWidth: number, out: number): void;
+  add(to: number, from: number, count: number): void;
+  addDoubled(fine: number, coarse: number, rows: number, width: number): void;
   pointwise(input: number, inputs: number, weights: number, bias: number, output: number, outputs: number, plane: number, rectified: boolean): void;
   convolve(input: number, weights: number, bias: number, output: number, outputs: number, each: number, deep: boolean, height: number, width: number, reach: number, stride: number, paddedWidth: number, paddedPlane: number): void;
 }
@@ -39,26 +42,13 @@ interface Kernels {
 /** Room for the largest network's tensors. */
 const FIRST_PAGES = 384;
 
-let started: { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } | null = null;
+const arena = arenaKernels<Kernels>(CONVOLUTION_KERNELS, FIRST_PAGES);
 /** Weights stay below this; tensors come and go above it. */
 let keptEnd = FIRST_BYTE;
-let next = FIRST_BYTE;
 
-function start(): { readonly memory: WebAssembly.Memory; readonly kernels: Kernels } {
-  if (started !== null) return started;
-  const memory = new WebAssembly.Memory({ initial: FIRST_PAGES });
-  return (started = { memory, kernels: startKernels<Kernels>(CONVOLUTION_KERNELS, memory) });
-}
+const reserve = (values: number): number => arena().reserve(4 * values);
 
-function reserve(values: number): number {
-  const { memory: kept } = start();
-  const at = next;
-  next += Math.ceil((values * 4 + 64) / 16) * 16; // kernels may read a little past the end
-  growTo(kept, next);
-  return at;
-}
-
-const view = (at: number, values: number): Float32Array => new Float32Array(start().memory.buffer, at, values);
+const view = (at: number, values: number): Float32Array => new Float32Array(arena().buffer(), at, values);
 
 const tensorOf = (channels: number, height: number, width: number): Tensor => ({ channels, height, width, at: reserve(channels * height * width) });
 
@@ -75,12 +65,12 @@ export function createLayers(stored: Readonly<Record<string, StoredLayer>>): (na
   };
   return (name) => {
     if (layers.size === 0) {
-      next = keptEnd; // no tensor is alive between networks
+      arena().releaseFrom(keptEnd); // no tensor is alive between networks
       for (const [each, { w, s, b }] of Object.entries(stored)) {
         const weights = Float32Array.from(bytesOfBase64(w), (byte, i) => ((byte << 24) >> 24) * s[i % s.length]!);
         layers.set(each, { weights: keep(weights), bias: keep(Float32Array.from(b)), weightsEach: weights.length / s.length, outputs: s.length });
       }
-      keptEnd = next;
+      keptEnd = arena().end();
     }
     return layers.get(name)!;
   };
@@ -88,7 +78,7 @@ export function createLayers(stored: Readonly<Record<string, StoredLayer>>): (na
 
 /** Begins a network: what came before it is gone. Ask for a layer first, so that weights are in place. */
 export function inputTensor(channels: number, height: number, width: number, data: Float32Array): Tensor {
-  next = keptEnd;
+  arena().releaseFrom(keptEnd);
   const tensor = tensorOf(channels, height, width);
   valuesOf(tensor).set(data);
   return tensor;
@@ -100,14 +90,8 @@ function pad(input: Tensor, before: number, after: number): { at: number; width:
   const paddedWidth = width + before + after;
   const plane = paddedWidth * (height + before + after);
   const at = reserve(channels * plane + 16);
-  const to = view(at, channels * plane).fill(0);
-  const from = valuesOf(input);
-  for (let c = 0; c < channels; c++) {
-    for (let y = 0; y < height; y++) {
-      const row = (c * height + y) * width;
-      to.set(from.subarray(row, row + width), c * plane + (y + before) * paddedWidth + before);
-    }
-  }
+  view(at, channels * plane).fill(0);
+  arena().kernels.pad(input.at, channels, height, width, before, height + before + after, paddedWidth, at);
   return { at, width: paddedWidth, plane };
 }
 
@@ -118,25 +102,21 @@ export function convolve(input: Tensor, layer: Layer, stride: 1 | 2): Tensor {
   const reach = Math.sqrt(layer.weightsEach / each);
   const padded = stride === 1 ? pad(input, (reach - 1) / 2, (reach - 1) / 2) : pad(input, 0, reach - stride);
   const out = tensorOf(layer.outputs, input.height / stride, input.width / stride);
-  start().kernels.convolve(padded.at, layer.weights, layer.bias, out.at, out.channels, each, deep, out.height, out.width, reach, stride, padded.width, padded.plane);
+  arena().kernels.convolve(padded.at, layer.weights, layer.bias, out.at, out.channels, each, deep, out.height, out.width, reach, stride, padded.width, padded.plane);
   return out;
 }
 
 /** 1 × 1 over all channels. */
 export function pointwise(input: Tensor, layer: Layer, rectified: boolean): Tensor {
   const out = tensorOf(layer.outputs, input.height, input.width);
-  start().kernels.pointwise(input.at, input.channels, layer.weights, layer.bias, out.at, out.channels, out.height * out.width, rectified);
+  arena().kernels.pointwise(input.at, input.channels, layer.weights, layer.bias, out.at, out.channels, out.height * out.width, rectified);
   return out;
 }
 
 /** Depthwise then pointwise convolution, each rectified; what keeps its shape is added to what came in. */
 export function separable(input: Tensor, deep: Layer, point: Layer, stride: 1 | 2): Tensor {
   const out = pointwise(convolve(input, deep, stride), point, true);
-  if (stride === 1 && out.channels === input.channels) {
-    const from = valuesOf(input);
-    const to = valuesOf(out);
-    for (let i = 0; i < to.length; i++) to[i]! += from[i]!;
-  }
+  if (stride === 1 && out.channels === input.channels) arena().kernels.add(out.at, input.at, out.channels * out.height * out.width);
   return out;
 }
 
@@ -166,12 +146,6 @@ export function addEverywhere(tensor: Tensor, values: Tensor): void {
 /** Adds the coarse tensor at twice its size, each value four times, to the fine one, in place. */
 export function addUpsampled(coarse: Tensor, fine: Tensor): Tensor {
   const { channels, height, width } = fine;
-  const from = valuesOf(coarse);
-  const to = valuesOf(fine);
-  for (let row = 0; row < channels * height; row++) {
-    const c = Math.floor(row / height);
-    const at = (c * coarse.height + ((row - c * height) >> 1)) * coarse.width;
-    for (let x = 0; x < width; x++) to[row * width + x]! += from[at + (x >> 1)]!;
-  }
+  arena().kernels.addDoubled(fine.at, coarse.at, channels * height, width);
   return fine;
 }

@@ -37,3 +37,49 @@ export function scratchKernels<T>(base64: string): (bytes: number) => { readonly
     return { kernels, buffer: scratch.buffer };
   };
 }
+
+/** Kernels with a memory of their own, in which whatever is reserved stays until it is released. */
+export interface KernelArena<T> {
+  readonly kernels: T;
+  /** Starts other kernels that work in the same memory. */
+  readonly join: <U>(base64: string) => U;
+  /** The memory as it is now: views of it become void when more is reserved. */
+  readonly buffer: () => ArrayBuffer;
+  /** @returns the place of so many bytes, in multiples of 16 with some to spare; what lies there is not cleared */
+  readonly reserve: (bytes: number) => number;
+  /** The place that would be reserved next. */
+  readonly end: () => number;
+  /** Gives back everything from a place on. */
+  readonly releaseFrom: (at: number) => void;
+}
+
+/** Kernels may read a little past the end of what they are given. */
+const TO_SPARE_BYTES = 64;
+
+/**
+ * @param firstPages - of 64 KiB; more are added where they do not suffice
+ * @returns called, the arena, started at the first call
+ */
+export function arenaKernels<T>(base64: string, firstPages: number): () => KernelArena<T> {
+  let arena: KernelArena<T> | null = null;
+  const start = (): KernelArena<T> => {
+    const memory = new WebAssembly.Memory({ initial: firstPages });
+    let next = FIRST_BYTE;
+    return {
+      kernels: startKernels<T>(base64, memory),
+      join: <U>(other: string) => startKernels<U>(other, memory),
+      buffer: () => memory.buffer,
+      reserve: (bytes) => {
+        const at = next;
+        next += Math.ceil((bytes + TO_SPARE_BYTES) / 16) * 16;
+        growTo(memory, next);
+        return at;
+      },
+      end: () => next,
+      releaseFrom: (at) => {
+        next = at;
+      },
+    };
+  };
+  return () => (arena ??= start());
+}

@@ -56,6 +56,27 @@ export function pointwise(input: usize, inputs: i32, weights: usize, bias: usize
   }
 }
 
+/** Planes with a rim of nothing around each; the padded ones hold nothing yet. */
+export function pad(input: usize, channels: i32, height: i32, width: i32, before: i32, paddedHeight: i32, paddedWidth: i32, out: usize): void {
+  const bytes = <usize>width << 2;
+  for (let c = 0; c < channels; c++) {
+    for (let y = 0; y < height; y++) memory.copy(out + (<usize>((c * paddedHeight + y + before) * paddedWidth + before) << 2), input + <usize>(c * height + y) * bytes, bytes);
+  }
+}
+
+/** to += from; three values to spare. */
+export function add(to: usize, from: usize, count: i32): void {
+  for (let i: usize = 0, bytes = <usize>count << 2; i < bytes; i += 16) v128.store(to + i, f32x4.add(v128.load(to + i), v128.load(from + i)));
+}
+
+/** fine += coarse, each value of coarse four times; widths are even. */
+export function addDoubled(fine: usize, coarse: usize, rows: i32, width: i32): void {
+  for (let row = 0; row < rows; row++) {
+    const from = coarse + (<usize>((row >> 1) * (width >> 1)) << 2);
+    for (let x = 0; x < width; x++, fine += 4) store<f32>(fine, load<f32>(fine) + load<f32>(from + (<usize>(x >> 1) << 2)));
+  }
+}
+
 /**
  * Squares of weights [ky, kx, from, out] over the input's channels `from`, `each` of them for every output: its own one
  * (deep) or all. Input planes are padded, so that nothing is asked at the border; negative results are cut off.
@@ -72,6 +93,40 @@ export function convolve(
     let to = output + ((<usize>o * height * width) << 2);
     for (let y = 0; y < height; y++) {
       let x = 0;
+      // sixteen places at a time share each weight
+      for (; x + 16 <= width; x += 16) {
+        let s0 = start;
+        let s1 = start;
+        let s2 = start;
+        let s3 = start;
+        for (let c = 0; c < each; c++) {
+          for (let ky = 0; ky < reach; ky++) {
+            let row = own + ((<usize>(c * paddedPlane + (y * stride + ky) * paddedWidth + x * stride)) << 2);
+            let w = weights + (<usize>((ky * reach * each + c) * outputs + o) << 2);
+            for (let kx = 0; kx < reach; kx++) {
+              const factor = v128.load32_splat(w);
+              if (stride == 1) {
+                s0 = f32x4.add(s0, f32x4.mul(factor, v128.load(row)));
+                s1 = f32x4.add(s1, f32x4.mul(factor, v128.load(row, 16)));
+                s2 = f32x4.add(s2, f32x4.mul(factor, v128.load(row, 32)));
+                s3 = f32x4.add(s3, f32x4.mul(factor, v128.load(row, 48)));
+              } else {
+                s0 = f32x4.add(s0, f32x4.mul(factor, v128.shuffle<f32>(v128.load(row), v128.load(row, 16), 0, 2, 4, 6)));
+                s1 = f32x4.add(s1, f32x4.mul(factor, v128.shuffle<f32>(v128.load(row, 32), v128.load(row, 48), 0, 2, 4, 6)));
+                s2 = f32x4.add(s2, f32x4.mul(factor, v128.shuffle<f32>(v128.load(row, 64), v128.load(row, 80), 0, 2, 4, 6)));
+                s3 = f32x4.add(s3, f32x4.mul(factor, v128.shuffle<f32>(v128.load(row, 96), v128.load(row, 112), 0, 2, 4, 6)));
+              }
+              row += 4;
+              w += <usize>(each * outputs) << 2;
+            }
+          }
+        }
+        v128.store(to, f32x4.max(s0, zero));
+        v128.store(to, f32x4.max(s1, zero), 16);
+        v128.store(to, f32x4.max(s2, zero), 32);
+        v128.store(to, f32x4.max(s3, zero), 48);
+        to += 64;
+      }
       for (; x + 4 <= width; x += 4) {
         let sum = start;
         for (let c = 0; c < each; c++) {
