@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { locateSheet, measureCandidates, PHOTO_EFFORT, rankCandidates, readPicture, type DetectEffort, type MeasuredQuad, type PicturePlanes } from '../core/detect/detectOutline';
-import type { ColourPlanes } from '../core/detect/colourPlanes';
+import { locateSheet, measureCandidates, PHOTO_EFFORT, rankCandidates, readPicture, type DetectEffort, type MeasuredQuad, type WorkingPicture } from '../core/detect/detectOutline';
+import type { ColourPicture } from '../core/detect/colourPicture';
 import { confidenceOf, rankQuad } from '../core/detect/quadScorer';
 import type { PageMap } from '../core/detect/pageNetwork';
 import { FEATURE_NAMES, MAP_FEATURE_NAMES } from '../core/detect/quadFeatures';
@@ -26,7 +26,7 @@ import { loadScoredPhotos } from './scoredPhotos';
 
 interface Subject {
   /** What candidates are measured in, and what the winner is refined in. */
-  readonly read: (image: PixelImage) => { readonly working: PicturePlanes; readonly larger: ColourPlanes; readonly map: PageMap | null };
+  readonly read: (image: PixelImage) => { readonly working: WorkingPicture; readonly larger: ColourPicture; readonly map: PageMap | null };
   readonly effort: DetectEffort;
   readonly passes: 1 | 2;
   /** The Jaccard index from which an outline counts as right. */
@@ -62,19 +62,17 @@ const SUBJECTS: Readonly<Record<string, Subject>> = {
 };
 
 interface Example {
-  readonly larger: ColourPlanes;
-  readonly map: PageMap | null;
-  /** Size of `larger` over that of the measured picture. */
-  readonly factor: number;
+  /** Read again where its sides are moved: a picture is void when the next one is read. */
+  readonly image: PixelImage;
   readonly measured: ReturnType<typeof measureCandidates>;
   /** How right each candidate is; empty where the picture has no page. */
   readonly jaccards: readonly number[];
   readonly scoreOf: (quad: MeasuredQuad['candidate']['quad'], width: number) => number;
 }
 
-function measure(image: PixelImage, { read, effort }: Subject): Pick<Example, 'larger' | 'map' | 'factor' | 'measured'> & { width: number } {
-  const { working, larger, map } = read(image);
-  return { larger, map, factor: larger.width / working.raw.width, measured: measureCandidates(working, effort, map), width: working.raw.width };
+function measure(image: PixelImage, { read, effort }: Subject): Pick<Example, 'image' | 'measured'> & { width: number } {
+  const { working, map } = read(image);
+  return { image, measured: measureCandidates(working, effort, map), width: working.raw.width };
 }
 
 async function gather(subject: Subject, folders: readonly string[], desks: string | undefined): Promise<Example[]> {
@@ -198,9 +196,10 @@ console.log(`${examples.length} pictures measured`);
 const halves = [examples.filter((_, i) => i % 2 === 0), examples.filter((_, i) => i % 2 === 1)] as const;
 const rows = halves.flatMap((half, h) => {
   const weights = subject.ranker ?? trainRanker(halves[1 - h]!);
-  return half.flatMap(({ larger, map, factor, measured, jaccards, scoreOf }) => {
+  return half.flatMap(({ image, measured, jaccards, scoreOf }) => {
+    const { larger, working, map } = subject.read(image);
     const ranked = rankCandidates(measured, weights);
-    const found = locateSheet(larger, ranked, factor, subject.passes, map);
+    const found = locateSheet(larger, ranked, larger.width / working.raw.width, subject.passes, map);
     if (found === null) return [];
     const jaccard = scoreOf(found.quad, larger.width);
     return [{ x: found.confidenceFeatures, right: jaccard >= subject.right, jaccard, page: jaccards.length > 0 }];

@@ -3,7 +3,7 @@ import { distance } from '../geometry/point';
 import { isConvexQuad, mapQuad, polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
-import { blurPlanes, brightenPlanes, halvePlanes, toColourPlanes, toSmallColourPlanes, type ColourPlanes } from './colourPlanes';
+import { brightenPicture, colourless, forgetPictures, halvePicture, lightnessQuantiles, smoothPicture, toColourPicture, toSmallColourPicture, type ColourPicture } from './colourPicture';
 import { completeOutline } from './completeOutline';
 import { findEdgePoints, gradientField } from './edgePoints';
 import { gatherEvidence, strongestStretch, type LineEvidence } from './lineEvidence';
@@ -139,26 +139,30 @@ function outlineFrom(found: LocatedSheet | null, onRim: number, { width, height 
   return { quad: found.quad, bends: withoutTrifles(found.bends), confidence };
 }
 
-/** A picture's planes as they are and lightly blurred. */
-export interface PicturePlanes {
-  readonly raw: ColourPlanes;
-  readonly fine: ColourPlanes;
+/** A picture as it is, lightly blurred, and smaller. */
+export interface WorkingPicture {
+  readonly raw: ColourPicture;
+  readonly fine: ColourPicture;
+  /** At half the size. */
+  readonly half: ColourPicture;
 }
 
 export interface PictureToSearch {
   /** What the winner is refined in. */
-  readonly larger: ColourPlanes;
+  readonly larger: ColourPicture;
   /** What candidates are measured in. */
-  readonly working: PicturePlanes;
+  readonly working: WorkingPicture;
   readonly map: PageMap;
 }
 
-/** Makes the picture small, twice over, and asks the network. */
+/** Makes the picture small, twice over, and asks the network. Pictures read before are void. */
 export function readPicture(image: PixelImage): PictureToSearch {
+  forgetPictures();
   const longSide = Math.max(image.width, image.height);
-  const larger = brightenPlanes(longSide >= 2 * REFINE_LONG_SIDE_PX ? toSmallColourPlanes(image, REFINE_LONG_SIDE_PX) : toColourPlanes(fitLongSide(image, REFINE_LONG_SIDE_PX)));
-  const raw = longSide >= REFINE_LONG_SIDE_PX ? halvePlanes(larger) : brightenPlanes(toColourPlanes(fitLongSide(image, WORKING_LONG_SIDE_PX)));
-  return { larger, working: { raw, fine: blurPlanes(raw, 1, 1) }, map: mapPage(raw) };
+  const larger = brightenPicture(longSide >= 2 * REFINE_LONG_SIDE_PX ? toSmallColourPicture(image, REFINE_LONG_SIDE_PX) : toColourPicture(fitLongSide(image, REFINE_LONG_SIDE_PX)));
+  const raw = longSide >= REFINE_LONG_SIDE_PX ? halvePicture(larger) : brightenPicture(toColourPicture(fitLongSide(image, WORKING_LONG_SIDE_PX)));
+  const half = halvePicture(raw);
+  return { larger, working: { raw, fine: smoothPicture(raw), half }, map: mapPage(half) };
 }
 
 export interface LocatedSheet {
@@ -180,36 +184,36 @@ const trustInPaleness = (paleness: number): number => Math.min(1, Math.max(0.1, 
 
 /**
  * Takes the best candidate and moves its sides onto the true edge.
- * @param planes - the picture to refine in, in pixels of its own; so is what comes back
+ * @param picture - to refine in, in pixels of its own; so is what comes back
  * @param measured - candidates, best first; the others speak for the confidence only
  * @param factor - its size over that of the picture measured
  * @param passes - 2 looks again from nearby, for the last fraction of a pixel
  * @param map - what the network says: where its page bends, the sides are looked for along that bend too
  */
-export function locateSheet(planes: ColourPlanes, measured: readonly MeasuredQuad[], factor: number, passes: 1 | 2 = 2, map: PageMap | null = null): LocatedSheet | null {
+export function locateSheet(picture: ColourPicture, measured: readonly MeasuredQuad[], factor: number, passes: 1 | 2 = 2, map: PageMap | null = null): LocatedSheet | null {
   const best = measured[0];
   if (best === undefined) return null;
-  const longSide = Math.max(planes.width, planes.height);
+  const longSide = Math.max(picture.width, picture.height);
   const fixed = best.candidate.sides.map((side) => side.line.border);
   const paleness = best.features[PALENESS]!;
   const rough = scaleQuad(best.candidate.quad, factor);
   const refineFrom = (quad: Quad, bends: Bends): RefinedOutline | null => {
-    const coarse = refineOutline(planes, quad, bends, 0.02 * longSide, fixed, paleness, map);
-    const fine = passes === 2 && usable(coarse.quad, planes) ? refineOutline(planes, coarse.quad, coarse.bends, 0.006 * longSide, fixed, paleness, map) : coarse;
-    return usable(fine.quad, planes) ? fine : usable(coarse.quad, planes) ? coarse : null;
+    const coarse = refineOutline(picture, quad, bends, 0.02 * longSide, fixed, paleness, map);
+    const fine = passes === 2 && usable(coarse.quad, picture) ? refineOutline(picture, coarse.quad, coarse.bends, 0.006 * longSide, fixed, paleness, map) : coarse;
+    return usable(fine.quad, picture) ? fine : usable(coarse.quad, picture) ? coarse : null;
   };
   const straight = refineFrom(rough, ALL_STRAIGHT);
-  const bent = map === null ? null : bentBy(map, rough, planes, fixed);
+  const bent = map === null ? null : bentBy(map, rough, picture, fixed);
   const along = bent === null ? null : refineFrom(bent.quad, bent.bends);
   const first = along !== null && along.leastSupport > (straight?.leastSupport ?? 0) ? along : straight;
-  const again = first === null || map === null ? null : reconsiderSides(planes, first, fixed, paleness, map);
+  const again = first === null || map === null ? null : reconsiderSides(picture, first, fixed, paleness, map);
   const refined = again?.outline ?? first;
   const visible = refined?.quad ?? rough;
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
   const sidesOut = fixed.filter(Boolean).length;
   const hidden = fixed.indexOf(true);
-  const completed = sidesOut === 1 ? completeOutline(visible, hidden, planes.width, planes.height) : null;
+  const completed = sidesOut === 1 ? completeOutline(visible, hidden, picture.width, picture.height) : null;
   const bends = refined?.bends ?? ALL_STRAIGHT;
   // completed, the hidden side's course is unknown, and its neighbours are longer than they were seen
   return {
@@ -228,19 +232,16 @@ const BENT_FROM = 0.016;
 /** How far from the candidate the network's edge is looked for, px of the map. */
 const MAP_REACH_PX = 9;
 
-/** The network's page as a colourless picture, so pale where it is sure. */
-function planesOfMap({ width, height, page }: PageMap, sure: number): ColourPlanes {
-  const none = new Float32Array(page.length);
-  return { width, height, l: page.map((p) => sure * p), a: none, b: none };
-}
+/** The network's page as a picture, so pale where it is sure. */
+const pictureOfMap = ({ width, height, page }: PageMap, sure: number): ColourPicture => colourless(width, height, (at) => sure * page[at]!);
 
 /** The candidate's sides moved onto the edge of the network's page, where that bends; in the picture's pixels. */
-function bentBy(map: PageMap, rough: Quad, { width, height }: ColourPlanes, fixed: readonly boolean[]): RefinedOutline | null {
-  const planes = planesOfMap(map, 200);
+function bentBy(map: PageMap, rough: Quad, { width, height }: ColourPicture, fixed: readonly boolean[]): RefinedOutline | null {
+  const picture = pictureOfMap(map, 200);
   // the map's pixels are square on the picture to a few percent: bends, being shares, survive that
   const toMap = mapQuad(rough, (p) => ({ x: (p.x * map.width) / width, y: (p.y * map.height) / height }));
-  const found = refineOutline(planes, toMap, ALL_STRAIGHT, MAP_REACH_PX, fixed);
-  if (!usable(found.quad, planes) || mostBent(found.bends) < BENT_FROM) return null;
+  const found = refineOutline(picture, toMap, ALL_STRAIGHT, MAP_REACH_PX, fixed);
+  if (!usable(found.quad, picture) || mostBent(found.bends) < BENT_FROM) return null;
   return { ...found, quad: mapQuad(found.quad, (p) => ({ x: (p.x * width) / map.width, y: (p.y * height) / map.height })) };
 }
 
@@ -248,10 +249,10 @@ function bentBy(map: PageMap, rough: Quad, { width, height }: ColourPlanes, fixe
  * All candidates of a working picture with their features.
  * @param map - what the network says of the picture, or null to do without
  */
-export function measureCandidates({ raw, fine }: PicturePlanes, effort: DetectEffort, map: PageMap | null = null): Omit<MeasuredQuad, 'score'>[] {
+export function measureCandidates({ raw, fine, half }: WorkingPicture, effort: DetectEffort, map: PageMap | null = null): Omit<MeasuredQuad, 'score'>[] {
   const { width, height } = raw;
   const fineGradient = gradientField(fine);
-  const lines = [...proposeLines(findEdgePoints(fineGradient, 0.9, effort.edgeMedians), width, height, effort.fineLines), ...coarseLinesOf(raw, effort)];
+  const lines = [...proposeLines(findEdgePoints(fineGradient, 0.9, effort.edgeMedians), width, height, effort.fineLines), ...coarseLinesOf(half, effort)];
   const mapped = map === null ? [] : pageLinesOf(map, width, height, effort.pageLines);
   const read = (some: readonly Line[]): LineEvidence[] => some.map((line) => gatherEvidence(line, fine, fineGradient, map)).filter((e): e is LineEvidence => e !== null);
   const evidence = read(withoutTwins(lines, width, height))
@@ -259,7 +260,8 @@ export function measureCandidates({ raw, fine }: PicturePlanes, effort: DetectEf
     .slice(0, effort.believedLines);
   evidence.push(...read(mapped)); // believed without being seen: a faint edge is what the network is for
   evidence.push(...read(borderLines(width, height)));
-  const lightness = lightnessLevels(fine);
+  const [p50, p90] = lightnessQuantiles(fine, 97, [0.5, 0.9]);
+  const lightness = { p50: p50!, p90: p90! };
   return enumerateQuads(evidence, width, height, effort.candidates, map).map((candidate) => ({ candidate, features: measureQuad(candidate, evidence, fine, lightness, map) }));
 }
 
@@ -268,9 +270,8 @@ export const rankCandidates = (measured: readonly Omit<MeasuredQuad, 'score'>[],
   measured.map((m) => ({ ...m, score: rankQuad(m.features, weights) })).sort((p, q) => q.score - p.score);
 
 /** Lines that survive a blur which melts cloth and grain. */
-function coarseLinesOf(planes: ColourPlanes, { coarseLines }: DetectEffort): Line[] {
-  const half = blurPlanes(halvePlanes(planes), 1, 1);
-  return proposeLines(findEdgePoints(gradientField(half), 0.5), half.width, half.height, coarseLines).map((line) => ({ ...line, rho: 2 * line.rho }));
+function coarseLinesOf(half: ColourPicture, { coarseLines }: DetectEffort): Line[] {
+  return proposeLines(findEdgePoints(gradientField(smoothPicture(half)), 0.5), half.width, half.height, coarseLines).map((line) => ({ ...line, rho: 2 * line.rho }));
 }
 
 /** The lines along which the network's page ends. */
@@ -283,7 +284,7 @@ function pageLinesOf(map: PageMap, width: number, height: number, most: number):
     const ny = (to.x - from.x) / length;
     return { nx, ny, rho: from.x * nx + from.y * ny };
   });
-  const others = proposeLines(findEdgePoints(gradientField(blurPlanes(planesOfMap(map, 60), 1, 2)), 1.5), map.width, map.height, most);
+  const others = proposeLines(findEdgePoints(gradientField(smoothPicture(smoothPicture(pictureOfMap(map, 60)))), 1.5), map.width, map.height, most);
   return [...sides, ...others].map(({ nx, ny, rho }) => {
     // x·nx + y·ny = rho on the map; the map's pixels need not be square on the picture
     const norm = Math.hypot(nx / scaleX, ny / scaleY);
@@ -291,12 +292,7 @@ function pageLinesOf(map: PageMap, width: number, height: number, most: number):
   });
 }
 
-function lightnessLevels({ l }: ColourPlanes): { p50: number; p90: number } {
-  const sample = Float32Array.from({ length: Math.ceil(l.length / 37) }, (_, k) => l[37 * k]!).sort();
-  return { p50: sample[Math.floor(sample.length * 0.5)]!, p90: sample[Math.floor(sample.length * 0.9)]! };
-}
-
-const usable = (quad: Quad, { width, height }: ColourPlanes): boolean => isConvexQuad(quad) && polygonArea(quad) > 0.03 * width * height;
+const usable = (quad: Quad, { width, height }: ColourPicture): boolean => isConvexQuad(quad) && polygonArea(quad) > 0.03 * width * height;
 
 /** A side that leaves its chord by less than this share is straight: that much is the noise of finding it. */
 const TRIFLE = 0.003;

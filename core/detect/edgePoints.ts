@@ -1,57 +1,30 @@
-import type { ColourPlanes } from './colourPlanes';
+import { colourArena, type ColourPicture } from './colourPicture';
+import { lineKernels } from './lineKernels';
 
-/** Gradient of the strongest of the three planes at each pixel, in grey levels per pixel. */
+/** Gradient of the strongest of the three channels at each pixel, in grey levels per pixel: three planes of 32-bit floats, void with their picture. */
 export interface GradientField {
   readonly width: number;
   readonly height: number;
-  readonly gx: Float32Array;
-  readonly gy: Float32Array;
-  readonly magnitude: Float32Array;
+  /** Places (in bytes) in the colour kernels' memory. */
+  readonly gx: number;
+  readonly gy: number;
+  readonly magnitude: number;
 }
 
-/** Central differences in lightness and both colours; the plane with the steepest slope speaks for the pixel. */
-export function gradientField({ width, height, l, a, b }: ColourPlanes): GradientField {
-  const gx = new Float32Array(width * height);
-  const gy = new Float32Array(width * height);
-  const magnitude = new Float32Array(width * height);
-  for (let y = 1; y < height - 1; y++) {
-    for (let x = 1; x < width - 1; x++) {
-      const i = y * width + x;
-      let bestX = l[i + 1]! - l[i - 1]!;
-      let bestY = l[i + width]! - l[i - width]!;
-      let best = bestX * bestX + bestY * bestY;
-      const ax = a[i + 1]! - a[i - 1]!;
-      const ay = a[i + width]! - a[i - width]!;
-      const am = ax * ax + ay * ay;
-      if (am > best) {
-        best = am;
-        bestX = ax;
-        bestY = ay;
-      }
-      const bx = b[i + 1]! - b[i - 1]!;
-      const by = b[i + width]! - b[i - width]!;
-      const bm = bx * bx + by * by;
-      if (bm > best) {
-        best = bm;
-        bestX = bx;
-        bestY = by;
-      }
-      gx[i] = bestX / 2;
-      gy[i] = bestY / 2;
-      magnitude[i] = Math.sqrt(best) / 2;
-    }
-  }
+/** Central differences in lightness and both colours; the channel with the steepest slope speaks for the pixel. */
+export function gradientField({ width, height, at }: ColourPicture): GradientField {
+  const { kernels, reserve } = colourArena();
+  const [gx, gy, magnitude] = [reserve(4 * width * height), reserve(4 * width * height), reserve(4 * width * height)];
+  kernels.gradient(at, width, height, gx, gy, magnitude);
   return { width, height, gx, gy, magnitude };
 }
 
-/** Crests of the gradient: pixel centres, unit normals, and a weight from 0 to 1 that saturates with steepness. */
+/** Crests of the gradient, in the colour kernels' memory, void with their picture: x, y (pixel centres), unit normals, and a weight from 0 to 1 that saturates with steepness. */
 export interface EdgePoints {
   readonly count: number;
-  readonly x: Float32Array;
-  readonly y: Float32Array;
-  readonly nx: Float32Array;
-  readonly ny: Float32Array;
-  readonly weight: Float32Array;
+  /** Place (in bytes) of five planes of 32-bit floats, and how many each has room for. */
+  readonly at: number;
+  readonly room: number;
 }
 
 /**
@@ -60,30 +33,11 @@ export interface EdgePoints {
  * @param medians - the threshold over the picture's median gradient; higher is faster and loses faint edges first
  */
 export function findEdgePoints({ width, height, gx, gy, magnitude }: GradientField, floor: number, medians = 1.3): EdgePoints {
-  const threshold = Math.max(floor, medians * sampledMedian(magnitude));
-  const xs: number[] = [];
-  for (let y = 2; y < height - 2; y++) {
-    for (let x = 2; x < width - 2; x++) {
-      const i = y * width + x;
-      const m = magnitude[i]!;
-      if (m < threshold) continue;
-      const horizontal = Math.abs(gx[i]!) > Math.abs(gy[i]!) * 2.414;
-      const vertical = Math.abs(gy[i]!) > Math.abs(gx[i]!) * 2.414;
-      const step = horizontal ? 1 : vertical ? width : gx[i]! * gy[i]! > 0 ? width + 1 : width - 1;
-      if (m >= magnitude[i - step]! && m > magnitude[i + step]!) xs.push(i);
-    }
-  }
-  const count = xs.length;
-  const out = { count, x: new Float32Array(count), y: new Float32Array(count), nx: new Float32Array(count), ny: new Float32Array(count), weight: new Float32Array(count) };
-  xs.forEach((i, k) => {
-    const m = magnitude[i]!;
-    out.x[k] = (i % width) + 0.5;
-    out.y[k] = Math.floor(i / width) + 0.5;
-    out.nx[k] = gx[i]! / m;
-    out.ny[k] = gy[i]! / m;
-    out.weight[k] = m / (m + 5);
-  });
-  return out;
+  const { buffer, reserve } = colourArena();
+  const room = width * height;
+  const at = reserve(5 * 4 * room);
+  const least = Math.max(floor, medians * sampledMedian(new Float32Array(buffer(), magnitude, room)));
+  return { count: lineKernels().crests(gx, gy, magnitude, width, height, least, room, at), at, room };
 }
 
 function sampledMedian(values: Float32Array): number {

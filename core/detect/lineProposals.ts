@@ -1,4 +1,6 @@
+import { colourArena } from './colourPicture';
 import type { EdgePoints } from './edgePoints';
+import { lineKernels } from './lineKernels';
 
 /** A straight line x·nx + y·ny = rho, unit normal, working-picture pixels. */
 export interface Line {
@@ -21,31 +23,33 @@ const RHO_STEP_PX = 2;
 export function proposeLines(points: EdgePoints, width: number, height: number, most: number): Line[] {
   const reach = Math.ceil(Math.hypot(width, height));
   const rhoBins = Math.ceil((2 * reach) / RHO_STEP_PX) + 2;
-  const votes = new Float32Array(ANGLE_BINS * rhoBins);
-  const cos = Float64Array.from({ length: ANGLE_BINS }, (_, k) => Math.cos((k * Math.PI) / ANGLE_BINS));
-  const sin = Float64Array.from({ length: ANGLE_BINS }, (_, k) => Math.sin((k * Math.PI) / ANGLE_BINS));
-  const spread = [0.5, 0.8, 1, 0.8, 0.5];
-  const directions = new Uint8Array(points.count);
-  for (let i = 0; i < points.count; i++) {
-    let angle = Math.atan2(points.ny[i]!, points.nx[i]!);
-    if (angle < 0) angle += Math.PI;
-    const middle = Math.round((angle * ANGLE_BINS) / Math.PI);
-    directions[i] = middle % ANGLE_BINS;
-    const x = points.x[i]!;
-    const y = points.y[i]!;
-    const weight = points.weight[i]!;
-    for (let d = -2; d <= 2; d++) {
-      const turned = middle + d;
-      const k = turned < 0 ? turned + ANGLE_BINS : turned >= ANGLE_BINS ? turned - ANGLE_BINS : turned;
-      const at = (x * cos[k]! + y * sin[k]! + reach) / RHO_STEP_PX;
-      const low = at | 0; // never below 0
-      const share = at - low;
-      const w = weight * spread[d + 2]!;
-      votes[k * rhoBins + low]! += w * (1 - share);
-      votes[k * rhoBins + low + 1]! += w * share;
-    }
+  const { buffer, reserve, releaseFrom } = colourArena();
+  const kernels = lineKernels();
+  const anglesAt = reserve(2 * 8 * ANGLE_BINS);
+  const votesAt = reserve(4 * ANGLE_BINS * rhoBins);
+  const startsAt = reserve(4 * (ANGLE_BINS + 1));
+  const orderAt = reserve(4 * points.count);
+  const facingAt = reserve(points.count);
+  const sumsAt = reserve(8 * SUMS);
+  const angles = new Float64Array(buffer(), anglesAt, 2 * ANGLE_BINS);
+  const votes = new Float32Array(buffer(), votesAt, ANGLE_BINS * rhoBins).fill(0);
+  const starts = new Int32Array(buffer(), startsAt, ANGLE_BINS + 1).fill(0);
+  const sums = new Float64Array(buffer(), sumsAt, SUMS);
+  for (let k = 0; k < ANGLE_BINS; k++) {
+    angles[2 * k] = Math.cos((k * Math.PI) / ANGLE_BINS);
+    angles[2 * k + 1] = Math.sin((k * Math.PI) / ANGLE_BINS);
   }
-  const facing = pointsByDirection(directions);
+  kernels.vote(points.at, points.room, points.count, anglesAt, rhoBins, reach, votesAt, startsAt, orderAt, facingAt);
+  /** Total least squares on the points that lie within 3 px and point the same way. */
+  const fit = (k: number, r: number): Line => {
+    const [nx, ny, rho] = [angles[2 * k]!, angles[2 * k + 1]!, r * RHO_STEP_PX - reach];
+    sums.fill(0);
+    const add = (first: number, last: number): void => kernels.lineSums(points.at, points.room, orderAt, starts[first]!, starts[last]!, nx, ny, rho, sumsAt);
+    add(Math.max(0, k - FACING_BINS), Math.min(ANGLE_BINS, k + FACING_BINS + 1));
+    if (k < FACING_BINS) add(k - FACING_BINS + ANGLE_BINS, ANGLE_BINS);
+    if (k >= ANGLE_BINS - FACING_BINS) add(0, k + FACING_BINS + 1 - ANGLE_BINS);
+    return lineThrough(sums, nx, ny, rho);
+  };
   const lines: Line[] = [];
   const least = Math.min(width, height) * 0.035;
   // the fullest bin of each angle is remembered, and looked up again only where a peak was cleared
@@ -55,13 +59,14 @@ export function proposeLines(points: EdgePoints, width: number, height: number, 
     for (let i = 1; i < ANGLE_BINS; i++) if (votes[fullest[i]!]! > votes[fullest[k]!]!) k = i;
     if (votes[fullest[k]!]! < least) break;
     const r = fullest[k]! - k * rhoBins;
-    lines.push(fitLine(points, facing, k, cos[k]!, sin[k]!, r * RHO_STEP_PX - reach));
+    lines.push(fit(k, r));
     clearAround(votes, rhoBins, k, r);
     for (let dk = -CLEARED_ANGLES; dk <= CLEARED_ANGLES; dk++) {
       const kk = (k + dk + ANGLE_BINS) % ANGLE_BINS;
       fullest[kk] = fullestBin(votes, rhoBins, kk);
     }
   }
+  releaseFrom(anglesAt);
   return lines;
 }
 
@@ -90,49 +95,14 @@ function clearAround(votes: Float32Array, rhoBins: number, k: number, r: number)
   }
 }
 
-/** Indices of the points sorted by direction; those of direction k stand from starts[k] to starts[k + 1]. */
-interface PointsByDirection {
-  readonly order: Int32Array;
-  readonly starts: Int32Array;
-}
-
-function pointsByDirection(directions: Uint8Array): PointsByDirection {
-  const starts = new Int32Array(ANGLE_BINS + 1);
-  for (const direction of directions) starts[direction + 1]!++;
-  for (let k = 0; k < ANGLE_BINS; k++) starts[k + 1]! += starts[k]!;
-  const order = new Int32Array(directions.length);
-  const next = starts.slice();
-  directions.forEach((direction, i) => (order[next[direction]!++] = i));
-  return { order, starts };
-}
-
 /** Points may face this many directions off the line's, about 20 degrees. */
 const FACING_BINS = 20;
+/** Sums over points: of their weights, and those times x, y, xx, xy, yy. */
+const SUMS = 6;
 
-/** Total least squares on the points that lie within 3 px and point the same way. */
-function fitLine(points: EdgePoints, { order, starts }: PointsByDirection, direction: number, nx: number, ny: number, rho: number): Line {
-  let sw = 0;
-  let sx = 0;
-  let sy = 0;
-  let sxx = 0;
-  let sxy = 0;
-  let syy = 0;
-  for (let d = direction - FACING_BINS; d <= direction + FACING_BINS; d++) {
-    const k = (d + ANGLE_BINS) % ANGLE_BINS;
-    for (let at = starts[k]!; at < starts[k + 1]!; at++) {
-      const i = order[at]!;
-      const x = points.x[i]!;
-      const y = points.y[i]!;
-      if (Math.abs(x * nx + y * ny - rho) > 3) continue;
-      const w = points.weight[i]!;
-      sw += w;
-      sx += w * x;
-      sy += w * y;
-      sxx += w * x * x;
-      sxy += w * x * y;
-      syy += w * y * y;
-    }
-  }
+/** The line through points of these sums, or the one given where they are few or another's. */
+function lineThrough(sums: Float64Array, nx: number, ny: number, rho: number): Line {
+  const [sw, sx, sy, sxx, sxy, syy] = [sums[0]!, sums[1]!, sums[2]!, sums[3]!, sums[4]!, sums[5]!];
   if (sw < 5) return { nx, ny, rho, border: false };
   const mx = sx / sw;
   const my = sy / sw;

@@ -2,7 +2,7 @@ import { createScene } from '../../demo/camera/scene';
 import { photograph } from '../../demo/camera/photograph';
 import type { PixelImage } from '../raster/pixelImage';
 import { createPixelImage } from '../raster/pixelImage';
-import { toColourPlanes } from './colourPlanes';
+import { toColourPicture } from './colourPicture';
 import { edgeAt, mapPage, pageAt, type PageMap } from './pageNetwork';
 
 const small: PageMap = { width: 4, height: 3, page: Float32Array.from({ length: 12 }, (_, i) => i / 12), pageArea: 5.5, edge: Float32Array.from({ length: 12 }, (_, i) => (i % 4) / 4) };
@@ -48,7 +48,7 @@ describe('mapPage', () => {
 
   it('covers the page and hardly anything else, and sees its edge where it ends', () => {
     const { image, corners } = shot;
-    const map = mapPage(toColourPlanes(image));
+    const map = mapPage(toColourPicture(image));
     expect(overlapOf(map, corners, image.width, image.height)).toBeGreaterThan(0.93);
     const middle = { x: (corners[0].x + corners[1].x) / 2, y: (corners[0].y + corners[1].y) / 2 };
     expect(edgeAt(map, middle.x, middle.y, image.width, image.height)).toBeGreaterThan(0.6);
@@ -61,14 +61,14 @@ describe('mapPage', () => {
     const lying: PixelImage = createPixelImage(image.height, image.width, 3);
     for (let y = 0; y < image.height; y++) for (let x = 0; x < image.width; x++) for (let c = 0; c < 3; c++) lying.data[(x * image.height + image.height - 1 - y) * 3 + c] = image.data[(y * image.width + x) * image.channels + c]!;
     const turned = corners.map((p) => ({ x: image.height - p.y, y: p.x }));
-    const map = mapPage(toColourPlanes(lying));
+    const map = mapPage(toColourPicture(lying));
     expect(map.width).toBeGreaterThan(map.height);
     expect(overlapOf(map, turned, lying.width, lying.height)).toBeGreaterThan(0.93);
   });
 
   it('sees no page on a bare desk', () => {
     const bare: PixelImage = { width: 300, height: 400, channels: 3, data: Uint8ClampedArray.from({ length: 360_000 }, (_, i) => 70 + ((i * 7919) % 13) + (i % 3 === 0 ? 25 : 0)) };
-    const map = mapPage(toColourPlanes(bare));
+    const map = mapPage(toColourPicture(bare));
     expect(map.pageArea / map.page.length).toBeLessThan(0.1);
   });
 });

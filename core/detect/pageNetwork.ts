@@ -1,4 +1,4 @@
-import type { ColourPlanes } from './colourPlanes';
+import { CHANNELS, valuesOf as coloursOf, type ColourPicture } from './colourPicture';
 import { addEverywhere, addUpsampled, convolve, createLayers, inputTensor, meanOf, pointwise, separable, valuesOf, type Tensor } from '../raster/convolution';
 import { PAGE_NETWORK_WEIGHTS } from './pageNetworkWeights';
 
@@ -47,33 +47,33 @@ const STRIDE_PX = 16;
 
 /**
  * Runs the network.
- * @param planes - a picture of any size, best at least NETWORK_LONG_SIDE_PX long; upright or not makes no difference
+ * @param picture - of any size, best at least NETWORK_LONG_SIDE_PX long; upright or not makes no difference
  * @returns maps in the picture's own orientation; they cover it whole
  */
-export function mapPage(planes: ColourPlanes): PageMap {
-  const scale = NETWORK_LONG_SIDE_PX / Math.max(planes.width, planes.height);
+export function mapPage(picture: ColourPicture): PageMap {
+  const scale = NETWORK_LONG_SIDE_PX / Math.max(picture.width, picture.height);
   const fit = (side: number): number => Math.max(STRIDE_PX, Math.round((side * scale) / STRIDE_PX) * STRIDE_PX);
-  const lying = planes.width > planes.height; // the network was trained on standing pictures
-  const out = forward(toTensor(planes, fit(planes.width), fit(planes.height), lying));
+  const lying = picture.width > picture.height; // the network was trained on standing pictures
+  const out = forward(toTensor(picture, fit(picture.width), fit(picture.height), lying));
   const logits = valuesOf(out);
   const size = out.width * out.height;
   const width = lying ? out.height : out.width;
   const height = lying ? out.width : out.height;
+  const [across, down] = lying ? [out.width, 1] : [1, out.width];
   const read = (channel: number): Float32Array => {
     const map = new Float32Array(size);
-    for (let y = 0; y < height; y++) {
-      for (let x = 0; x < width; x++) {
-        const logit = logits[channel * size + (lying ? x * out.width + y : y * out.width + x)]!;
-        map[y * width + x] = 1 / (1 + Math.exp(-logit));
-      }
+    for (let y = 0, to = 0; y < height; y++) {
+      for (let x = 0, from = channel * size + y * down; x < width; x++, to++, from += across) map[to] = 1 / (1 + Math.exp(-logits[from]!));
     }
     return map;
   };
   const page = read(0);
-  return { width, height, page, pageArea: page.reduce((sum, p) => sum + p, 0), edge: read(1) };
+  let pageArea = 0;
+  for (let i = 0; i < size; i++) pageArea += page[i]!;
+  return { width, height, page, pageArea, edge: read(1) };
 }
 
-/** Red, green and blue planes, one after another. */
+/** Red, green and blue picture, one after another. */
 interface Picture {
   readonly height: number;
   readonly width: number;
@@ -81,7 +81,9 @@ interface Picture {
 }
 
 /** Red, green and blue from -1 to 1; each value is the mean of the pixels its place covers. */
-function toTensor({ width, height, l, a, b }: ColourPlanes, toWidth: number, toHeight: number, transposed: boolean): Picture {
+function toTensor(picture: ColourPicture, toWidth: number, toHeight: number, transposed: boolean): Picture {
+  const { width, height } = picture;
+  const values = coloursOf(picture);
   const size = toWidth * toHeight;
   const out = new Float32Array(3 * size);
   const first = (k: number, from: number, to: number): number => Math.min(from - 1, Math.floor((k * from) / to));
@@ -95,14 +97,14 @@ function toTensor({ width, height, l, a, b }: ColourPlanes, toWidth: number, toH
       let sumA = 0;
       let sumB = 0;
       for (let j = y0; j < y1; j++) {
-        for (let i = j * width + x0; i < j * width + x1; i++) {
-          sumL += l[i]!;
-          sumA += a[i]!;
-          sumB += b[i]!;
+        for (let i = CHANNELS * (j * width + x0); i < CHANNELS * (j * width + x1); i += CHANNELS) {
+          sumL += values[i]!;
+          sumA += values[i + 1]!;
+          sumB += values[i + 2]!;
         }
       }
       const count = (y1 - y0) * (x1 - x0) * 127.5;
-      // toColourPlanes undone
+      // toColourPicture undone
       const redGreen = sumA / 0.7 / count;
       const yellowBlue = sumB / 0.7 / count;
       const yellow = sumL / count + 0.144 * redGreen + 0.114 * yellowBlue;

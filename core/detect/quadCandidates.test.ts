@@ -1,7 +1,7 @@
 import type { Quad } from '../geometry/quad';
 import { isConvexQuad } from '../geometry/quad';
 import { gradientField } from './edgePoints';
-import { toColourPlanes } from './colourPlanes';
+import { toColourPicture } from './colourPicture';
 import { gatherEvidence, type LineEvidence } from './lineEvidence';
 import { borderLines, type Line } from './lineProposals';
 import { enumerateQuads } from './quadCandidates';
@@ -12,7 +12,7 @@ const HEIGHT = 320;
 /** Evidence of lines in a picture that is paper within and desk beyond, or of one that is all the same. */
 function evidenceOf(lines: readonly Line[], paper: (x: number, y: number) => boolean): LineEvidence[] {
   const data = new Uint8ClampedArray(WIDTH * HEIGHT).map((_, i) => (paper(i % WIDTH, Math.floor(i / WIDTH)) ? 220 : 90));
-  const planes = toColourPlanes({ width: WIDTH, height: HEIGHT, channels: 1, data });
+  const planes = toColourPicture({ width: WIDTH, height: HEIGHT, channels: 1, data });
   return lines.map((line) => gatherEvidence(line, planes, gradientField(planes))!);
 }
 

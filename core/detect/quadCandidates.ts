@@ -68,6 +68,7 @@ export function enumerateQuads(lines: readonly LineEvidence[], width: number, he
   const { point, seen } = crossLines(lines, width, height);
   const best = shortlist(most);
   const runningOut = shortlist(Math.ceil(most * RUNNING_OUT_SHARE));
+  const onBorder = lines.map(({ line }) => (line.border ? 1 : 0));
   const leastArea = LEAST_AREA_SHARE * width * height;
   const leastSide = 0.12 * Math.min(width, height);
   // i and k are opposite sides, j and l the other two; i is the smallest index and j < l, so each set comes up once
@@ -82,21 +83,31 @@ export function enumerateQuads(lines: readonly LineEvidence[], width: number, he
         if (ij === null || kj === null) continue;
         const jLength = Math.hypot(ij.x - kj.x, ij.y - kj.y);
         if (jLength < leastSide) continue;
+        const seenJ = seen(j, i, k);
         for (let l = j + 1; l < n; l++) {
           if (l === k) continue;
           const il = point(i, l);
           const kl = point(k, l);
           if (il === null || kl === null) continue;
+          const borders = onBorder[i]! + onBorder[j]! + onBorder[k]! + onBorder[l]!;
+          if (borders > 3) continue;
+          const list = borders === 2 ? runningOut : best;
+          const seenK = seen(k, j, l);
+          const seenL = seen(l, k, i);
+          const seenI = seen(i, l, j);
+          const seenLeast = Math.min(seenJ, seenK, seenL, seenI);
+          // no mean is above the most: what cannot be wanted need not be measured
+          if (!list.wants(Math.max(seenJ, seenK, seenL, seenI) + seenLeast + MAP_SAY)) continue;
+          const kLength = Math.hypot(kj.x - kl.x, kj.y - kl.y);
+          const lLength = Math.hypot(kl.x - il.x, kl.y - il.y);
+          const iLength = Math.hypot(il.x - ij.x, il.y - ij.y);
+          if (kLength < leastSide || lLength < leastSide || iLength < leastSide) continue;
+          // mean seen along all sides, the weakest counted twice
+          const quickScore = (seenJ * jLength + seenK * kLength + seenL * lLength + seenI * iLength) / (jLength + kLength + lLength + iLength) + seenLeast;
+          if (!list.wants(quickScore + MAP_SAY)) continue;
           const corners: Quad = [ij, kj, kl, il];
-          const lengths: Four = [jLength, Math.hypot(kj.x - kl.x, kj.y - kl.y), Math.hypot(kl.x - il.x, kl.y - il.y), Math.hypot(il.x - ij.x, il.y - ij.y)];
-          if (Math.min(...lengths) < leastSide) continue;
           const area = polygonArea(corners);
           if (Math.abs(area) < leastArea || !isConvexQuad(area > 0 ? corners : [ij, il, kl, kj])) continue;
-          const borders = [i, j, k, l].reduce((sum, at) => sum + (lines[at]!.line.border ? 1 : 0), 0);
-          if (borders > 3) continue;
-          const quickScore = quickScoreOf([seen(j, i, k), seen(k, j, l), seen(l, k, i), seen(i, l, j)], lengths);
-          const list = borders === 2 ? runningOut : best;
-          if (!list.wants(quickScore + MAP_SAY)) continue;
           const score = quickScore + MAP_SAY * (map === null ? 1 : likeThePage(map, corners, width, height));
           if (list.wants(score)) list.add(ordered(corners, [lines[j]!, lines[k]!, lines[l]!, lines[i]!], score));
         }
@@ -196,9 +207,3 @@ function seenAlong(side: LineEvidence, from: number, to: number): number {
 
 /** A page that runs out of the picture is believed where the network sees it on the border. */
 const runsOut = (border: LineEvidence, from: number, to: number): number => 0.12 + (border.mapped === null ? 0 : 0.4 * Math.max(0, (meanOver(border, border.mapped, from, to) ?? 0) - 0.4));
-
-type Four = readonly [number, number, number, number];
-
-/** Mean seen along all sides, the weakest counted twice. */
-const quickScoreOf = (seen: Four, lengths: Four): number =>
-  (seen[0] * lengths[0] + seen[1] * lengths[1] + seen[2] * lengths[2] + seen[3] * lengths[3]) / (lengths[0] + lengths[1] + lengths[2] + lengths[3]) + Math.min(seen[0], seen[1], seen[2], seen[3]);

@@ -1,6 +1,6 @@
 import type { Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
-import { blurPlanes, toColourPlanes } from './colourPlanes';
+import { smoothPicture, toColourPicture } from './colourPicture';
 import { gradientField } from './edgePoints';
 import { gatherEvidence, type LineEvidence } from './lineEvidence';
 import { borderLines, type Line } from './lineProposals';
@@ -21,7 +21,7 @@ function measured(four: readonly Line[], colourAt: (x: number, y: number) => Col
   const data = new Uint8ClampedArray(WIDTH * HEIGHT * 3);
   for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x++) data.set(colourAt(x, y), (y * WIDTH + x) * 3);
   const image: PixelImage = { width: WIDTH, height: HEIGHT, channels: 3, data };
-  const planes = blurPlanes(toColourPlanes(image), 1, 1);
+  const planes = smoothPicture(toColourPicture(image));
   const gradient = gradientField(planes);
   const read = (lines: readonly Line[]): LineEvidence[] => lines.map((line) => gatherEvidence(line, planes, gradient, map)!);
   const sides = read(four);

@@ -1,7 +1,7 @@
 import { recoverProportions } from '../geometry/aspectRatio';
 import { lerpPoint } from '../geometry/point';
 import { placeOnQuad, polygonArea, type Quad } from '../geometry/quad';
-import type { ColourPlanes } from './colourPlanes';
+import { CHANNELS, valuesOf, type ColourPicture } from './colourPicture';
 import { meanOver, type LineEvidence } from './lineEvidence';
 import { pageAt, type PageMap } from './pageNetwork';
 import { positionOn, type QuadCandidate } from './quadCandidates';
@@ -48,13 +48,13 @@ const OPPOSITE_RATIO_STANDARD = [Math.log(Math.SQRT2), Math.log(11 / 8.5), Math.
  * corners (a pattern's or a table's do, a sheet's do not), whether it is lit like paper, and whether its proportions are
  * a page's.
  * @param lines - all lines believed in, for what runs through the candidate's inside
- * @param planes - the lightly blurred working picture
+ * @param picture - the lightly blurred working picture
  * @param map - what the network says, or null where it was not asked
  * @returns FEATURE_NAMES.length numbers, and MAP_FEATURE_NAMES.length more where there is a map
  */
-export function measureQuad(candidate: QuadCandidate, lines: readonly LineEvidence[], planes: ColourPlanes, pictureLightness: { p50: number; p90: number }, map: PageMap | null): Float64Array {
+export function measureQuad(candidate: QuadCandidate, lines: readonly LineEvidence[], picture: ColourPicture, pictureLightness: { p50: number; p90: number }, map: PageMap | null): Float64Array {
   const { quad, sides } = candidate;
-  const { width, height } = planes;
+  const { width, height } = picture;
   const steps: number[] = [];
   const brighter: number[] = [];
   const contrasts: number[] = [];
@@ -104,7 +104,7 @@ export function measureQuad(candidate: QuadCandidate, lines: readonly LineEviden
   const least = (values: readonly number[]): number => (values.length === 0 ? 0 : Math.min(...values));
   const meanIn = { l: average(inside.map((p) => p.l)), a: average(inside.map((p) => p.a)), b: average(inside.map((p) => p.b)) };
   const spread = average(inside.map((p) => Math.hypot((p.l - meanIn.l) * 0.5, p.a - meanIn.a, p.b - meanIn.b)));
-  const interior = sampleInterior(candidate, planes);
+  const interior = sampleInterior(candidate, picture);
   return Float64Array.from([
     average(steps),
     sorted[0] ?? 0,
@@ -234,7 +234,9 @@ function cornerSkew({ quad }: QuadCandidate): number {
 const INTERIOR_LOOKS = 10;
 
 /** Lightness, colour and evenness of the paper between the ink, from a grid of points well inside. */
-function sampleInterior({ quad }: QuadCandidate, { width, height, l, a, b }: ColourPlanes): { l: number; colour: number; evenness: number; step: number } {
+function sampleInterior({ quad }: QuadCandidate, picture: ColourPicture): { l: number; colour: number; evenness: number; step: number } {
+  const { width, height } = picture;
+  const values = valuesOf(picture);
   const places = new Int32Array(INTERIOR_LOOKS * INTERIOR_LOOKS);
   let count = 0;
   for (let j = 0; j < INTERIOR_LOOKS; j++) {
@@ -245,12 +247,12 @@ function sampleInterior({ quad }: QuadCandidate, { width, height, l, a, b }: Col
       const across = (i + 0.5) / INTERIOR_LOOKS;
       const x = left.x + (right.x - left.x) * across;
       const y = left.y + (right.y - left.y) * across;
-      if (x >= 0 && y >= 0 && x < width && y < height) places[count++] = Math.floor(y) * width + Math.floor(x);
+      if (x >= 0 && y >= 0 && x < width && y < height) places[count++] = CHANNELS * (Math.floor(y) * width + Math.floor(x));
     }
   }
   if (count < 10) return { l: 0, colour: 0, evenness: 0, step: 0 };
   const levels = new Float32Array(count);
-  for (let k = 0; k < count; k++) levels[k] = l[places[k]!]!;
+  for (let k = 0; k < count; k++) levels[k] = values[places[k]!]!;
   const median = levels.sort()[count >> 1]!;
   // the paper is the brighter half: ink is darker
   let bright = 0;
@@ -258,10 +260,10 @@ function sampleInterior({ quad }: QuadCandidate, { width, height, l, a, b }: Col
   let meanB = 0;
   for (let k = 0; k < count; k++) {
     const at = places[k]!;
-    if (l[at]! < median) continue;
+    if (values[at]! < median) continue;
     bright++;
-    meanA += a[at]!;
-    meanB += b[at]!;
+    meanA += values[at + 1]!;
+    meanB += values[at + 2]!;
   }
   meanA /= bright;
   meanB /= bright;
@@ -269,9 +271,9 @@ function sampleInterior({ quad }: QuadCandidate, { width, height, l, a, b }: Col
   let like = 0;
   for (let k = 0; k < count; k++) {
     const at = places[k]!;
-    const off = Math.sqrt((a[at]! - meanA) ** 2 + (b[at]! - meanB) ** 2);
-    if (l[at]! >= median) wobble += off / bright;
-    if (Math.abs(l[at]! - median) < 0.12 * median && off < 12) like++;
+    const off = Math.sqrt((values[at + 1]! - meanA) ** 2 + (values[at + 2]! - meanB) ** 2);
+    if (values[at]! >= median) wobble += off / bright;
+    if (Math.abs(values[at]! - median) < 0.12 * median && off < 12) like++;
   }
   return { l: median, colour: Math.sqrt(meanA * meanA + meanB * meanB), evenness: like / count, step: wobble / (wobble + 8) };
 }

@@ -1,14 +1,16 @@
 import { pointOnBentSide, type Bend, type Bends } from '../geometry/bentOutline';
 import { distance, lerpPoint, type Point } from '../geometry/point';
-import { isConvexQuad, type Quad } from '../geometry/quad';
-import type { ColourPlanes } from './colourPlanes';
+import { cornerClearancePx, isConvexQuad, type Quad } from '../geometry/quad';
+import type { ColourPicture } from './colourPicture';
 import { edgeAt, pageAt, type PageMap } from './pageNetwork';
-import { POLARITY_SAY, refineOutline, stepsAcross, type RefinedOutline } from './refineOutline';
+import { POLARITY_SAY, refineOutline, type RefinedOutline } from './refineOutline';
+import { sheetDoubt } from './sheetDoubt';
+import { stepsAcross } from './stepsAcross';
 
 /*
- * A page's own edge may be faint, where a sheet of the same tone lies under it, but it runs on without a gap. A side put
- * together from a piece of it and a piece of something stronger has gaps. Where one shows, other courses are looked for in
- * a corridor too wide to be searched every time.
+ * A page's own edge may be faint, where a sheet of the same tone lies under it, but it runs on without a gap, and it bends
+ * as a sheet does. A side put together from a piece of it and a piece of something stronger has gaps, or bends otherwise.
+ * Where that shows, other courses are looked for in a corridor too wide to be searched every time.
  */
 
 /** Places looked at along a side. */
@@ -20,6 +22,8 @@ const CORRIDOR = 0.055;
 const MOST_BOW = 0.11;
 const COURSE_STEP_PX = 4;
 const BOW_STEPS = 12;
+/** How often a side is moved: one in its place may show where another belongs. */
+const ROUNDS = 2;
 /** Courses tried for a side, and by how much they must differ, px summed over ends and middle. */
 const COURSES_TRIED = 3;
 const DIFFERS_PX = 24;
@@ -32,6 +36,12 @@ const LEAST_STEP = 0.7;
 const HALF_STEP = 2;
 /** From this strength on a step is seen. */
 const SEEN_FROM = 0.5;
+/** From here on an outline bends unlike a sheet, and as none does; how much that counts. */
+const UNLIKE_FROM = 4.5;
+const NO_SHEET = 20;
+const UNLIKE_SAY = 0.4;
+/** A corner nearer to the line of its neighbours makes no sheet. */
+const LEAST_CLEARANCE_PX = 1;
 /** How much being seen and being strong count; by how much the sum over the sides must grow. */
 const SEEN_SAY = 0.5;
 const STRENGTH_SAY = 0.6;
@@ -41,6 +51,8 @@ const BEYOND = 0.012;
 /** The network's edge counts for this much of its page beyond; by how much it may contradict what is seen. */
 const EDGE_SAY = 2;
 const MOST_DOUBT = 0.12;
+/** And where what is seen is no sheet, and the other may be one. */
+const MOST_DOUBT_OF_SHEET = 0.25;
 
 /** What is seen along the sides of an outline. */
 interface SidesSeen {
@@ -50,14 +62,16 @@ interface SidesSeen {
   readonly worth: number;
   /** How much the network contradicts it, the less the better. */
   readonly doubt: number;
+  /** How unlike a sheet it bends. */
+  readonly unlike: number;
 }
 
 const strengthOf = (response: number, towards: number, paleness: number): number => (response < LEAST_STEP ? 0 : (response / (response + HALF_STEP)) * (1 + POLARITY_SAY * paleness * towards));
 
-const inPicture = (p: Point, { width, height }: ColourPlanes): boolean => p.x >= 4 && p.y >= 4 && p.x <= width - 4 && p.y <= height - 4;
+const inPicture = (p: Point, { width, height }: ColourPicture): boolean => p.x >= 4 && p.y >= 4 && p.x <= width - 4 && p.y <= height - 4;
 
-function lookAlong(planes: ColourPlanes, quad: Quad, bends: Bends, fixed: readonly boolean[], paleness: number, map: PageMap): SidesSeen {
-  const { width, height } = planes;
+function lookAlong(picture: ColourPicture, quad: Quad, bends: Bends, fixed: readonly boolean[], paleness: number, map: PageMap): SidesSeen {
+  const { width, height } = picture;
   const beyond = BEYOND * Math.max(width, height);
   const seen = [1, 1, 1, 1];
   let worth = 0;
@@ -70,12 +84,12 @@ function lookAlong(planes: ColourPlanes, quad: Quad, bends: Bends, fixed: readon
     for (let i = 0; i < PLACES; i++) {
       const t = (i + 0.5) / PLACES;
       const p = pointOnBentSide(a, b, bends[s]!, t);
-      if (!inPicture(p, planes)) continue;
+      if (!inPicture(p, picture)) continue;
       const q = pointOnBentSide(a, b, bends[s]!, t + 0.01);
       const step = distance(p, q) || 1;
       const nx = -(q.y - p.y) / step;
       const ny = (q.x - p.x) / step;
-      const { response, towards } = stepsAcross(planes, p, nx, ny, NEAR_PX);
+      const { response, towards } = stepsAcross(picture, p, nx, ny, NEAR_PX);
       let most = 0;
       for (let k = 0; k < response.length; k++) most = Math.max(most, strengthOf(response[k]!, towards[k]!, paleness));
       places++;
@@ -87,7 +101,8 @@ function lookAlong(planes: ColourPlanes, quad: Quad, bends: Bends, fixed: readon
     seen[s] = steps / places;
     worth += (SEEN_SAY * steps + STRENGTH_SAY * strength) / places;
   }
-  return { seen, worth, doubt };
+  const unlike = cornerClearancePx(quad) < LEAST_CLEARANCE_PX ? NO_SHEET : sheetDoubt(quad, bends, width, height);
+  return { seen, worth: worth - UNLIKE_SAY * Math.min(1, unlike / NO_SHEET), doubt, unlike };
 }
 
 /** A side as it might run: how far its ends lie from the chord's, px inwards, and its bow between them. */
@@ -101,8 +116,8 @@ interface Course {
 const differ = (p: Course, q: Course): number => Math.abs(p.start - q.start) + Math.abs(p.end - q.end) + 2 * Math.abs((p.start + p.end - q.start - q.end) / 2 + p.bow - q.bow);
 
 /** The courses about a chord on which most steps are seen, best first: a small exhaustive search. */
-function coursesAbout(planes: ColourPlanes, a: Point, b: Point, paleness: number): Course[] {
-  const reach = Math.round(CORRIDOR * Math.max(planes.width, planes.height));
+function coursesAbout(picture: ColourPicture, a: Point, b: Point, paleness: number): Course[] {
+  const reach = Math.round(CORRIDOR * Math.max(picture.width, picture.height));
   const length = distance(a, b) || 1;
   const nx = -(b.y - a.y) / length;
   const ny = (b.x - a.x) / length;
@@ -113,10 +128,10 @@ function coursesAbout(planes: ColourPlanes, a: Point, b: Point, paleness: number
   const crests = new Float32Array(PLACES * breadth);
   for (let i = 0; i < PLACES; i++) {
     const p = lerpPoint(a, b, (i + 0.5) / PLACES);
-    const { response, towards } = stepsAcross(planes, p, nx, ny, span);
+    const { response, towards } = stepsAcross(picture, p, nx, ny, span);
     for (let k = 1; k < breadth - 1; k++) {
       const m = response[k]!;
-      if (m < response[k - 1]! || m <= response[k + 1]! || !inPicture({ x: p.x + nx * (k - span), y: p.y + ny * (k - span) }, planes)) continue;
+      if (m < response[k - 1]! || m <= response[k + 1]! || !inPicture({ x: p.x + nx * (k - span), y: p.y + ny * (k - span) }, picture)) continue;
       const strength = Math.min(1, strengthOf(m, towards[k]!, paleness));
       for (let at = Math.max(0, k - NEAR_PX); at <= Math.min(breadth - 1, k + NEAR_PX); at++) {
         const counts = strength * (1 - ((1 - NEAR_COUNTS) * Math.abs(at - k)) / NEAR_PX);
@@ -131,18 +146,19 @@ function coursesAbout(planes: ColourPlanes, a: Point, b: Point, paleness: number
         let score = 0;
         for (let i = 0; i < PLACES; i++) {
           const t = (i + 0.5) / PLACES;
-          const at = Math.round(start + (end - start) * t + 4 * bow * t * (1 - t)) + span;
-          if (at >= 0 && at < breadth) score += crests[i * breadth + at]!;
+          const across = start + (end - start) * t + 4 * bow * t * (1 - t) + span + 0.5;
+          if (across >= 0 && across < breadth) score += crests[i * breadth + (across | 0)]!;
         }
         courses.push({ start, end, bow, score });
       }
     }
   }
   const kept: Course[] = [];
-  for (const course of courses.sort((p, q) => q.score - p.score)) {
-    if (kept.some((other) => differ(course, other) < DIFFERS_PX)) continue;
-    kept.push(course);
-    if (kept.length === COURSES_TRIED) break;
+  // a few looks for the best are quicker than sorting thousands
+  for (let k = 0; k < COURSES_TRIED; k++) {
+    let best: Course | null = null;
+    for (const course of courses) if (course.score > (best?.score ?? -1) && !kept.some((other) => differ(course, other) < DIFFERS_PX)) best = course;
+    if (best !== null) kept.push(best);
   }
   return kept;
 }
@@ -167,38 +183,43 @@ function withCourse(quad: Quad, bends: Bends, s: number, { start, end, bow }: Co
 }
 
 /**
- * Looks again at sides with gaps: whether a course further away than refineOutline reaches is seen more wholly, and the
- * network does not contradict it.
- * Method: along every side the share of places with a step edge is counted; where it falls short, end points and bow of a
- * parabola are searched exhaustively over the crests in a corridor, the best few refined, and the outline that most steps
- * bear out is kept.
+ * Looks again at sides with gaps, and at outlines that bend as no sheet does: whether a course further away than
+ * refineOutline reaches is seen more wholly or makes a sheet, and the network does not contradict it.
+ * Method: along every side the share of places with a step edge is counted; where it falls short, or sheetDoubt is high, end
+ * points and bow of a parabola are searched exhaustively over the crests in a corridor, the best few refined, and the outline
+ * that most steps bear out, less what sheetDoubt says against it, is kept.
  * Assumes that only one or two sides are wrong; a corner further off than the corridor is not found.
- * @param planes - the picture, pixels of its own; so are the corners of what comes back
+ * @param picture - pixels of its own; so are the corners of what comes back
  * @param found - the outline as refineOutline left it
  * @param fixed - sides that must stay
  * @param paleness - as for refineOutline
  * @param map - what the network says of the picture
  * @returns the better outline, or the one given; and the least share of a side's places at which a step is seen, 0 to 1
  */
-export function reconsiderSides(planes: ColourPlanes, found: RefinedOutline, fixed: readonly boolean[], paleness: number, map: PageMap): { outline: RefinedOutline; leastSeen: number } {
-  const { quad, bends } = found;
-  const before = lookAlong(planes, quad, bends, fixed, paleness, map);
-  const gap = (s: number): boolean => before.seen[s % 4]! < GAPLESS;
-  let best = { outline: found, leastSeen: Math.min(...before.seen) };
-  let mostWorth = before.worth + LEAST_GAIN;
-  for (let s = 0; s < 4; s++) {
-    // a corner in the wrong place opens a gap in both its sides, and either may be the one to move
-    if (fixed[s] === true || !(gap(s) || gap(s + 1) || gap(s + 3))) continue;
-    for (const course of coursesAbout(planes, quad[s]!, quad[(s + 1) % 4]!, paleness)) {
-      const start = withCourse(quad, bends, s, course);
-      if (!isConvexQuad(start.quad)) continue;
-      const tried = refineOutline(planes, start.quad, start.bends, REFINE_REACH * Math.max(planes.width, planes.height), fixed, paleness, map);
-      if (!isConvexQuad(tried.quad)) continue;
-      const { worth, doubt, seen } = lookAlong(planes, tried.quad, tried.bends, fixed, paleness, map);
-      if (worth <= mostWorth || doubt - before.doubt > MOST_DOUBT) continue;
-      mostWorth = worth;
-      best = { outline: tried, leastSeen: Math.min(...seen) };
+export function reconsiderSides(picture: ColourPicture, found: RefinedOutline, fixed: readonly boolean[], paleness: number, map: PageMap): { outline: RefinedOutline; leastSeen: number } {
+  const longSide = Math.max(picture.width, picture.height);
+  const gapIn = ({ seen, unlike }: SidesSeen, s: number): boolean => seen[s % 4]! < GAPLESS || unlike > UNLIKE_FROM;
+  let best = { outline: found, seen: lookAlong(picture, found.quad, found.bends, fixed, paleness, map) };
+  for (let round = 0; round < ROUNDS; round++) {
+    const before = best;
+    for (let s = 0; s < 4; s++) {
+      // a corner in the wrong place opens a gap in both its sides, and either may be the one to move
+      if (fixed[s] === true || ![s, s + 1, s + 3].some((side) => gapIn(before.seen, side))) continue;
+      const { quad, bends } = before.outline;
+      // the side opposite does not feel the change
+      const staying = fixed.map((stays, i) => stays || i === (s + 2) % 4);
+      for (const course of coursesAbout(picture, quad[s]!, quad[(s + 1) % 4]!, paleness)) {
+        const start = withCourse(quad, bends, s, course);
+        if (!isConvexQuad(start.quad)) continue;
+        const outline = refineOutline(picture, start.quad, start.bends, REFINE_REACH * longSide, staying, paleness, map);
+        if (!isConvexQuad(outline.quad)) continue;
+        const seen = lookAlong(picture, outline.quad, outline.bends, fixed, paleness, map);
+        const mostDoubt = before.seen.unlike > UNLIKE_FROM && seen.unlike < UNLIKE_FROM ? MOST_DOUBT_OF_SHEET : MOST_DOUBT;
+        if (seen.worth <= Math.max(before.seen.worth + LEAST_GAIN, best.seen.worth) || seen.doubt - before.seen.doubt > mostDoubt) continue;
+        best = { outline, seen };
+      }
     }
+    if (best === before) break;
   }
-  return best;
+  return { outline: best.outline, leastSeen: Math.min(...best.seen.seen) };
 }

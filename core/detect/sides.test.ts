@@ -1,8 +1,8 @@
 import type { PixelImage } from '../raster/pixelImage';
 import { createRandom } from '../../demo/random';
-import { ALL_STRAIGHT, mostBent, pointOnBentSide } from '../geometry/bentOutline';
+import { ALL_STRAIGHT, mostBent, pointOnBentSide, STRAIGHT, type Bends } from '../geometry/bentOutline';
 import type { Quad } from '../geometry/quad';
-import { blurPlanes, toColourPlanes, type ColourPlanes } from './colourPlanes';
+import { smoothPicture, toColourPicture, type ColourPicture } from './colourPicture';
 import { findEdgePoints, gradientField } from './edgePoints';
 import { gatherEvidence, meanOver, strongestStretch } from './lineEvidence';
 import { borderLines, proposeLines, withoutTwins, type Line } from './lineProposals';
@@ -14,7 +14,7 @@ const WIDTH = 300;
 const HEIGHT = 400;
 
 /** A picture from a lightness at each place, smoothed over each pixel's area. */
-function planesOf(lightness: (x: number, y: number) => number): ColourPlanes {
+function planesOf(lightness: (x: number, y: number) => number): ColourPicture {
   const data = new Uint8ClampedArray(WIDTH * HEIGHT);
   for (let y = 0; y < HEIGHT; y++) {
     for (let x = 0; x < WIDTH; x++) {
@@ -24,10 +24,10 @@ function planesOf(lightness: (x: number, y: number) => number): ColourPlanes {
     }
   }
   const image: PixelImage = { width: WIDTH, height: HEIGHT, channels: 1, data };
-  return blurPlanes(toColourPlanes(image), 1, 1);
+  return smoothPicture(toColourPicture(image));
 }
 
-const evidenceOf = (line: Line, planes: ColourPlanes) => gatherEvidence(line, planes, gradientField(planes))!;
+const evidenceOf = (line: Line, planes: ColourPicture) => gatherEvidence(line, planes, gradientField(planes))!;
 const upright = (rho: number): Line => ({ nx: 1, ny: 0, rho, border: false });
 
 describe('lines', () => {
@@ -143,6 +143,17 @@ describe('reconsiderSides', () => {
     expect(reconsiderSides(planes, right, free, 1, silent).outline).toBe(right);
     const wrong = from(astray);
     expect(reconsiderSides(planes, wrong, [true, true, true, true], 1, silent).outline).toBe(wrong);
+  });
+
+  it('moves a side that bends as no sheet does, though it is seen all along', () => {
+    // an arc is printed on the page, from one of its lower corners to the other
+    const arc = (x: number): number => 330 - 34 * (1 - ((x - 150) / 90) ** 2);
+    const drawn = planesOf((x, y) => (!page(x, y) ? 80 : y > arc(x) && y < arc(x) + 5 ? 60 : 216));
+    const share = -34 / 180;
+    const start = { quad: truth, bends: [STRAIGHT, STRAIGHT, [0.75 * share, share, 0.75 * share], STRAIGHT] as Bends, leastSupport: 0.9 };
+    const { outline: { quad, bends } } = reconsiderSides(drawn, start, free, 1, silent);
+    expect(mostBent(bends)).toBeLessThan(0.01);
+    quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1.5));
   });
 
   it('does not move a side to where the network sees page beyond it', () => {

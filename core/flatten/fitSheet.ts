@@ -1,8 +1,7 @@
-import { recoverProportions } from '../geometry/aspectRatio';
+import { recoverPose } from '../geometry/aspectRatio';
 import { distanceToBentSide, mostBent, turnBends, type Bends } from '../geometry/bentOutline';
-import { homographyBetween } from '../geometry/homography';
 import { leastSquares } from '../geometry/leastSquares';
-import { mapQuad, turnQuad, wholePicture, type Quad } from '../geometry/quad';
+import { mapQuad, turnQuad, type Quad } from '../geometry/quad';
 import type { Point } from '../geometry/point';
 
 /*
@@ -75,7 +74,7 @@ function fitProfiles({ corners, bends, photoWidth, photoHeight, focalShare }: Sh
   const longSide = Math.max(photoWidth, photoHeight);
   const toCamera = (p: Point): Point => ({ x: (p.x - photoWidth / 2) / longSide, y: (p.y - photoHeight / 2) / longSide });
   const quad = mapQuad(corners, toCamera);
-  const start = poseOf(quad, corners, photoWidth, photoHeight, focalShare);
+  const start = poseOf(corners, photoWidth, photoHeight, focalShare);
   const count = 2 * SAMPLES_LONG + 2 * SAMPLES_SHORT + 8 + 2 + 3 * MODES;
   const priorFocal = start[6]!;
   const focalSpread = focalShare === undefined ? FOCAL_LOG_SPREAD : KNOWN_FOCAL_LOG_SPREAD;
@@ -205,16 +204,12 @@ function rotationOf(rx: number, ry: number, rz: number): number[] {
 }
 
 /** Pose, focal length and aspect of the flat sheet with these corners, as the fit's first guess. */
-function poseOf(quad: Quad, corners: Quad, photoWidth: number, photoHeight: number, focalShare: number | undefined): Float64Array {
-  const flat = recoverProportions(corners, photoWidth, photoHeight, focalShare);
-  const { aspect } = flat;
-  const page = mapQuad(wholePicture(aspect, 1), (p) => ({ x: p.x - aspect / 2, y: p.y - 0.5 }));
-  const h = homographyBetween(page, quad);
-  const f = flat.focalShare;
-  const columns = [0, 1, 2].map((c) => [h[c]! / f, h[3 + c]! / f, h[6 + c]!]);
-  const norm = (Math.hypot(...columns[0]!) + Math.hypot(...columns[1]!)) / 2;
-  const sign = columns[2]![2]! < 0 ? -1 : 1; // the page lies before the camera
-  const [r1, r2, t] = columns.map((c) => c.map((value) => (sign * value) / norm)) as [number[], number[], number[]];
+function poseOf(corners: Quad, photoWidth: number, photoHeight: number, focalShare: number | undefined): Float64Array {
+  const { aspect, focalShare: f, across, down, corner } = recoverPose(corners, photoWidth, photoHeight, focalShare);
+  const norm = (Math.hypot(...across) + Math.hypot(...down)) / 2;
+  const r1 = across.map((value) => value / norm);
+  const r2 = down.map((value) => value / norm);
+  const t = corner.map((value, i) => (value + (across[i]! * aspect + down[i]!) / 2) / norm);
   const first = unit(r1);
   const along = first.reduce((sum, value, i) => sum + value * r2[i]!, 0);
   const second = unit(r2.map((value, i) => value - along * first[i]!));

@@ -49,16 +49,46 @@ export function recoverProportions(quad: Quad, width: number, height: number, fo
   return { aspect: best.aspect, focalShare: best.focalShare };
 }
 
+/** A vector before the camera: to the right, down, and away from it. */
+export type Direction = readonly [number, number, number];
+
+/** How a flat page lies before the camera: its place (x, y) in page heights is at corner + x · across + y · down. */
+export interface PagePose extends PageProportions {
+  readonly corner: Direction;
+  readonly across: Direction;
+  readonly down: Direction;
+  /** Of the page, towards the camera, as long as across and down are. */
+  readonly normal: Direction;
+}
+
+/**
+ * How a page lies before the camera, in page heights times a factor that a picture does not tell, with the proportions and
+ * the focal length of recoverProportions.
+ * Method: the columns of the homography from the page's plane, freed from the camera (Zhang, "A flexible new technique for
+ * camera calibration", PAMI 22, 2000, section 3.1).
+ * @param quad - corners in photo pixels, TL, TR, BR, BL
+ * @param width - photo width in px; so its height
+ * @param focalShare - as for recoverProportions
+ * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
+ */
+export function recoverPose(quad: Quad, width: number, height: number, focalShare?: number): PagePose {
+  const proportions = recoverProportions(quad, width, height, focalShare);
+  const f = proportions.focalShare * Math.max(width, height);
+  const h = homographyBetween(wholePicture(proportions.aspect, 1), mapQuad(quad, (p) => ({ x: p.x - width / 2, y: p.y - height / 2 })));
+  const sign = h[8] < 0 ? -1 : 1; // the page lies before the camera
+  const column = (c: 0 | 1 | 2): Direction => [(sign * h[c]) / f, (sign * h[(3 + c) as 3]) / f, sign * h[(6 + c) as 6]];
+  const [across, down, corner] = [column(0), column(1), column(2)];
+  const upwards: Direction = [down[1] * across[2] - down[2] * across[1], down[2] * across[0] - down[0] * across[2], down[0] * across[1] - down[1] * across[0]];
+  const size = (Math.hypot(...across) + Math.hypot(...down)) / 2 / Math.hypot(...upwards);
+  return { ...proportions, corner, across, down, normal: [size * upwards[0], size * upwards[1], size * upwards[2]] };
+}
+
 /**
  * How far the camera was tilted against a page, in degrees: the angle between the page's normal and the line of sight, with
  * the focal length of recoverProportions.
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
 export function recoverTilt(quad: Quad, width: number, height: number): number {
-  const h = homographyBetween(wholePicture(1, 1), mapQuad(quad, (p) => ({ x: p.x - width / 2, y: p.y - height / 2 })));
-  const f = recoverProportions(quad, width, height).focalShare * Math.max(width, height);
-  const [ax, ay, az] = [h[0] / f, h[3] / f, h[6]];
-  const [bx, by, bz] = [h[1] / f, h[4] / f, h[7]];
-  const normal = [ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx] as const;
+  const { normal } = recoverPose(quad, width, height);
   return (Math.acos(Math.min(1, Math.abs(normal[2]) / Math.hypot(...normal))) * 180) / Math.PI;
 }

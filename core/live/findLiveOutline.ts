@@ -1,5 +1,5 @@
-import { toSmallColourPlanes } from '../detect/colourPlanes';
-import { locateSheet, measureCandidates, rankCandidates, type DetectEffort, type PicturePlanes } from '../detect/detectOutline';
+import { forgetPictures, halvePicture, toSmallColourPicture } from '../detect/colourPicture';
+import { locateSheet, measureCandidates, rankCandidates, type DetectEffort, type WorkingPicture } from '../detect/detectOutline';
 import { confidenceOf } from '../detect/quadScorer';
 import { scaleQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
@@ -23,10 +23,11 @@ export interface LiveOutline {
   readonly confidence: number;
 }
 
-/** The frame made small and split, as the finding needs it; the mean over four pixels is blur enough. */
-export function readFrame(frame: PixelImage): PicturePlanes {
-  const raw = toSmallColourPlanes(frame, WORKING_LONG_SIDE_PX);
-  return { raw, fine: raw };
+/** The frame made small and split, as the finding needs it; the mean over four pixels is blur enough. Frames read before are void. */
+export function readFrame(frame: PixelImage): WorkingPicture {
+  forgetPictures();
+  const raw = toSmallColourPicture(frame, WORKING_LONG_SIDE_PX);
+  return { raw, fine: raw, half: halvePicture(raw) };
 }
 
 /**
