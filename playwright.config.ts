@@ -11,8 +11,9 @@ export const BROWSER = {
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  // on two slow cores a page takes its time; no test waits longer than it must
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
   workers: 2,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: 'test-results/playwright.json' }]],
