@@ -5,6 +5,7 @@ import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
 import { brightenPicture, colourless, forgetPictures, halvePicture, lightnessQuantiles, smoothPicture, toColourPicture, toSmallColourPicture, type ColourPicture } from './colourPicture';
 import { completeOutline } from './completeOutline';
+import { extendSides } from './extendSides';
 import { findEdgePoints, gradientField } from './edgePoints';
 import { gatherEvidence, strongestStretch, type LineEvidence } from './lineEvidence';
 import { borderLines, proposeLines, withoutTwins, type Line } from './lineProposals';
@@ -207,7 +208,7 @@ export function locateSheet(picture: ColourPicture, measured: readonly MeasuredQ
   const along = bent === null ? null : refineFrom(bent.quad, bent.bends);
   const first = along !== null && along.leastSupport > (straight?.leastSupport ?? 0) ? along : straight;
   const again = first === null || map === null ? null : reconsiderSides(picture, first, fixed, paleness, map);
-  const refined = again?.outline ?? first;
+  const refined = again === null || map === null ? first : extendSides(picture, again.outline, fixed, paleness, map);
   const visible = refined?.quad ?? rough;
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));

@@ -1,10 +1,10 @@
-import { pointOnBentSide, type Bend, type Bends } from '../geometry/bentOutline';
+import type { Bend, Bends } from '../geometry/bentOutline';
 import { distance, lerpPoint, type Point } from '../geometry/point';
-import { cornerClearancePx, isConvexQuad, type Quad } from '../geometry/quad';
+import { isConvexQuad, type Quad } from '../geometry/quad';
 import type { ColourPicture } from './colourPicture';
-import { edgeAt, pageAt, type PageMap } from './pageNetwork';
-import { POLARITY_SAY, refineOutline, type RefinedOutline } from './refineOutline';
-import { sheetDoubt } from './sheetDoubt';
+import type { PageMap } from './pageNetwork';
+import { refineOutline, type RefinedOutline } from './refineOutline';
+import { inPicture, lookAlong, NEAR_PX, PLACES, strengthOf, type SidesSeen } from './sidesSeen';
 import { stepsAcross } from './stepsAcross';
 
 /*
@@ -13,8 +13,6 @@ import { stepsAcross } from './stepsAcross';
  * Where that shows, other courses are looked for in a corridor too wide to be searched every time.
  */
 
-/** Places looked at along a side. */
-const PLACES = 40;
 /** A side on which a step is seen at a smaller share of its places has a gap. */
 const GAPLESS = 0.97;
 /** How far to either side other courses may end, as a share of the picture's long side, and bow, as a share of their length. */
@@ -27,83 +25,16 @@ const ROUNDS = 2;
 /** Courses tried for a side, and by how much they must differ, px summed over ends and middle. */
 const COURSES_TRIED = 3;
 const DIFFERS_PX = 24;
-/** How far from a course its crests may lie, px, and what they count at that distance. */
-const NEAR_PX = 3;
+/** What a crest counts at NEAR_PX from a course. */
 const NEAR_COUNTS = 0.6;
 const REFINE_REACH = 0.007;
-/** Response to a step, in levels, from which on it is one at all, and at which it counts half. */
-const LEAST_STEP = 0.7;
-const HALF_STEP = 2;
-/** From this strength on a step is seen. */
-const SEEN_FROM = 0.5;
-/** From here on an outline bends unlike a sheet, and as none does; how much that counts. */
+/** From here on an outline bends unlike a sheet. */
 const UNLIKE_FROM = 4.5;
-const NO_SHEET = 20;
-const UNLIKE_SAY = 0.4;
-/** A corner nearer to the line of its neighbours makes no sheet. */
-const LEAST_CLEARANCE_PX = 1;
-/** How much being seen and being strong count; by how much the sum over the sides must grow. */
-const SEEN_SAY = 0.5;
-const STRENGTH_SAY = 0.6;
+/** By how much the worth of the sides must grow, and by how much the network may contradict them more. */
 const LEAST_GAIN = 0.06;
-/** How far beyond a side the network is asked for page, as a share of the long side: there should be none. */
-const BEYOND = 0.012;
-/** The network's edge counts for this much of its page beyond; by how much it may contradict what is seen. */
-const EDGE_SAY = 2;
 const MOST_DOUBT = 0.12;
 /** And where what is seen is no sheet, and the other may be one. */
 const MOST_DOUBT_OF_SHEET = 0.25;
-
-/** What is seen along the sides of an outline. */
-interface SidesSeen {
-  /** Share of each side's places at which a step is seen; 1 for a side out of the picture. */
-  readonly seen: readonly number[];
-  /** How well the picture bears the outline out, the more the better. */
-  readonly worth: number;
-  /** How much the network contradicts it, the less the better. */
-  readonly doubt: number;
-  /** How unlike a sheet it bends. */
-  readonly unlike: number;
-}
-
-const strengthOf = (response: number, towards: number, paleness: number): number => (response < LEAST_STEP ? 0 : (response / (response + HALF_STEP)) * (1 + POLARITY_SAY * paleness * towards));
-
-const inPicture = (p: Point, { width, height }: ColourPicture): boolean => p.x >= 4 && p.y >= 4 && p.x <= width - 4 && p.y <= height - 4;
-
-function lookAlong(picture: ColourPicture, quad: Quad, bends: Bends, fixed: readonly boolean[], paleness: number, map: PageMap): SidesSeen {
-  const { width, height } = picture;
-  const beyond = BEYOND * Math.max(width, height);
-  const seen = [1, 1, 1, 1];
-  let worth = 0;
-  let doubt = 0;
-  for (let s = 0; s < 4; s++) {
-    if (fixed[s] === true) continue;
-    const a = quad[s]!;
-    const b = quad[(s + 1) % 4]!;
-    let [places, steps, strength] = [0, 0, 0];
-    for (let i = 0; i < PLACES; i++) {
-      const t = (i + 0.5) / PLACES;
-      const p = pointOnBentSide(a, b, bends[s]!, t);
-      if (!inPicture(p, picture)) continue;
-      const q = pointOnBentSide(a, b, bends[s]!, t + 0.01);
-      const step = distance(p, q) || 1;
-      const nx = -(q.y - p.y) / step;
-      const ny = (q.x - p.x) / step;
-      const { response, towards } = stepsAcross(picture, p, nx, ny, NEAR_PX);
-      let most = 0;
-      for (let k = 0; k < response.length; k++) most = Math.max(most, strengthOf(response[k]!, towards[k]!, paleness));
-      places++;
-      strength += most;
-      if (most > SEEN_FROM) steps++;
-      doubt += ((pageAt(map, p.x - nx * beyond, p.y - ny * beyond, width, height) ?? 0) - EDGE_SAY * edgeAt(map, p.x, p.y, width, height)) / (4 * PLACES);
-    }
-    if (places === 0) continue;
-    seen[s] = steps / places;
-    worth += (SEEN_SAY * steps + STRENGTH_SAY * strength) / places;
-  }
-  const unlike = cornerClearancePx(quad) < LEAST_CLEARANCE_PX ? NO_SHEET : sheetDoubt(quad, bends, width, height);
-  return { seen, worth: worth - UNLIKE_SAY * Math.min(1, unlike / NO_SHEET), doubt, unlike };
-}
 
 /** A side as it might run: how far its ends lie from the chord's, px inwards, and its bow between them. */
 interface Course {
