@@ -86,13 +86,15 @@ function toTensor(picture: ColourPicture, toWidth: number, toHeight: number, tra
   const values = coloursOf(picture);
   const size = toWidth * toHeight;
   const out = new Float32Array(3 * size);
-  const first = (k: number, from: number, to: number): number => Math.min(from - 1, Math.floor((k * from) / to));
+  const starts = (from: number, to: number): Int32Array => Int32Array.from({ length: to + 1 }, (_, k) => Math.min(from - 1, Math.floor((k * from) / to)));
+  const columns = starts(width, toWidth);
+  const rows = starts(height, toHeight);
   for (let y = 0; y < toHeight; y++) {
-    const y0 = first(y, height, toHeight);
-    const y1 = Math.max(y0 + 1, first(y + 1, height, toHeight));
+    const y0 = rows[y]!;
+    const y1 = Math.max(y0 + 1, rows[y + 1]!);
     for (let x = 0; x < toWidth; x++) {
-      const x0 = first(x, width, toWidth);
-      const x1 = Math.max(x0 + 1, first(x + 1, width, toWidth));
+      const x0 = columns[x]!;
+      const x1 = Math.max(x0 + 1, columns[x + 1]!);
       let sumL = 0;
       let sumA = 0;
       let sumB = 0;

@@ -15,39 +15,42 @@ export interface QuadCandidate {
 const OVERHANG = 0.3;
 const LEAST_AREA_SHARE = 0.06;
 
-const crossing = (p: LineEvidence, q: LineEvidence): Point | null => {
-  const a = p.line;
-  const b = q.line;
-  const det = a.nx * b.ny - b.nx * a.ny;
-  if (Math.abs(det) < 0.35) return null; // sides that meet at less than about 20 degrees make no page
-  return { x: (a.rho * b.ny - b.rho * a.ny) / det, y: (a.nx * b.rho - b.nx * a.rho) / det };
-};
-
-/** Crossings of all pairs of lines, and how much of a line is seen between two others; each worked out once. */
+/** Crossings of all pairs of n lines, and how much of a line is seen between two others; each worked out once. */
 interface Crossings {
-  readonly point: (i: number, j: number) => Point | null;
+  /** Where lines i and j cross, at i · n + j; NaN where they do not within reach. */
+  readonly xs: Float64Array;
+  readonly ys: Float64Array;
   readonly seen: (side: number, from: number, to: number) => number;
 }
 
 function crossLines(lines: readonly LineEvidence[], width: number, height: number): Crossings {
   const n = lines.length;
-  const points: (Point | null)[] = new Array<Point | null>(n * n).fill(null);
-  const inReach = (p: Point): boolean => p.x > -OVERHANG * width && p.x < (1 + OVERHANG) * width && p.y > -OVERHANG * height && p.y < (1 + OVERHANG) * height;
+  const xs = new Float64Array(n * n).fill(NaN);
+  const ys = xs.slice();
   for (let i = 0; i < n; i++) {
+    const a = lines[i]!.line;
     for (let j = i + 1; j < n; j++) {
-      const p = crossing(lines[i]!, lines[j]!);
-      points[i * n + j] = points[j * n + i] = p !== null && inReach(p) ? p : null;
+      const b = lines[j]!.line;
+      const det = a.nx * b.ny - b.nx * a.ny;
+      if (Math.abs(det) < 0.35) continue; // sides that meet at less than about 20 degrees make no page
+      const x = (a.rho * b.ny - b.rho * a.ny) / det;
+      const y = (a.nx * b.rho - b.nx * a.rho) / det;
+      if (x <= -OVERHANG * width || x >= (1 + OVERHANG) * width || y <= -OVERHANG * height || y >= (1 + OVERHANG) * height) continue;
+      xs[i * n + j] = xs[j * n + i] = x;
+      ys[i * n + j] = ys[j * n + i] = y;
     }
   }
   const shares = new Float32Array(n * n * n).fill(-1);
+  const position = (side: number, other: number): number => positionOn(lines[side]!, { x: xs[side * n + other]!, y: ys[side * n + other]! });
   return {
-    point: (i, j) => points[i * n + j]!,
+    xs,
+    ys,
     seen: (side, from, to) => {
       const at = (side * n + Math.min(from, to)) * n + Math.max(from, to);
       if (shares[at]! < 0) {
         const line = lines[side]!;
-        const a = positionOn(line, points[side * n + from]!);
-        const b = positionOn(line, points[side * n + to]!);
+        const a = position(side, from);
+        const b = position(side, to);
         shares[at] = line.line.border ? runsOut(line, a, b) : seenAlong(line, a, b);
       }
       return shares[at]!;
@@ -65,7 +68,9 @@ function crossLines(lines: readonly LineEvidence[], width: number, height: numbe
  */
 export function enumerateQuads(lines: readonly LineEvidence[], width: number, height: number, most: number, map: PageMap | null): QuadCandidate[] {
   const n = lines.length;
-  const { point, seen } = crossLines(lines, width, height);
+  const { xs, ys, seen } = crossLines(lines, width, height);
+  // millions of times: a plain root is quicker than Math.hypot
+  const apart = (p: number, q: number): number => Math.sqrt((xs[p]! - xs[q]!) ** 2 + (ys[p]! - ys[q]!) ** 2);
   const best = shortlist(most);
   const runningOut = shortlist(Math.ceil(most * RUNNING_OUT_SHARE));
   const onBorder = lines.map(({ line }) => (line.border ? 1 : 0));
@@ -78,17 +83,15 @@ export function enumerateQuads(lines: readonly LineEvidence[], width: number, he
       if (facing < 0.6) continue;
       for (let j = i + 1; j < n; j++) {
         if (j === k) continue;
-        const ij = point(i, j);
-        const kj = point(k, j);
-        if (ij === null || kj === null) continue;
-        const jLength = Math.hypot(ij.x - kj.x, ij.y - kj.y);
-        if (jLength < leastSide) continue;
+        const ij = i * n + j;
+        const kj = k * n + j;
+        const jLength = apart(ij, kj);
+        if (!(jLength >= leastSide)) continue; // nor where they do not cross
         const seenJ = seen(j, i, k);
         for (let l = j + 1; l < n; l++) {
-          if (l === k) continue;
-          const il = point(i, l);
-          const kl = point(k, l);
-          if (il === null || kl === null) continue;
+          const il = i * n + l;
+          const kl = k * n + l;
+          if (l === k || Number.isNaN(xs[il]! + xs[kl]!)) continue;
           const borders = onBorder[i]! + onBorder[j]! + onBorder[k]! + onBorder[l]!;
           if (borders > 3) continue;
           const list = borders === 2 ? runningOut : best;
@@ -98,16 +101,17 @@ export function enumerateQuads(lines: readonly LineEvidence[], width: number, he
           const seenLeast = Math.min(seenJ, seenK, seenL, seenI);
           // no mean is above the most: what cannot be wanted need not be measured
           if (!list.wants(Math.max(seenJ, seenK, seenL, seenI) + seenLeast + MAP_SAY)) continue;
-          const kLength = Math.hypot(kj.x - kl.x, kj.y - kl.y);
-          const lLength = Math.hypot(kl.x - il.x, kl.y - il.y);
-          const iLength = Math.hypot(il.x - ij.x, il.y - ij.y);
+          const kLength = apart(kj, kl);
+          const lLength = apart(kl, il);
+          const iLength = apart(il, ij);
           if (kLength < leastSide || lLength < leastSide || iLength < leastSide) continue;
           // mean seen along all sides, the weakest counted twice
           const quickScore = (seenJ * jLength + seenK * kLength + seenL * lLength + seenI * iLength) / (jLength + kLength + lLength + iLength) + seenLeast;
           if (!list.wants(quickScore + MAP_SAY)) continue;
-          const corners: Quad = [ij, kj, kl, il];
+          const corner = (at: number): Point => ({ x: xs[at]!, y: ys[at]! });
+          const corners: Quad = [corner(ij), corner(kj), corner(kl), corner(il)];
           const area = polygonArea(corners);
-          if (Math.abs(area) < leastArea || !isConvexQuad(area > 0 ? corners : [ij, il, kl, kj])) continue;
+          if (Math.abs(area) < leastArea || !isConvexQuad(area > 0 ? corners : [corners[0], corners[3], corners[2], corners[1]])) continue;
           const score = quickScore + MAP_SAY * (map === null ? 1 : likeThePage(map, corners, width, height));
           if (list.wants(score)) list.add(ordered(corners, [lines[j]!, lines[k]!, lines[l]!, lines[i]!], score));
         }

@@ -41,7 +41,6 @@ interface Course {
   readonly start: number;
   readonly end: number;
   readonly bow: number;
-  readonly score: number;
 }
 
 const differ = (p: Course, q: Course): number => Math.abs(p.start - q.start) + Math.abs(p.end - q.end) + 2 * Math.abs((p.start + p.end - q.start - q.end) / 2 + p.bow - q.bow);
@@ -52,13 +51,13 @@ function coursesAbout(picture: ColourPicture, a: Point, b: Point, paleness: numb
   const length = distance(a, b) || 1;
   const nx = -(b.y - a.y) / length;
   const ny = (b.x - a.x) / length;
-  const most = MOST_BOW * length;
-  const span = Math.min(2 * reach, Math.round(reach + most));
+  const mostBow = MOST_BOW * length;
+  const span = Math.min(2 * reach, Math.round(reach + mostBow));
   const breadth = 2 * span + 1;
   // for every place along the chord and every px across it, how strong the crest there or nearby is
   const crests = new Float32Array(PLACES * breadth);
   for (let i = 0; i < PLACES; i++) {
-    const p = lerpPoint(a, b, (i + 0.5) / PLACES);
+    const p = lerpPoint(a, b, shareOf(i));
     const { response, towards } = stepsAcross(picture, p, nx, ny, span);
     for (let k = 1; k < breadth - 1; k++) {
       const m = response[k]!;
@@ -70,29 +69,51 @@ function coursesAbout(picture: ColourPicture, a: Point, b: Point, paleness: numb
       }
     }
   }
-  const courses: Course[] = [];
-  for (let start = -reach; start <= reach; start += COURSE_STEP_PX) {
-    for (let end = -reach; end <= reach; end += COURSE_STEP_PX) {
-      for (let bow = -most; bow <= most; bow += Math.max(COURSE_STEP_PX, most / BOW_STEPS)) {
+  const ends = evenly(reach, COURSE_STEP_PX);
+  const bows = evenly(mostBow, Math.max(COURSE_STEP_PX, mostBow / BOW_STEPS));
+  const arch = Float64Array.from({ length: PLACES }, (_, i) => 4 * shareOf(i) * (1 - shareOf(i)));
+  const chord = new Float64Array(PLACES);
+  const scores = new Float32Array(ends.length ** 2 * bows.length);
+  let at = 0;
+  for (const start of ends) {
+    for (const end of ends) {
+      for (let i = 0; i < PLACES; i++) chord[i] = start + (end - start) * shareOf(i) + span + 0.5;
+      for (const bow of bows) {
         let score = 0;
         for (let i = 0; i < PLACES; i++) {
-          const t = (i + 0.5) / PLACES;
-          const across = start + (end - start) * t + 4 * bow * t * (1 - t) + span + 0.5;
+          const across = chord[i]! + bow * arch[i]!;
           if (across >= 0 && across < breadth) score += crests[i * breadth + (across | 0)]!;
         }
-        courses.push({ start, end, bow, score });
+        scores[at++] = score;
       }
     }
   }
+  const courseAt = (k: number): Course => {
+    const pair = Math.floor(k / bows.length);
+    return { start: ends[Math.floor(pair / ends.length)]!, end: ends[pair % ends.length]!, bow: bows[k % bows.length]! };
+  };
   const kept: Course[] = [];
   // a few looks for the best are quicker than sorting thousands
-  for (let k = 0; k < COURSES_TRIED; k++) {
+  for (let look = 0; look < COURSES_TRIED; look++) {
     let best: Course | null = null;
-    for (const course of courses) if (course.score > (best?.score ?? -1) && !kept.some((other) => differ(course, other) < DIFFERS_PX)) best = course;
+    let most = -1;
+    for (let k = 0; k < scores.length; k++) {
+      if (scores[k]! <= most) continue;
+      const course = courseAt(k);
+      if (kept.some((other) => differ(course, other) < DIFFERS_PX)) continue;
+      best = course;
+      most = scores[k]!;
+    }
     if (best !== null) kept.push(best);
   }
   return kept;
 }
+
+/** From -reach to reach in steps of a size. */
+const evenly = (reach: number, step: number): number[] => Array.from({ length: Math.floor((2 * reach) / step + 1e-9) + 1 }, (_, k) => k * step - reach);
+
+/** Where along the chord the i-th place is looked at. */
+const shareOf = (i: number): number => (i + 0.5) / PLACES;
 
 /** The outline with side s on another course: its ends slide along its neighbours. */
 function withCourse(quad: Quad, bends: Bends, s: number, { start, end, bow }: Course): { quad: Quad; bends: Bends } {

@@ -2,6 +2,7 @@ import { createLens } from '../../demo/camera/lens';
 import fc from 'fast-check';
 import { createScene, type Scene, type ShapeKind } from '../../demo/camera/scene';
 import { createSheetSurface, type SheetSurface } from '../../demo/camera/sheetSurface';
+import { createRandom } from '../../demo/random';
 import { ALL_STRAIGHT, distanceToBentSide, type Bend, type Bends } from '../geometry/bentOutline';
 import { applyHomography, homographyBetween } from '../geometry/homography';
 import { distance, type Point } from '../geometry/point';
@@ -88,6 +89,19 @@ describe('fitSheet', () => {
     expect(ratios.length).toBeGreaterThan(7);
     expect(mean(errors)).toBeLessThan(most);
     expect(ratios.sort((p, q) => p - q)[ratios.length >> 1]).toBeLessThan(0.015);
+  });
+
+  it('lays a bowed sheet flat from an outline set by hand: corners off by a pixel or so, bends by their middle alone', () => {
+    const scene = createScene(9501, { shape: { kind: 'bowed', amount: 0.9 }, page: { kind: 'notes', size: 'a4' }, headingRad: 0.02, offCentre: { x: 0, y: 0 }, camera: { widthPx: 1200, heightPx: 1600, radial: 0, tiltRad: 0.35, azimuthRad: Math.PI / 2, fill: 0.8, focalShare: 0.74 } });
+    const sight = outlined(scene, createSheetSurface(scene, WIDTH_MM, HEIGHT_MM));
+    const random = createRandom(3);
+    const errors = Array.from({ length: 8 }, () => {
+      const corners = sight.corners.map(({ x, y }) => ({ x: x + random.gauss(), y: y + random.gauss() })) as unknown as Quad;
+      const bends = sight.bends.map(([, half], s): Bend => (s % 2 === 0 ? [0.75 * half, half, 0.75 * half] : [0, 0, 0])) as unknown as Bends;
+      return mean(errorsOf(sight, fitSheet({ ...sight, corners, bends })!));
+    });
+    expect(mean(errors)).toBeLessThan(0.003);
+    expect(Math.max(...errors)).toBeLessThan(0.006);
   });
 
   it('lays a page whose corner lifts off nearer to where it is than its corners alone would', () => {

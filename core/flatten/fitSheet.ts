@@ -30,8 +30,8 @@ const KNOWN_FOCAL_LOG_SPREAD = 0.03;
 /** First radial distortion coefficient; phones correct most of theirs. */
 const RADIAL_SPREAD = 0.03;
 /** How steep a sheet stands at its edges, in rad, and how far its profile fades to either end: of the shapes that look alike, the flattest is meant. */
-const SLOPE_SPREAD = 0.3;
-const FADE_SPREAD = 0.4;
+const SLOPE_SPREAD = 0.28;
+const FADE_SPREAD = 0.7;
 /** How far rulings turn from where the search begins, in rad. */
 const RULING_SPREAD = 0.02;
 /** Where rulings along the sides cost more than this, oblique ones are tried; being rarer, they cost so much more. */

@@ -4,7 +4,8 @@ export interface Point {
   readonly y: number;
 }
 
-export const distance = (a: Point, b: Point): number => Math.hypot(a.x - b.x, a.y - b.y);
+// asked for millions of times: a plain root is several times quicker than Math.hypot
+export const distance = (a: Point, b: Point): number => Math.sqrt((a.x - b.x) ** 2 + (a.y - b.y) ** 2);
 
 /** Twice the signed area of the triangle a, b, c; positive when the turn is clockwise on screen (y down). */
 export const cross = (a: Point, b: Point, c: Point): number => (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
