@@ -4,6 +4,7 @@ import type { HandIn } from '../../core/handIn/handIn';
 import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { madeFromKey } from '../../core/handIn/madeFrom';
 import { bindHandIn, loadBoundFile, useBoundFileStore } from './boundFileStore';
+import { change, useHandInStore } from './handInStore';
 import { services } from './services';
 
 const mockRun = jest.fn();
@@ -49,6 +50,16 @@ describe('binding', () => {
     for (const changed of [{ ...handIn, paper: 'a4' as const }, { ...handIn, title: 'Other' }, { ...handIn, pages: [{ ...page!, removed: true }] }, { ...handIn, pages: [{ ...page!, recipe: { ...page!.recipe, quarterTurns: 1 as const } }] }]) {
       expect(madeFromKey(changed)).not.toBe(key);
     }
+  });
+
+  it('binds by what was wanted last, though the screen does not show it yet', async () => {
+    mockRun.mockImplementation(answer);
+    useHandInStore.setState({ handIns: { 'hand-in-1': handIn } });
+    const writing = change({ kind: 'changeHandIn', handInId: 'hand-in-1', title: 'A better name' });
+    await bindHandIn(handIn);
+    await writing;
+    expect(useBoundFileStore.getState().files['hand-in-1']!.name).toBe('A better name.pdf');
+    useHandInStore.setState({ handIns: {} });
   });
 
   it('shows why it failed, and shows nothing when it was stopped', async () => {

@@ -13,6 +13,7 @@ import type { PageForFile } from '../workers/pageWorkerProtocol';
 import { longWorker, previewWorker, secondWorker } from '../workers/pageWorkers';
 import { fileNameOf } from './fileName';
 import { useProfileStore } from './profileStore';
+import { asWritten } from './handInStore';
 import { services } from './services';
 import { wakeSync } from './syncStore';
 import { pageWords } from './wordsStore';
@@ -154,17 +155,18 @@ export function readyToBind(): void {
   secondWorker.wake();
 }
 
-/** Makes the PDF on this device, keeps it, and sends it up behind everything else. */
-export async function bindHandIn(handIn: HandIn, inParts = false): Promise<void> {
+/** Makes the PDF on this device, by the settings as they are once the last tap is written, keeps it, and sends it up behind everything else. */
+export async function bindHandIn(shown: HandIn, inParts = false): Promise<void> {
   const stopper = new AbortController();
   const { signal } = stopper;
-  const tell = (share: number): void => setBindingState(handIn.id, { state: 'binding', share, stop: () => stopper.abort() });
+  const tell = (share: number): void => setBindingState(shown.id, { state: 'binding', share, stop: () => stopper.abort() });
   const stopped = new Promise<never>((_, reject) => signal.addEventListener('abort', () => reject(new FotoplanError('CANCELLED', 'Binding was stopped. Nothing was changed.')), { once: true }));
   // nobody may be waiting for it
   stopped.catch(() => undefined);
   tell(0);
   previewWorker.rest();
   try {
+    const handIn = await asWritten(shown);
     const pages = boundPages(handIn);
     const loadPdf = pdfLoader();
     const work = bindWithin(
@@ -185,10 +187,10 @@ export async function bindHandIn(handIn: HandIn, inParts = false): Promise<void>
     );
     const { files, pageBytes, codings } = await Promise.race([work, stopped]);
     await keep(handIn, { ...files[0]!.file, parts: files.length > 1 ? files.map(({ file }) => file.pdf) : [], pageBytes, codings });
-    setBindingState(handIn.id, { state: 'idle' });
+    setBindingState(shown.id, { state: 'idle' });
     wakeSync();
   } catch (error) {
-    setBindingState(handIn.id, failureOf(error));
+    setBindingState(shown.id, failureOf(error));
   }
 }
 

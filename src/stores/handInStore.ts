@@ -61,6 +61,12 @@ export function changeAll(wanted: readonly Change[] | (() => readonly Change[]),
   return write;
 }
 
+/** A hand-in once every change wanted so far has been written: what a screen shows may be a moment behind. */
+export async function asWritten(shown: HandIn): Promise<HandIn> {
+  await lastWrite;
+  return useHandInStore.getState().handIns[shown.id] ?? shown;
+}
+
 /** Applies one change; see changeAll. */
 export const change = (wanted: Change | (() => Change | null), original?: StoredOriginal): Promise<boolean> => {
   const one = (what: Change | null): readonly Change[] => (what === null ? [] : [what]);
