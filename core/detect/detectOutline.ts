@@ -29,6 +29,7 @@ import { SCORER_WEIGHTS } from './scorerWeights';
  *    small learned scorer; the best wins.
  * 6. Its sides are moved onto the true edge in the larger picture, to a fraction of a pixel, bending where the sheet bends.
  * 7. Where a side then shows gaps, other courses further away are looked for (reconsiderSides.ts).
+ * 8. Where both neighbours of a side run on beyond it, it moves out to where they end (extendSides.ts).
  * Assumes one sheet that stands out from what is around it on at least three sides. Fails where two sheets of the same
  * paper lie edge to edge, and where the paper has no visible edge at all; confidence says so.
  */
