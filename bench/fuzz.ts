@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import fc from 'fast-check';
 import sharp from 'sharp';
@@ -91,7 +92,8 @@ function withAt(value: unknown, [first, ...rest]: readonly string[], put: unknow
 export async function fuzz(share: number): Promise<FuzzReport[]> {
   const n = (cases: number): number => Math.max(5, Math.round(cases * share));
   const photo = { create: { width: 60, height: 84, channels: 3, background: '#dcd' } } as const;
-  const files = await Promise.all([sharp(photo).jpeg().toBuffer(), sharp(photo).png().toBuffer(), sharp(photo).webp().toBuffer(), sharp(photo).tiff().toBuffer()]);
+  const files = await Promise.all([sharp(photo).jpeg().toBuffer(), sharp(photo).png().toBuffer(), sharp(photo).webp().toBuffer(), sharp(photo).tiff().toBuffer(), sharp(photo).avif().toBuffer()]);
+  files.push(readFileSync('e2e/files/page.heic'), Buffer.from('69636e730000001869633130000000080000000000000000', 'hex'), Buffer.from('0000000c4a584c200d0a870a00000014667479706a786c20000000006a786c20', 'hex'));
   const pdfMaker = await PDFDocument.create();
   for (let i = 0; i < 3; i++) pdfMaker.addPage([200, 300]).drawRectangle({ x: 9, y: 9, width: 50, height: 50 });
   const pdf = await pdfMaker.save({ useObjectStreams: false });
@@ -108,7 +110,7 @@ export async function fuzz(share: number): Promise<FuzzReport[]> {
   const server = await startTestServer({ requestsAMinute: 1e6 });
   try {
     const browser = server.browser();
-    await browser('/api/hand-ins');
+    await browser('/api/changes?since=0');
     const path = fc.oneof(
       fc.constantFrom('/api/operations', '/api/link', '/api/profile', '/api/originals/x', `/api/originals/${'a'.repeat(64)}`, `/api/originals/${'a'.repeat(64)}/parts/0`, `/api/originals/${'a'.repeat(64)}/done`, '/api/hand-ins/hand-in-1/bound-files/file-0001?name=a.pdf&pages=1&sha256=x&facts=%7B', '/api/screens/x', '/office/api/session', '/office/api/assignments/tides-set-4/submissions', '/office/enter', '/office/read/x/notes', '/locker/api/files', '/locker/api/folders', '/post/api/messages'),
       fc.webPath().map((p) => `/api${p.startsWith('/') ? p : `/${p}`}`),
@@ -131,7 +133,7 @@ export async function fuzz(share: number): Promise<FuzzReport[]> {
       }),
     );
     // it still works
-    if ((await browser('/api/hand-ins')).status !== 200) throw new Error('the server does not answer any more');
+    if ((await browser('/api/changes?since=0')).status !== 200) throw new Error('the server does not answer any more');
   } finally {
     await server.close();
   }

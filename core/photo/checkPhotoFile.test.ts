@@ -41,6 +41,27 @@ describe('checkPhotoFile', () => {
     expect(() => checkPhotoFile(withInner.subarray(0, withInner.length - 30), 'a.jpg')).toThrow(FotoplanError);
   });
 
+  /** Files of a few bytes that say their boxes have no length: walked by that, they never end. */
+  const box = (size: number, name: string, ...rest: readonly number[]): Buffer => {
+    const head = Buffer.alloc(8);
+    head.writeUInt32BE(size);
+    head.write(name, 4, 'latin1');
+    return Buffer.concat([head, Buffer.from(rest)]);
+  };
+  const heic = readFileSync('e2e/files/page.heic');
+  const endless: [string, Buffer][] = [
+    ['a HEIC whose last box has a 64-bit size of 0', Buffer.concat([heic, box(1, 'free', 0, 0, 0, 0, 0, 0, 0, 0)])],
+    ['a HEIC whose last box has a 64-bit size of 15', Buffer.concat([heic, box(1, 'free', 0, 0, 0, 0, 0, 0, 0, 15)])],
+    ['a HEIC whose ispe box has size 0', Buffer.concat([box(16, 'ftyp', ...Buffer.from('heic'), 0, 0, 0, 0), box(56, 'meta', 0, 0, 0, 0), box(44, 'iprp'), box(36, 'ipco'), box(0, 'ispe', ...Buffer.alloc(20))])],
+    ['an ICNS whose entry has length 0', Buffer.from('69636e730000001869633130000000000000000000000000', 'hex')],
+    ['a HEIC that is nothing but a box of size 1', box(1, 'ftyp', ...Buffer.from('heic'))],
+  ];
+  it.each(endless)('refuses %s at once', (_name, bytes) => {
+    const began = performance.now();
+    expect(() => checkPhotoFile(bytes, 'a.heic')).toThrow(FotoplanError);
+    expect(performance.now() - began).toBeLessThan(100);
+  });
+
   const refused: [string, () => Promise<Buffer> | Buffer, string, string][] = [
     ['an empty file', () => Buffer.alloc(0), 'PHOTO_EMPTY', 'Copy it from the phone again'],
     ['a text file', () => Buffer.from('to whom it may concern'), 'PHOTO_NOT_A_PHOTO', 'Choose a JPEG'],

@@ -56,6 +56,8 @@ export function checkPhotoFile(bytes: Uint8Array, name: string): OriginalFacts {
 }
 
 function measure(bytes: Uint8Array): OriginalFacts | null {
+  // what is none of ours is not even looked into
+  if (!KNOWN_STARTS.some((isStart) => isStart(bytes))) return null;
   try {
     const { type, width, height, orientation } = imageSize(bytes);
     const known = Object.hasOwn(ORIGINAL_TYPES, type ?? '') ? ORIGINAL_TYPES[type as keyof typeof ORIGINAL_TYPES] : undefined;
@@ -64,6 +66,15 @@ function measure(bytes: Uint8Array): OriginalFacts | null {
     return null;
   }
 }
+
+/** How each kind of photo begins; of HEIC's many brands image-size tells those that are pictures. */
+const KNOWN_STARTS: readonly ((bytes: Uint8Array) => boolean)[] = [
+  (bytes) => bytes[0] === 0xff && bytes[1] === 0xd8,
+  (bytes) => startsWith(bytes.subarray(1), 'PNG'),
+  (bytes) => startsWith(bytes, 'RIFF') && startsWith(bytes.subarray(8), 'WEBP'),
+  (bytes) => startsWith(bytes, 'II*\0') || startsWith(bytes, 'MM\0*'),
+  (bytes) => startsWith(bytes.subarray(4), 'ftyp'),
+];
 
 const startsWith = (bytes: Uint8Array, text: string): boolean => [...text].every((c, i) => bytes[i] === c.charCodeAt(0));
 
@@ -79,15 +90,21 @@ function endsEarly(bytes: Uint8Array, type: OriginalType): boolean {
   return !hasJpegEnd(bytes, view);
 }
 
-/** Top-level boxes (ISO/IEC 14496-12) say how long they are; none may reach past the end. */
+const BOX_HEADER_BYTES = 8;
+const LARGE_BOX_HEADER_BYTES = 16;
+
+/** Top-level boxes (ISO/IEC 14496-12, 4.2) say how long they are, their own header among it; none may reach past the end. */
 function hasWholeBoxes(view: DataView): boolean {
   let at = 0;
-  while (at + 8 <= view.byteLength) {
+  while (at + BOX_HEADER_BYTES <= view.byteLength) {
     const size = view.getUint32(at);
     if (size === 0) return true; // to the end of the file
-    if (size === 1) at += at + 16 <= view.byteLength ? Number(view.getBigUint64(at + 8)) : 16;
-    else if (size < 8) return false;
-    else at += size;
+    const isLarge = size === 1;
+    if (isLarge && at + LARGE_BOX_HEADER_BYTES > view.byteLength) return false;
+    const bytes = isLarge ? Number(view.getBigUint64(at + BOX_HEADER_BYTES)) : size;
+    // a box shorter than its header would be walked for ever
+    if (bytes < (isLarge ? LARGE_BOX_HEADER_BYTES : BOX_HEADER_BYTES)) return false;
+    at += bytes;
   }
   return at === view.byteLength;
 }
