@@ -20,6 +20,7 @@ import {
   type ValidationOptions,
 } from 'class-validator';
 import type { OperationKind } from '../core/handIn/operation';
+import type { ShotFinding } from '../core/quality/shotFindings';
 import type { RecipeField } from '../core/recipe/recipe';
 
 const ID = /^[\w-]{8,40}$/;
@@ -142,7 +143,7 @@ class PageSourceBody extends PageOperationBody {
 }
 
 export class AddPageBody extends PageSourceBody {
-  @IsOptional() @Matches(ID, { message: 'afterPageId must be a page id' }) afterPageId?: string;
+  @IsOptional() @Matches(ID, { message: 'afterPageId must be a page id, or null for the front' }) afterPageId?: string | null;
 }
 export class ReplaceOriginalBody extends PageSourceBody {}
 
@@ -166,6 +167,14 @@ export class LeaveOutBody extends PageOperationBody {
 
 export class RemovePageBody extends PageOperationBody {}
 export class RestorePageBody extends PageOperationBody {}
+export class DeletePageBody extends PageOperationBody {}
+
+export class NoteFindingsBody extends PageOperationBody {
+  @Matches(SHA256, { message: 'originalId must be the SHA-256 of the photo in hexadecimal' }) originalId!: string;
+  @IsArray() @ArrayMaxSize(20) @IsIn(['blurred', 'cut', 'glare', 'thumb', 'lowDetail', 'dark'] satisfies ShotFinding[], { each: true }) findings!: ShotFinding[];
+}
+
+export class DeleteHandInBody extends OperationBody {}
 
 /** The class that checks each kind of operation. */
 export const OPERATION_BODIES: Readonly<Record<OperationKind, new () => OperationBody>> = {
@@ -179,4 +188,7 @@ export const OPERATION_BODIES: Readonly<Record<OperationKind, new () => Operatio
   leaveOut: LeaveOutBody,
   removePage: RemovePageBody,
   restorePage: RestorePageBody,
+  deletePage: DeletePageBody,
+  noteFindings: NoteFindingsBody,
+  deleteHandIn: DeleteHandInBody,
 };

@@ -2,9 +2,46 @@ import type { HandIn } from '../core/handIn/handIn';
 import type { NamePattern } from '../core/naming/namePattern';
 import type { Paper } from '../core/pdf/paperSize';
 
-/** What GET /api/hand-ins answers. */
-export interface HandInsView {
+/** What GET /api/changes?since=N answers: what is so now of all that changed after change N. */
+export interface ChangesView {
+  /** Whose work it is, as a hash: another one than before means that numbers from before mean nothing here. */
+  readonly owner: string;
+  /** The number to ask from the next time. */
+  readonly upTo: number;
+  /** There is more: ask again from upTo. */
+  readonly more: boolean;
+  /** Deleted ones that can be restored are among them. */
   readonly handIns: readonly HandIn[];
+  /** Ids of hand-ins that were deleted for good. */
+  readonly gone: readonly string[];
+  /** Hand-ins of which a file was bound. */
+  readonly boundFiles: readonly string[];
+  /** Left out where it did not change. */
+  readonly profile?: ProfileView | null;
+}
+
+/** What POST /api/operations answers. */
+export interface AppliedView {
+  /** The numbers of the latest change before and after. */
+  readonly seqBefore: number;
+  readonly seq: number;
+  /** Some of it had been applied before: what came between is not known to the sender. */
+  readonly repeated: boolean;
+}
+
+/** When the recovery code was made that is good now; null where there is none. The code itself is told only when it is made. */
+export interface RecoveryView {
+  readonly madeAtMs: number | null;
+}
+export interface RecoveryCodeView {
+  /** Twelve words. */
+  readonly words: readonly string[];
+  readonly madeAtMs: number;
+}
+
+/** Which of the originals asked about the server has. */
+export interface OriginalsView {
+  readonly have: readonly string[];
 }
 
 /** A bound file as the server keeps it. */
@@ -54,12 +91,10 @@ export interface LinkCodeView {
   readonly expiresAtMs: number;
 }
 
-/** What an owner's screens are told as it happens; the rest they ask for. */
+/** What an owner's screens are told as it happens; what has changed they ask for, by the number of the latest change. */
 export type LiveEvent =
-  | { readonly kind: 'open' }
-  | { readonly kind: 'handIn'; readonly handInId: string }
-  | { readonly kind: 'boundFile'; readonly handInId: string }
-  | { readonly kind: 'profile' }
+  | { readonly kind: 'open'; readonly seq: number }
+  | { readonly kind: 'changed'; readonly seq: number }
   | { readonly kind: 'screens' }
   | { readonly kind: 'cutOff' };
 

@@ -15,8 +15,6 @@ export const ERROR_CODES = [
   'NO_PAGES',
   'BUNDLE_INVALID',
   'FILE_TOO_LARGE',
-  // the camera
-  'CAMERA_UNUSABLE',
   // work under way
   'CANCELLED',
   'WORKER_LOST',
@@ -30,6 +28,7 @@ export const ERROR_CODES = [
   // linked screens
   'SCREEN_CUT_OFF',
   'LINK_CODE_WRONG',
+  'RECOVERY_CODE_WRONG',
   // server and wire
   'QUOTA_FULL',
   'BODY_INVALID',
@@ -37,7 +36,14 @@ export const ERROR_CODES = [
   'HASH_MISMATCH',
   'ORIGINAL_MISSING',
   'OFFLINE',
+  // keeping things on this device
+  'STORAGE_FULL',
+  'STORAGE_PRIVATE',
+  'STORAGE_BLOCKED',
   'STORAGE_FAILED',
+  'STORAGE_HELD',
+  // the server answered with something that is not its own
+  'ANSWER_UNREADABLE',
   'INTERNAL',
 ] as const;
 

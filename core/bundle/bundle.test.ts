@@ -3,10 +3,10 @@ import { wholePhotoRecipe } from '../recipe/plainRecipe';
 import { bundleOf, readBundle, type BundledHandIn } from './bundle';
 
 const handIn: BundledHandIn = {
-  id: 'hand-in-1', title: 'Set 4', paper: 'a4', binding: { ...PLAIN_BINDING, maxBytes: 1e6 }, assignmentId: 'tides-set-4', createdAtMs: 5, changedAtMs: 9, removed: false,
+  id: 'hand-in-1', title: 'Set 4', paper: 'a4', binding: { ...PLAIN_BINDING, maxBytes: 1e6 }, assignmentId: 'tides-set-4', createdAtMs: 5, changedAtMs: 9, removedAtMs: null, deletedPageIds: [],
   pages: [
-    { id: 'page-one', originalId: 'a'.repeat(64), fileName: 'a.jpg', width: 300, height: 424, pdfPage: null, takenAtMs: 7, leftOut: true, removed: false, recipe: { ...wholePhotoRecipe(300, 424, 'pencil'), quarterTurns: 1 } },
-    { id: 'page-two', originalId: 'b'.repeat(64), fileName: 'b.pdf', width: 300, height: 424, pdfPage: 3, takenAtMs: null, leftOut: false, removed: true, recipe: wholePhotoRecipe(300, 424, 'asshot') },
+    { id: 'page-one', originalId: 'a'.repeat(64), fileName: 'a.jpg', width: 300, height: 424, pdfPage: null, takenAtMs: 7, leftOut: true, removedAtMs: null, findings: ['glare'], recipe: { ...wholePhotoRecipe(300, 424, 'pencil'), quarterTurns: 1 } },
+    { id: 'page-two', originalId: 'b'.repeat(64), fileName: 'b.pdf', width: 300, height: 424, pdfPage: 3, takenAtMs: null, leftOut: false, removedAtMs: 8, findings: null, recipe: wholePhotoRecipe(300, 424, 'asshot') },
   ],
   file: { path: 'files/a.pdf', name: 'a.pdf', sha256: 'c'.repeat(64), madeFrom: 'd'.repeat(64), pageBytes: [10], codings: [0], boundAtMs: 3 },
 };

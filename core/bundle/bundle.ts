@@ -1,6 +1,7 @@
 import { FotoplanError } from '../errors';
 import { PLAIN_BINDING, type BindSettings } from '../handIn/bindSettings';
 import type { HandIn, Page } from '../handIn/handIn';
+import { readFindings } from '../handIn/readHandIn';
 import { PAPERS, type Paper } from '../pdf/paperSize';
 import { outlineProblem, readRecipe } from '../recipe/recipe';
 
@@ -72,13 +73,17 @@ function readHandIn(stored: Partial<BundledHandIn>): BundledHandIn {
     assignmentId: typeof assignmentId === 'string' ? assignmentId : null,
     createdAtMs: isCount(createdAtMs, Number.MAX_SAFE_INTEGER) ? createdAtMs : 0,
     changedAtMs: isCount(changedAtMs, Number.MAX_SAFE_INTEGER) ? changedAtMs : 0,
-    removed: false,
-    pages: (pages as readonly Partial<Page>[]).map((page) => readPage(page, wrong)),
+    removedAtMs: null,
+    deletedPageIds: [],
+    pages: (pages as readonly BundledPage[]).map((page) => readPage(page, wrong)),
     file: file === null || file === undefined ? null : readFile(file, wrong),
   };
 }
 
-function readPage(page: Partial<Page>, wrong: (what: string) => FotoplanError): Page {
+/** Until pages told when they were deleted, they told only that they were. */
+type BundledPage = Partial<Page> & { readonly removed?: boolean };
+
+function readPage(page: BundledPage, wrong: (what: string) => FotoplanError): Page {
   const { originalId, fileName, width, height, pdfPage, takenAtMs } = page;
   if (typeof originalId !== 'string' || !SHA256.test(originalId)) throw wrong('has a page without a photo');
   if (!isCount(width, 30_000) || !isCount(height, 30_000) || width < 1 || height < 1) throw wrong('has a page without a size');
@@ -94,7 +99,8 @@ function readPage(page: Partial<Page>, wrong: (what: string) => FotoplanError): 
     takenAtMs: isCount(takenAtMs, Number.MAX_SAFE_INTEGER) ? takenAtMs : null,
     recipe,
     leftOut: page.leftOut === true,
-    removed: page.removed === true,
+    removedAtMs: isCount(page.removedAtMs, Number.MAX_SAFE_INTEGER) ? page.removedAtMs : page.removed === true ? 0 : null,
+    findings: readFindings(page.findings),
   };
 }
 

@@ -1,5 +1,6 @@
 import type { BindSettings } from './bindSettings';
 import type { Paper } from '../pdf/paperSize';
+import type { ShotFinding } from '../quality/shotFindings';
 import type { Recipe } from '../recipe/recipe';
 
 /** One side of paper: an original plus its recipe. */
@@ -18,8 +19,10 @@ export interface Page {
   readonly takenAtMs: number | null;
   /** Stays in the hand-in, but does not go into the file. */
   readonly leftOut: boolean;
-  /** Taken out by the person; it keeps its place so that undo puts it back there. */
-  readonly removed: boolean;
+  /** When the person deleted it, or null: until it is deleted for good it keeps its place, so that restoring puts it back there. */
+  readonly removedAtMs: number | null;
+  /** What is wrong with its shot, worst first; null until somebody has looked. */
+  readonly findings: readonly ShotFinding[] | null;
 }
 
 /** One piece of work that becomes one file. */
@@ -32,13 +35,16 @@ export interface HandIn {
   readonly assignmentId: string | null;
   readonly createdAtMs: number;
   readonly changedAtMs: number;
-  readonly removed: boolean;
-  /** In reading order, removed pages among them. */
+  /** When the person deleted it, or null. */
+  readonly removedAtMs: number | null;
+  /** In reading order, deleted pages among them. */
   readonly pages: readonly Page[];
+  /** Pages deleted for good: an operation that arrives late does not bring one back. */
+  readonly deletedPageIds: readonly string[];
 }
 
 /** The pages that are there, in the file or not. */
-export const shownPages = (handIn: HandIn): readonly Page[] => handIn.pages.filter((page) => !page.removed);
+export const shownPages = (handIn: HandIn): readonly Page[] => handIn.pages.filter((page) => page.removedAtMs === null);
 
 /** The pages that go into the file. */
-export const boundPages = (handIn: HandIn): readonly Page[] => handIn.pages.filter((page) => !page.removed && !page.leftOut);
+export const boundPages = (handIn: HandIn): readonly Page[] => handIn.pages.filter((page) => page.removedAtMs === null && !page.leftOut);

@@ -35,7 +35,7 @@ describe('operations', () => {
     const shot = { originalId: 'b'.repeat(64), fileName: 'again.jpg', width: 200, height: 280, recipe: wholePhotoRecipe(200, 280, 'asshot') };
     const again = applyOperation(built, { ...stamp(9), kind: 'replaceOriginal', pageId: 'page-2', ...shot })!;
     expect(ids(again)).toEqual(['page-1', 'page-2', 'page-3']);
-    expect(again.pages[1]).toEqual({ id: 'page-2', pdfPage: null, takenAtMs: null, leftOut: false, removed: false, ...shot });
+    expect(again.pages[1]).toEqual({ id: 'page-2', pdfPage: null, takenAtMs: null, leftOut: false, removedAtMs: null, findings: null, ...shot });
     const { originalId, fileName, width, height, recipe } = built.pages[1]!;
     expect(applyOperation(again, { ...stamp(10), kind: 'replaceOriginal', pageId: 'page-2', originalId, fileName, width, height, recipe })!.pages).toEqual(built.pages);
   });

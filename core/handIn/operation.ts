@@ -1,6 +1,7 @@
 import { PLAIN_BINDING, type BindSettings } from './bindSettings';
 import type { Paper } from '../pdf/paperSize';
 import { withFields, type Recipe, type RecipeField } from '../recipe/recipe';
+import type { ShotFinding } from '../quality/shotFindings';
 import type { HandIn, Page } from './handIn';
 
 interface OperationBase {
@@ -39,8 +40,8 @@ export interface PageSource {
 export interface AddPage extends OperationBase, PageSource {
   readonly kind: 'addPage';
   readonly pageId: string;
-  /** The page it comes to stand behind; left out, or no longer there: the end. */
-  readonly afterPageId?: string;
+  /** The page it comes to stand behind, null for the front; left out, or no longer there: the end. */
+  readonly afterPageId?: string | null;
 }
 /** Another photo in the same place: a page shot again. */
 export interface ReplaceOriginal extends OperationBase, PageSource {
@@ -79,18 +80,35 @@ export interface RestorePage extends OperationBase {
   readonly pageId: string;
 }
 
-export type Operation = CreateHandIn | ChangeHandIn | AddPage | ReplaceOriginal | SetRecipe | MovePage | OrderPages | LeaveOut | RemovePage | RestorePage;
+/** Deletes a page for good: it cannot be restored. */
+export interface DeletePage extends OperationBase {
+  readonly kind: 'deletePage';
+  readonly pageId: string;
+}
+/** What was seen on a page's shot; it says nothing about another original in the page's place. */
+export interface NoteFindings extends OperationBase {
+  readonly kind: 'noteFindings';
+  readonly pageId: string;
+  readonly originalId: string;
+  readonly findings: readonly ShotFinding[];
+}
+/** Deletes a whole hand-in for good. */
+export interface DeleteHandIn extends OperationBase {
+  readonly kind: 'deleteHandIn';
+}
+
+export type Operation = CreateHandIn | ChangeHandIn | AddPage | ReplaceOriginal | SetRecipe | MovePage | OrderPages | LeaveOut | RemovePage | RestorePage | DeletePage | NoteFindings | DeleteHandIn;
 export type OperationKind = Operation['kind'];
 
 /**
  * What a hand-in is after an operation. Client and server both run this, so they cannot disagree. An operation on a page
  * that is not there changes nothing: another screen may have been quicker.
  * @param handIn - null before its first operation
- * @returns null when the operation needs a hand-in that does not exist
+ * @returns null when the hand-in was deleted for good, or the operation needs one that does not exist
  */
 export function applyOperation(handIn: HandIn | null, operation: Operation): HandIn | null {
   if (operation.kind === 'createHandIn') return handIn ?? created(operation);
-  if (handIn === null) return null;
+  if (handIn === null || operation.kind === 'deleteHandIn') return null;
   const next = changed(handIn, operation);
   return next === handIn ? handIn : { ...next, changedAtMs: Math.max(handIn.changedAtMs, operation.atMs) };
 }
@@ -103,28 +121,41 @@ const created = ({ handInId, title, paper, atMs }: CreateHandIn): HandIn => ({
   assignmentId: null,
   createdAtMs: atMs,
   changedAtMs: atMs,
-  removed: false,
+  removedAtMs: null,
   pages: [],
+  deletedPageIds: [],
 });
 
-function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn>): HandIn {
+function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn | DeleteHandIn>): HandIn {
   switch (operation.kind) {
     case 'changeHandIn':
-      return { ...handIn, title: operation.title ?? handIn.title, paper: operation.paper ?? handIn.paper, binding: operation.binding ?? handIn.binding, assignmentId: operation.assignmentId === undefined ? handIn.assignmentId : operation.assignmentId, removed: operation.removed ?? handIn.removed };
+      return {
+        ...handIn,
+        title: operation.title ?? handIn.title,
+        paper: operation.paper ?? handIn.paper,
+        binding: operation.binding ?? handIn.binding,
+        assignmentId: operation.assignmentId === undefined ? handIn.assignmentId : operation.assignmentId,
+        removedAtMs: operation.removed === undefined ? handIn.removedAtMs : operation.removed ? operation.atMs : null,
+      };
     case 'addPage': {
-      if (handIn.pages.some((page) => page.id === operation.pageId)) return handIn;
+      if (handIn.deletedPageIds.includes(operation.pageId) || handIn.pages.some((page) => page.id === operation.pageId)) return handIn;
       const after = handIn.pages.findIndex((page) => page.id === operation.afterPageId);
-      const at = after < 0 ? handIn.pages.length : after + 1;
-      return { ...handIn, pages: handIn.pages.toSpliced(at, 0, { id: operation.pageId, ...sourceOf(operation), leftOut: false, removed: false }) };
+      const at = operation.afterPageId === null ? 0 : after < 0 ? handIn.pages.length : after + 1;
+      return { ...handIn, pages: handIn.pages.toSpliced(at, 0, { id: operation.pageId, ...sourceOf(operation), leftOut: false, removedAtMs: null, findings: null }) };
     }
     case 'replaceOriginal':
-      return withPage(handIn, operation.pageId, (page) => ({ ...page, ...sourceOf(operation) }));
+      return withPage(handIn, operation.pageId, (page) => ({ ...page, ...sourceOf(operation), findings: page.originalId === operation.originalId ? page.findings : null }));
     case 'setRecipe':
       return withPage(handIn, operation.pageId, (page) => ({ ...page, recipe: operation.fields === undefined ? operation.recipe : withFields(page.recipe, operation.recipe, operation.fields) }));
     case 'removePage':
-      return withPage(handIn, operation.pageId, (page) => ({ ...page, removed: true }));
+      return withPage(handIn, operation.pageId, (page) => ({ ...page, removedAtMs: operation.atMs }));
     case 'restorePage':
-      return withPage(handIn, operation.pageId, (page) => ({ ...page, removed: false }));
+      return withPage(handIn, operation.pageId, (page) => ({ ...page, removedAtMs: null }));
+    case 'deletePage':
+      if (handIn.deletedPageIds.includes(operation.pageId)) return handIn;
+      return { ...handIn, pages: handIn.pages.filter(({ id }) => id !== operation.pageId), deletedPageIds: [...handIn.deletedPageIds, operation.pageId] };
+    case 'noteFindings':
+      return withPage(handIn, operation.pageId, (page) => (page.originalId === operation.originalId ? { ...page, findings: operation.findings } : page));
     case 'leaveOut':
       return withPage(handIn, operation.pageId, (page) => ({ ...page, leftOut: operation.leftOut }));
     case 'orderPages':
@@ -134,7 +165,15 @@ function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn>): H
   }
 }
 
-const sourceOf = ({ originalId, fileName, width, height, pdfPage, takenAtMs, recipe }: PageSource): Omit<Page, 'id' | 'leftOut' | 'removed'> => ({ originalId, fileName, width, height, pdfPage: pdfPage ?? null, takenAtMs: takenAtMs ?? null, recipe });
+const sourceOf = ({ originalId, fileName, width, height, pdfPage, takenAtMs, recipe }: PageSource): Omit<Page, 'id' | 'leftOut' | 'removedAtMs' | 'findings'> => ({
+  originalId,
+  fileName,
+  width,
+  height,
+  pdfPage: pdfPage ?? null,
+  takenAtMs: takenAtMs ?? null,
+  recipe,
+});
 
 /** What made this page, for adding it again elsewhere. */
 export const sourceOfPage = ({ originalId, fileName, width, height, pdfPage, takenAtMs, recipe }: Page): PageSource => ({

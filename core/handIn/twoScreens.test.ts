@@ -82,7 +82,7 @@ it('two screens end with the same pages, none lost or doubled, each field as it 
         expect(page.recipe.quarterTurns).toBe(sets.findLast(({ fields }) => fields!.includes('quarterTurns'))?.recipe.quarterTurns ?? recipe.quarterTurns);
         expect(page.recipe.finish).toBe(sets.findLast(({ fields }) => fields!.includes('finish'))?.recipe.finish ?? recipe.finish);
         const removed = arrived.findLast((operation) => (operation.kind === 'removePage' || operation.kind === 'restorePage') && operation.pageId === page.id);
-        expect(page.removed).toBe(removed?.kind === 'removePage');
+        expect(page.removedAtMs !== null).toBe(removed?.kind === 'removePage');
       }
     }),
     { numRuns: 150 },

@@ -5,11 +5,8 @@ import { fitLongSide } from '../raster/resizeByArea';
 import { measureEdgeWidth } from './edgeWidth';
 import { findSlip } from './findSlip';
 import { findGlare } from './glare';
+import { SHOT_FINDINGS, type ShotFinding } from './shotFindings';
 import { findThumbs } from './thumb';
-
-/** What can be wrong with a shot, worst first. */
-export const SHOT_FINDINGS = ['blurred', 'cut', 'glare', 'thumb', 'lowDetail', 'dark'] as const;
-export type ShotFinding = (typeof SHOT_FINDINGS)[number];
 
 /** What was measured on a shot, and what follows from it. */
 export interface ShotVerdict {

@@ -6,8 +6,8 @@ import { isReady, readyCheck, type ReadyFacts } from './readyCheck';
 
 const HOUR = 3_600_000;
 const assignment: Assignment = { id: 'set-4', courseCode: 'TTS', course: 'Tides', title: 'Set 4', asks: '', leastPages: 1, mostPages: 3, maxBytes: 1_000_000, name: null, dueMs: 10 * HOUR, graceMs: 2 * HOUR, attempts: 2, fields: [{ key: 'section', label: 'Section' }], marking: '' };
-const page = (n: number): Page => ({ id: `page-${n}`, originalId: `o${n}`, fileName: `${n}.jpg`, width: 100, height: 141, pdfPage: null, takenAtMs: null, leftOut: false, removed: false, recipe: wholePhotoRecipe(100, 141, 'daylight') });
-const handIn: HandIn = { id: 'h', title: 'Set 4', paper: 'auto', binding: PLAIN_BINDING, assignmentId: 'set-4', createdAtMs: 0, changedAtMs: 0, removed: false, pages: [page(1), page(2)] };
+const page = (n: number): Page => ({ id: `page-${n}`, originalId: `o${n}`, fileName: `${n}.jpg`, width: 100, height: 141, pdfPage: null, takenAtMs: null, leftOut: false, removedAtMs: null, findings: null, recipe: wholePhotoRecipe(100, 141, 'daylight') });
+const handIn: HandIn = { id: 'h', title: 'Set 4', paper: 'auto', binding: PLAIN_BINDING, assignmentId: 'set-4', createdAtMs: 0, changedAtMs: 0, removedAtMs: null, deletedPageIds: [], pages: [page(1), page(2)] };
 const receipt: Receipt = { submissionId: 's', assignmentId: 'set-4', number: 'R-1', attempt: 1, fileName: 'a.pdf', bytes: 1, pages: 2, sha256: 'old', atMs: 1, late: false, comment: '', withdrawn: false, notes: [] };
 const fine: ReadyFacts = {
   handIn,

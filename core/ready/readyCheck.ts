@@ -1,5 +1,5 @@
 import { boundPages, type HandIn, type Page } from '../handIn/handIn';
-import type { ShotFinding } from '../quality/inspectShot';
+import type { ShotFinding } from '../quality/shotFindings';
 import { readableBytes } from '../readableBytes';
 import { isPending, needsEdgeCheck, needsTurnCheck } from '../recipe/recipe';
 import { standing, type Assignment, type OfficeAccount, type Receipt } from './assignment';
