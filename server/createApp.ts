@@ -27,15 +27,21 @@ import { SHOW_PAGES } from './office/showPages';
 import { ownerOf, ownerSession } from './ownerSession';
 import { postRoutes } from './post/postRoutes';
 import { createBoundFileRepository } from './repositories/boundFileRepository';
+import { createChangeRepository } from './repositories/changeRepository';
 import { createHandInRepository } from './repositories/handInRepository';
 import { createOperationRepository } from './repositories/operationRepository';
 import { createOriginalRepository } from './repositories/originalRepository';
 import { createOwnerRepository } from './repositories/ownerRepository';
+import { createPictureRepository } from './repositories/pictureRepository';
+import { createRecoveryRepository } from './repositories/recoveryRepository';
 import { createScreenRepository } from './repositories/screenRepository';
 import { createUploadRepository } from './repositories/uploadRepository';
 import { boundFileRoutes } from './routes/boundFileRoutes';
+import { changeRoutes } from './routes/changeRoutes';
 import { handInRoutes } from './routes/handInRoutes';
 import { originalRoutes } from './routes/originalRoutes';
+import { pictureRoutes } from './routes/pictureRoutes';
+import { recoveryRoutes } from './routes/recoveryRoutes';
 import { screenRoutes } from './routes/screenRoutes';
 import { sameOrigin } from './sameOrigin';
 import { createApplyOperations } from './services/applyOperations';
@@ -88,6 +94,9 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
   const uploads = createUploadRepository(bytesFile, bytesWork);
   const boundFiles = createBoundFileRepository(db, blobs);
   const operations = createOperationRepository(db);
+  const changes = createChangeRepository(db);
+  const pictures = createPictureRepository(db);
+  const recovery = createRecoveryRepository(db);
   const office = createOfficeRepository(college.office);
   const events = createLiveEvents();
   const gate = createUploadGate();
@@ -124,7 +133,7 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
     loopDelay.reset();
   });
 
-  const welcomeDemo = createDemoWelcome(db, { handIns, originals, boundFiles, owners });
+  const welcomeDemo = createDemoWelcome(db, { handIns, originals, pictures, boundFiles, owners, changes, now });
   const demoOffice = createCollegeSession(office, 'office', now);
   const api = express.Router();
   api.use(
@@ -146,15 +155,18 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
       standardHeaders: true,
       legacyHeaders: false,
       handler: () => {
-        throw new FotoplanError('TOO_MANY_TRIES', 'That is more than hands can do. Wait a minute; it goes on by itself.');
+        throw new FotoplanError('TOO_MANY_TRIES', 'Too many requests. Wait a minute.');
       },
     }),
     express.json({ limit: '2mb' }),
   );
-  api.use(handInRoutes(handIns, createApplyOperations(db, { handIns, operations, originals }), events));
-  api.use(originalRoutes({ originals, uploads, blobs, now, quotaBytes, gate }));
-  api.use(boundFileRoutes({ boundFiles, handIns, blobs, events, now, gate }));
-  api.use(screenRoutes({ screens, owners, events, now }));
+  api.use(changeRoutes({ changes, handIns, owners }));
+  api.use(handInRoutes({ handIns, apply: createApplyOperations(db, { handIns, operations, originals, changes }), events, now }));
+  api.use(originalRoutes({ originals, pictures, uploads, blobs, now, quotaBytes, gate }));
+  api.use(pictureRoutes({ pictures, originals, blobs, now, quotaBytes, gate }));
+  api.use(boundFileRoutes({ boundFiles, handIns, blobs, changes, events, now, gate }));
+  api.use(screenRoutes({ screens, owners, changes, events, now }));
+  api.use(recoveryRoutes({ recovery, screens, owners, events, now }));
   api.get('/practice-photos', (_req, res) => void res.json(listPhotos(practiceFolder, '/practice')));
   api.get('/practice-table', (_req, res) => void res.json(listPhotos(tableFolder, '/practice-table')));
   api.use((req) => {

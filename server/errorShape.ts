@@ -11,6 +11,7 @@ const STATUS: Partial<Record<ErrorCode, number>> = {
   NOT_SIGNED_IN: 401,
   SCREEN_CUT_OFF: 401,
   LINK_CODE_WRONG: 403,
+  RECOVERY_CODE_WRONG: 403,
   QUOTA_FULL: 413,
   SIGN_IN_WRONG: 403,
   TOO_MANY_TRIES: 429,
@@ -20,12 +21,13 @@ const STATUS: Partial<Record<ErrorCode, number>> = {
   INTERNAL: 500,
 };
 
-/** Answers every failure as {code, message}; the stack goes to the log, never to the sender. */
+/** Answers every failure as {code, message}, with facts where there are any; the stack goes to the log, never to the sender. */
 export function errorShape(log: Logger): ErrorRequestHandler {
   return (thrown: unknown, req, res, next) => {
     if (res.headersSent) return next(thrown);
     if (thrown instanceof FotoplanError) {
-      res.status(STATUS[thrown.code] ?? 400).json({ code: thrown.code, message: thrown.message });
+      const facts = Object.keys(thrown.facts).length > 0 ? { facts: thrown.facts } : {};
+      res.status(STATUS[thrown.code] ?? 400).json({ code: thrown.code, message: thrown.message, ...facts });
       return;
     }
     // express's own parsers mark what the sender did wrong with a status below 500

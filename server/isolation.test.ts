@@ -27,20 +27,21 @@ beforeAll(async () => {
   await sendOperations(mira, newHandIn('hand-in-1'), newPage('hand-in-1', 'page-one', photoId));
   const pdf = Buffer.from('%PDF-1.7 one');
   await mira(`/api/hand-ins/hand-in-1/bound-files/file-0001?name=a.pdf&pages=1&sha256=${sha256(pdf)}`, { method: 'PUT', body: new Blob([pdf]) });
+  await mira(`/api/originals/${photoId}/pictures/0/thumbnail`, { method: 'PUT', body: new Blob([new Uint8Array(await samplePhoto(78, 100))]) });
   await mira(`/api/originals/${'d'.repeat(64)}/parts/0`, { method: 'PUT', body: 'a part' });
-  await other('/api/hand-ins');
+  await other('/api/changes?since=0');
 });
 afterAll(() => server.close());
 
 const filled = async (path: string): Promise<string> => {
   const { screens } = (await (await mira('/api/screens')).json()) as { screens: { id: string }[] };
-  return path.replace(':handInId', 'hand-in-1').replace(':sha256', photoId).replace(':screenId', screens[0]!.id).replace(':id', 'file-0001').replace(':seq', '0');
+  return path.replace(':handInId', 'hand-in-1').replace(':sha256', photoId).replace(':page', '0').replace(':size', 'thumbnail').replace(':screenId', screens[0]!.id).replace(':id', 'file-0001').replace(':seq', '0');
 };
 
 describe('with another owner’s session', () => {
   it('every address that names a thing answers as if it did not exist', async () => {
     const { stack } = server.app.router as unknown as { readonly stack: readonly Layer[] };
-    const api = stack.find(({ handle }) => routesOf(handle?.stack ?? []).some(({ path }) => path === '/hand-ins'))!;
+    const api = stack.find(({ handle }) => routesOf(handle?.stack ?? []).some(({ path }) => path === '/changes'))!;
     const named = routesOf(api.handle!.stack!).filter(({ path }) => path.includes(':'));
     expect(named.length).toBeGreaterThanOrEqual(8);
     for (const { method, path } of named) {
@@ -56,7 +57,11 @@ describe('with another owner’s session', () => {
   });
 
   it('lists hold nothing of it, and operations change nothing of it', async () => {
-    for (const [path, empty] of [['/api/hand-ins', { handIns: [] }], ['/api/profile', { profile: null }]] as const) expect(await (await other(path)).json()).toEqual(empty);
+    expect(await (await other('/api/changes?since=0')).json()).toMatchObject({ handIns: [], gone: [], boundFiles: [] });
+    expect(await (await other('/api/profile')).json()).toEqual({ profile: null });
+    expect(await (await other('/api/recovery-code')).json()).toEqual({ madeAtMs: null });
+    const asked = await other('/api/originals', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ids: [photoId] }) });
+    expect(await asked.json()).toEqual({ have: [] });
     const { screens } = (await (await other('/api/screens')).json()) as { screens: unknown[] };
     expect(screens).toHaveLength(1);
     const change = { id: 'operation-of-other', handInId: 'hand-in-1', atMs: 9, kind: 'changeHandIn', title: 'Mine now' };

@@ -15,7 +15,7 @@ afterEach(() => server.close());
 
 const post = (browser: Browser, path: string, body: unknown = {}): Promise<Response> => browser(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
 const codeFrom = async (browser: Browser): Promise<string> => ((await (await post(browser, '/api/link-codes')).json()) as LinkCodeView).code;
-const idsOf = async (browser: Browser): Promise<string[]> => ((await (await browser('/api/hand-ins')).json()) as { handIns: HandIn[] }).handIns.map(({ id }) => id).sort();
+const idsOf = async (browser: Browser): Promise<string[]> => ((await (await browser('/api/changes?since=0')).json()) as { handIns: HandIn[] }).handIns.map(({ id }) => id).sort();
 const screensOf = async (browser: Browser): Promise<ScreenView[]> => ((await (await browser('/api/screens')).json()) as { screens: ScreenView[] }).screens;
 
 /** Events as they come, until the line is cut. */
@@ -69,12 +69,12 @@ describe('linking a screen', () => {
     await post(laptop, '/api/link', { code: await codeFrom(phone) });
     await withPage(phone, 'from-phone', 10);
     await settle();
-    expect(events).toEqual([{ kind: 'open' }, { kind: 'handIn', handInId: 'from-phone' }]);
+    expect(events).toEqual([{ kind: 'open', seq: 0 }, { kind: 'changed', seq: 1 }]);
     const other = (await screensOf(phone)).find(({ thisOne }) => !thisOne)!;
     expect((await phone(`/api/screens/${other.id}`, { method: 'DELETE' })).status).toBe(204);
     await closed;
     expect(events.at(-1)).toEqual({ kind: 'cutOff' });
-    const refused = await laptop('/api/hand-ins');
+    const refused = await laptop('/api/changes?since=0');
     expect([refused.status, ((await refused.json()) as { code: string }).code]).toEqual([401, 'SCREEN_CUT_OFF']);
     // it begins afresh, as somebody else
     expect(await idsOf(laptop)).toEqual([]);

@@ -23,19 +23,25 @@ export interface TestServer {
   readonly url: string;
   /** A browser with a cookie jar of its own. */
   browser(): Browser;
+  /** Another process over the same data; this one is gone. */
+  restart(): Promise<TestServer>;
   close(): Promise<void>;
 }
 
 export type Browser = (path: string, init?: RequestInit) => Promise<Response>;
 
-export async function startTestServer(options: Partial<AppOptions> = {}): Promise<TestServer> {
-  const data = openData(null);
+export async function startTestServer(options: Partial<AppOptions> = {}, data = openData(null)): Promise<TestServer> {
   const { db, bytesFile } = data;
   const bytesWork = createInlineBytesWork(bytesFile);
   const { express: app, hangUp } = createApp({ db, bytesFile, bytesWork, blobs: openBlobs(data), college: openCollege(null), demo: true, log: pino({ level: 'silent' }), now: () => NOW_MS, ...options });
   const server = await new Promise<Server>((resolve) => {
     const listening = app.listen(0, 'localhost', () => resolve(listening));
   });
+  const hangUpAll = async (): Promise<void> => {
+    hangUp();
+    server.closeAllConnections();
+    await new Promise((resolve) => server.close(resolve));
+  };
   const url = `http://localhost:${(server.address() as AddressInfo).port}`;
   return {
     db,
@@ -56,17 +62,19 @@ export async function startTestServer(options: Partial<AppOptions> = {}): Promis
         return response;
       };
     },
+    restart: async () => {
+      await hangUpAll();
+      return startTestServer(options, data);
+    },
     close: async () => {
-      hangUp();
-      server.closeAllConnections();
-      await new Promise((resolve) => server.close(resolve));
+      await hangUpAll();
       for (const each of [db, bytesFile]) each.close();
     },
   };
 }
 
 export const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
-export const samplePhoto = (shade: number): Promise<Buffer> => sharp({ create: { width: 300, height: 424, channels: 3, background: { r: shade, g: 90, b: 120 } } }).jpeg().toBuffer();
+export const samplePhoto = (shade: number, width = 300): Promise<Buffer> => sharp({ create: { width, height: Math.round(1.414 * width), channels: 3, background: { r: shade, g: 90, b: 120 } } }).jpeg().toBuffer();
 
 let lastId = 0;
 const stamp = (handInId: string): { id: string; handInId: string; atMs: number } => ({ id: `operation-${++lastId}`, handInId, atMs: NOW_MS });

@@ -6,7 +6,7 @@ let mira: Browser;
 beforeEach(async () => {
   server = await startTestServer({ quotaBytes: 4_000_000 });
   mira = server.browser();
-  await mira('/api/hand-ins');
+  await mira('/api/changes?since=0');
 });
 afterEach(() => server.close());
 
@@ -37,7 +37,7 @@ describe('an original in parts', () => {
     const id = sha256(photo);
     const parts = partsOf(photo);
     const other = server.browser();
-    await other('/api/hand-ins');
+    await other('/api/changes?since=0');
     await sendPart(other, id, 0, Buffer.alloc(UPLOAD_PART_BYTES, 1));
     await sendPart(mira, id, 0, parts[0]!);
     await sendPart(mira, id, 1, Buffer.from('something else'));

@@ -12,6 +12,7 @@ import type { Operation } from '../../core/handIn/operation';
 import { bindPdf } from '../../core/pdf/bindPdf';
 import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
 import type { PixelImage } from '../../core/raster/pixelImage';
+import { inspectStart } from '../../core/recipe/inspectStart';
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodePhoto } from '../../platform/node/decodePhoto';
 import { setting } from '../../platform/node/setting';
@@ -20,11 +21,14 @@ import { openCollege } from '../../server/college/openCollege';
 import { openData } from '../../server/openData';
 import { createOfficeRepository } from '../../server/office/officeRepository';
 import { DEMO_STUDENT, seedOffice } from '../../server/office/seedOffice';
+import { PICTURE_SIZES, type PictureSize } from '../../contract/pictures';
 import { createBoundFileRepository } from '../../server/repositories/boundFileRepository';
+import { createChangeRepository } from '../../server/repositories/changeRepository';
 import { createHandInRepository } from '../../server/repositories/handInRepository';
 import { createOperationRepository } from '../../server/repositories/operationRepository';
 import { createOriginalRepository } from '../../server/repositories/originalRepository';
 import { createOwnerRepository } from '../../server/repositories/ownerRepository';
+import { createPictureRepository } from '../../server/repositories/pictureRepository';
 import { createApplyOperations } from '../../server/services/applyOperations';
 import { DEMO_OWNER_ID } from '../../server/services/demoWelcome';
 
@@ -65,8 +69,9 @@ const blobs = openBlobs(data);
 const owners = createOwnerRepository(db);
 const handIns = createHandInRepository(db);
 const originals = createOriginalRepository(db);
+const pictures = createPictureRepository(db);
 const boundFiles = createBoundFileRepository(db, blobs);
-const apply = createApplyOperations(db, { handIns, operations: createOperationRepository(db), originals });
+const apply = createApplyOperations(db, { handIns, operations: createOperationRepository(db), originals, changes: createChangeRepository(db) });
 const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) => new Uint8Array(await sharp(data, { raw: { width, height, channels } }).jpeg({ quality: Math.round(100 * quality), mozjpeg: true }).toBuffer());
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
@@ -80,26 +85,35 @@ async function seed(): Promise<void> {
     names.map(async (name) => {
       const bytes = readFileSync(path.join(photoFolder, name));
       const image = await decodePhoto(bytes, name);
-      return { name, bytes, image, facts: checkPhotoFile(bytes, name), sha256: sha256(bytes), recipe: startRecipes(image, 'daylight', 'sheet')[0] };
+      const [recipe] = startRecipes(image, 'daylight', 'sheet');
+      return { name, bytes, image, facts: checkPhotoFile(bytes, name), sha256: sha256(bytes), recipe, findings: inspectStart(image, recipe).findings, small: await smallPictures(bytes) };
     }),
   );
   const nowMs = Date.now();
   const rules = office.assignments();
-  for (const photo of photos) await blobs.put(photo.sha256, photo.bytes, nowMs);
+  for (const photo of photos) {
+    await blobs.put(photo.sha256, photo.bytes, nowMs);
+    for (const { bytes } of photo.small) await blobs.put(sha256(bytes), bytes, nowMs);
+  }
   db.transaction(() => {
     owners.add(DEMO_OWNER_ID, nowMs);
     const { first, family, number } = DEMO_STUDENT;
     owners.setProfile(DEMO_OWNER_ID, { first, family, number, paper: 'auto', name: null, courseNames: {} });
-    for (const photo of photos) originals.add(DEMO_OWNER_ID, photo.sha256, photo.facts);
+    for (const photo of photos) {
+      originals.add(DEMO_OWNER_ID, photo.sha256, photo.facts);
+      for (const { size, bytes } of photo.small) pictures.add(DEMO_OWNER_ID, photo.sha256, 0, size, sha256(bytes));
+    }
     HAND_INS.forEach(({ id, title, photos: prefix, assignmentId }, h) => {
       const atMs = nowMs - (HAND_INS.length - h) * 3_600_000;
       const operations: Operation[] = [{ id: `${id}-new`, kind: 'createHandIn', handInId: id, atMs, title, paper: 'auto' }];
-      for (const { name, sha256: originalId, image, recipe } of photos.filter((p) => p.name.startsWith(prefix))) {
-        operations.push({ id: `${id}-${name}`, kind: 'addPage', handInId: id, atMs, pageId: `${id}-${name.replace('.jpg', '')}`.slice(0, 40), originalId, fileName: name, width: image.width, height: image.height, recipe });
+      for (const { name, sha256: originalId, image, recipe, findings } of photos.filter((p) => p.name.startsWith(prefix))) {
+        const pageId = `${id}-${name.replace('.jpg', '')}`.slice(0, 40);
+        operations.push({ id: `${id}-${name}`, kind: 'addPage', handInId: id, atMs, pageId, originalId, fileName: name, width: image.width, height: image.height, recipe });
+        operations.push({ id: `${id}-seen-${name}`, kind: 'noteFindings', handInId: id, atMs, pageId, originalId, findings });
       }
       const { maxBytes, name } = rules.find((assignment) => assignment.id === assignmentId)!;
       operations.push({ id: `${id}-for`, kind: 'changeHandIn', handInId: id, atMs, assignmentId, binding: { ...PLAIN_BINDING, maxBytes, name } });
-      apply(DEMO_OWNER_ID, operations);
+      apply(DEMO_OWNER_ID, operations, nowMs);
     });
   })();
   const images = new Map(photos.map((photo) => [photo.sha256, photo.image]));
@@ -109,6 +123,16 @@ async function seed(): Promise<void> {
     const file = await bind(handIn, images, nowMs);
     if (seeded.stage !== 'bound') handInAtOffice(handIn, file, seeded, nowMs);
   }
+}
+
+/** The pictures that a device sends before an original. */
+function smallPictures(photo: Uint8Array): Promise<{ size: PictureSize; bytes: Uint8Array }[]> {
+  return Promise.all(
+    (Object.keys(PICTURE_SIZES) as PictureSize[]).map(async (size) => {
+      const { longSidePx } = PICTURE_SIZES[size];
+      return { size, bytes: new Uint8Array(await sharp(photo).rotate().resize({ width: longSidePx, height: longSidePx, fit: 'inside' }).jpeg({ quality: 84 }).toBuffer()) };
+    }),
+  );
 }
 
 async function bind(handIn: HandIn, images: ReadonlyMap<string, PixelImage>, nowMs: number): Promise<Uint8Array> {

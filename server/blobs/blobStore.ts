@@ -30,7 +30,7 @@ export function createListedBlobs(db: Database, place: BytePlace): BlobStore {
   const insert = db.prepare<[string, number, number]>('INSERT INTO blob (sha256, bytes, put_at_ms) VALUES (?, ?, ?) ON CONFLICT (sha256) DO UPDATE SET put_at_ms = excluded.put_at_ms');
   const size = db.prepare<[string], { bytes: number }>('SELECT bytes FROM blob WHERE sha256 = ?');
   const dropUnreferred = db.prepare<[number], { sha256: string }>(
-    'DELETE FROM blob WHERE put_at_ms < ? AND NOT EXISTS (SELECT 1 FROM original WHERE original.sha256 = blob.sha256) AND NOT EXISTS (SELECT 1 FROM bound_file WHERE bound_file.sha256 = blob.sha256) RETURNING sha256',
+    'DELETE FROM blob WHERE put_at_ms < ? AND NOT EXISTS (SELECT 1 FROM original WHERE original.sha256 = blob.sha256) AND NOT EXISTS (SELECT 1 FROM bound_file WHERE bound_file.sha256 = blob.sha256) AND NOT EXISTS (SELECT 1 FROM picture WHERE picture.sha256 = blob.sha256) RETURNING sha256',
   );
   const sizeOf = (sha256: string): number => size.get(sha256)?.bytes ?? 0;
   return {

@@ -15,14 +15,18 @@ export type LiveEvents = ReturnType<typeof createLiveEvents>;
 /** Tells an owner's other screens what has changed, as server-sent events; what exactly, they ask for. */
 export function createLiveEvents() {
   const listeners = new Set<Listener>();
-  const write = ({ res }: Listener, event: LiveEvent): void => void res.write(`data: ${JSON.stringify(event)}\n\n`);
+  // a browser says the last id it got when it comes back; it is the number of the change, so what it missed is what came after
+  const write = ({ res }: Listener, event: LiveEvent): void => void res.write(`${'seq' in event ? `id: ${event.seq}\n` : ''}data: ${JSON.stringify(event)}\n\n`);
   return {
-    /** Keeps the answer open for as long as the other side does. */
-    open(ownerId: string, screenId: string, res: Response): void {
+    /**
+     * Keeps the answer open for as long as the other side does.
+     * @param seq - the owner's latest change, by which the other side knows whether it missed something
+     */
+    open(ownerId: string, screenId: string, seq: number, res: Response): void {
       res.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' }).flushHeaders();
       const listener: Listener = { ownerId, screenId, res };
       listeners.add(listener);
-      write(listener, { kind: 'open' });
+      write(listener, { kind: 'open', seq });
       const beat = setInterval(() => res.write(': still here\n\n'), BEAT_MS);
       res.once('close', () => {
         clearInterval(beat);

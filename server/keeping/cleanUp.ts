@@ -1,6 +1,7 @@
 import type { BlobStore } from '../blobs/blobStore';
 import type { BytesWork } from '../blobs/bytesWork';
 import type { Database } from '../database';
+import { purgeDeleted } from './purge';
 
 const DAY_MS = 24 * 3600 * 1000;
 /** Bytes that nobody refers to yet may be on their way to being referred to. */
@@ -10,6 +11,8 @@ const PARTS_KEPT_MS = 7 * DAY_MS;
 const FILES_KEPT = 3;
 
 export interface CleanedUp {
+  /** Pages and hand-ins deleted long ago, now for good. */
+  readonly purged: number;
   readonly boundFiles: number;
   readonly originals: number;
   readonly blobs: number;
@@ -17,8 +20,8 @@ export interface CleanedUp {
 }
 
 /**
- * Throws away what nobody can come back to: older bound files of a hand-in, originals that no page shows (pages taken out
- * count as pages: they can be put back), bytes that nothing refers to, uploads given up. Never anything referred to.
+ * Throws away what nobody can come back to: older bound files of a hand-in, originals that no page shows (deleted pages
+ * count as pages for 30 days: they can be restored), bytes that nothing refers to, uploads given up. Never anything referred to.
  */
 export async function cleanUp(db: Database, blobs: BlobStore, bytesWork: Pick<BytesWork, 'forgetBefore'>, nowMs: number): Promise<CleanedUp> {
   const dropRows = db.transaction(() => {
@@ -29,11 +32,16 @@ export async function cleanUp(db: Database, blobs: BlobStore, bytesWork: Pick<By
     const originals = db
       .prepare<[number]>(
         `DELETE FROM original WHERE NOT EXISTS (SELECT 1 FROM page WHERE page.owner_id = original.owner_id AND page.original_sha256 = original.sha256)
-         AND (SELECT put_at_ms FROM blob WHERE blob.sha256 = original.sha256) < ?`,
+         AND coalesce(let_go_at_ms, (SELECT put_at_ms FROM blob WHERE blob.sha256 = original.sha256)) < ?`,
       )
       .run(nowMs - UNREFERRED_KEPT_MS).changes;
+    db.prepare<[number]>(
+      `DELETE FROM picture WHERE NOT EXISTS (SELECT 1 FROM page WHERE page.owner_id = picture.owner_id AND page.original_sha256 = picture.original_sha256)
+       AND (SELECT put_at_ms FROM blob WHERE blob.sha256 = picture.sha256) < ?`,
+    ).run(nowMs - UNREFERRED_KEPT_MS);
     return { boundFiles, originals };
   });
+  const purged = purgeDeleted(db, nowMs);
   const rows = dropRows();
-  return { ...rows, blobs: await blobs.removeUnreferred(nowMs - UNREFERRED_KEPT_MS), parts: await bytesWork.forgetBefore(nowMs - PARTS_KEPT_MS) };
+  return { purged, ...rows, blobs: await blobs.removeUnreferred(nowMs - UNREFERRED_KEPT_MS), parts: await bytesWork.forgetBefore(nowMs - PARTS_KEPT_MS) };
 }

@@ -1,16 +1,20 @@
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { openBytesFile } from '../blobs/bytesFile';
 import { createInlineBytesWork } from '../blobs/bytesWork';
 import { openBlobs } from '../blobs/openBlobs';
 import { openDatabase } from '../database';
 import { MIGRATIONS } from '../migrations/migrations';
 import { openData } from '../openData';
+import { createChangeRepository } from '../repositories/changeRepository';
 import { createHandInRepository } from '../repositories/handInRepository';
 import { newHandIn, newPage, NOW_MS, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer } from '../testServer';
 import { backUp, integrityProblem, restore } from './backup';
 import { cleanUp } from './cleanUp';
 
+/** From this version on the bytes lie in a file of their own. */
+const BYTES_APART_VERSION = 6;
 const DAY_MS = 24 * 3600 * 1000;
 const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-keeping-'));
 afterAll(() => rmSync(folder, { recursive: true }));
@@ -30,13 +34,20 @@ describe('cleaning up', () => {
     await mira(`/api/originals/${'e'.repeat(64)}/parts/0`, { method: 'PUT', body: 'half a photo' });
 
     // too early: it may be on its way to being referred to
-    expect(await tidy(NOW_MS + 1000)).toEqual({ boundFiles: 1, originals: 0, blobs: 0, parts: 0 });
-    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ boundFiles: 0, originals: 1, blobs: 2, parts: 1 });
+    expect(await tidy(NOW_MS + 1000)).toEqual({ purged: 0, boundFiles: 1, originals: 0, blobs: 0, parts: 0 });
+    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 1, blobs: 2, parts: 1 });
     expect((await mira(`/api/originals/${shown}`)).status).toBe(200);
     expect((await mira(`/api/originals/${removed}`)).status).toBe(200);
     expect((await mira(`/api/originals/${unused}`)).status).toBe(404);
     expect((await mira('/api/bound-files/file-0003')).status).toBe(200);
-    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ boundFiles: 0, originals: 0, blobs: 0, parts: 0 });
+    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 0, blobs: 0, parts: 0 });
+
+    // what was deleted can be restored for 30 days; then its photo goes with it
+    expect(await tidy(NOW_MS + 31 * DAY_MS)).toEqual({ purged: 1, boundFiles: 0, originals: 0, blobs: 0, parts: 0 });
+    expect(await tidy(NOW_MS + 33 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 1, blobs: 1, parts: 0 });
+    expect((await mira(`/api/originals/${removed}`)).status).toBe(404);
+    expect((await mira(`/api/originals/${shown}`)).status).toBe(200);
+    expect(await (await mira('/api/hand-ins/hand-in-1')).json()).toMatchObject({ pages: [{ id: 'page-one' }], deletedPageIds: ['page-two'] });
     await server.close();
   });
 });
@@ -91,11 +102,20 @@ describe('data of an earlier version', () => {
     old.exec(readFileSync(path.join(fixtures, `v${version}.sql`), 'utf8'));
     old.pragma(`user_version = ${version}`);
     old.close();
+    if (version >= BYTES_APART_VERSION) {
+      const bytesFile = openBytesFile(path.join(own, 'bytes.sqlite'));
+      await createInlineBytesWork(bytesFile).write(`6f0d1b2c${'0'.repeat(56)}`, Buffer.from('a photo'), 1);
+      bytesFile.close();
+    }
     const opened = openData(own);
     const { db } = opened;
     expect(db.pragma('user_version', { simple: true })).toBe(MIGRATIONS.length);
-    const [handIn] = createHandInRepository(db).list('owner-1');
-    expect(handIn).toMatchObject({ title: 'Set 4', paper: 'a4', pages: [{ id: 'page-one', fileName: 'a.jpg', leftOut: false, recipe: { version: 5, quarterTurns: 1 } }] });
+    const handIn = createHandInRepository(db).find('owner-1', 'hand-in-1');
+    expect(handIn).toMatchObject({ title: 'Set 4', paper: 'a4', removedAtMs: null });
+    expect(handIn!.pages[0]).toMatchObject({ id: 'page-one', fileName: 'a.jpg', leftOut: false, removedAtMs: null, recipe: { version: 5, quarterTurns: 1 } });
+    // what version 6 had deleted is still there to be restored
+    if (version === 6) expect([handIn!.pages[1]?.removedAtMs, createHandInRepository(db).find('owner-1', 'hand-in-2')?.removedAtMs]).toEqual([2, 2]);
+    expect(createChangeRepository(db).since('owner-1', 0, 10).map(({ subject }) => subject)).toContain('hand-in-1');
     const parts: Uint8Array[] = [];
     for await (const part of openBlobs(opened).read(handIn!.pages[0]!.originalId)) parts.push(part);
     expect(Buffer.concat(parts).toString()).toBe('a photo');

@@ -20,9 +20,16 @@ export function createScreenRepository(db: Database) {
   const addCode = db.prepare<[string, string, number]>('INSERT INTO link_code (code_sha256, owner_id, expires_at_ms) VALUES (?, ?, ?)');
   const dropCodes = db.prepare<[string, number]>('DELETE FROM link_code WHERE owner_id = ? OR expires_at_ms < ?');
   const takeCode = db.prepare<[string, number], { owner_id: string }>('DELETE FROM link_code WHERE code_sha256 = ? AND expires_at_ms >= ? RETURNING owner_id');
-  /** Everything one owner has comes to another, in this order for the references' sake. */
+  /**
+   * Everything one owner has comes to another, in this order for the references' sake. What comes is new to the other's screens,
+   * so its changes are numbered on from theirs.
+   */
   const move = [
     'DELETE FROM hand_in WHERE owner_id = @from AND sample = 1',
+    "INSERT INTO change (owner_id, kind, subject, seq) SELECT @to, 'handIn', id, (SELECT last_seq FROM owner WHERE id = @to) + row_number() OVER (ORDER BY id) FROM hand_in WHERE owner_id = @from ON CONFLICT DO UPDATE SET seq = excluded.seq",
+    'UPDATE owner SET last_seq = max(last_seq, (SELECT coalesce(max(seq), 0) FROM change WHERE owner_id = @to)) WHERE id = @to',
+    'INSERT INTO gone_hand_in (owner_id, id) SELECT @to, id FROM gone_hand_in WHERE owner_id = @from ON CONFLICT DO NOTHING',
+    'INSERT INTO picture (owner_id, original_sha256, pdf_page, size, sha256) SELECT @to, original_sha256, pdf_page, size, sha256 FROM picture WHERE owner_id = @from ON CONFLICT DO NOTHING',
     'INSERT INTO original (owner_id, sha256, type, width, height) SELECT @to, sha256, type, width, height FROM original WHERE owner_id = @from ON CONFLICT DO NOTHING',
     'UPDATE page SET owner_id = @to WHERE owner_id = @from',
     'UPDATE hand_in SET owner_id = @to WHERE owner_id = @from',
@@ -32,6 +39,9 @@ export function createScreenRepository(db: Database) {
     'UPDATE screen SET owner_id = @to WHERE owner_id = @from',
     'DELETE FROM owner WHERE id = @from',
   ].map((sql) => db.prepare<{ from: string; to: string }>(sql));
+  const moveAll = (from: string, to: string): void => {
+    if (from !== to) for (const step of move) step.run({ from, to });
+  };
   return {
     find(tokenSha256: string): KnownScreen | null {
       const row = byToken.get(tokenSha256);
@@ -51,8 +61,10 @@ export function createScreenRepository(db: Database) {
     join: db.transaction((ownerId: string, codeSha256: string, nowMs: number): string | null => {
       const to = takeCode.get(codeSha256, nowMs)?.owner_id;
       if (to === undefined) return null;
-      if (to !== ownerId) for (const step of move) step.run({ from: ownerId, to });
+      moveAll(ownerId, to);
       return to;
     }),
+    /** Brings everything one owner has, and the screens that act for them, to another. */
+    moveAll: db.transaction(moveAll),
   };
 }

@@ -9,6 +9,7 @@ import type { LiveEvents } from '../events/liveEvents';
 import type { UploadGate } from '../uploadGate';
 import { ownerOf, screenOf } from '../ownerSession';
 import { receiveBody } from '../receiveBody';
+import type { ChangeRepository } from '../repositories/changeRepository';
 import type { BoundFileRepository } from '../repositories/boundFileRepository';
 import type { HandInRepository } from '../repositories/handInRepository';
 import { validated } from '../validated';
@@ -19,12 +20,13 @@ export interface BoundFileServices {
   readonly boundFiles: BoundFileRepository;
   readonly handIns: HandInRepository;
   readonly blobs: BlobStore;
+  readonly changes: ChangeRepository;
   readonly events: LiveEvents;
   readonly now: () => number;
   readonly gate: UploadGate;
 }
 
-export function boundFileRoutes({ boundFiles, handIns, blobs, events, now, gate }: BoundFileServices): Router {
+export function boundFileRoutes({ boundFiles, handIns, blobs, changes, events, now, gate }: BoundFileServices): Router {
   const router = Router();
   const notHere = (): FotoplanError => new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
   router.put('/hand-ins/:handInId/bound-files/:id', gate, async (req, res) => {
@@ -38,7 +40,7 @@ export function boundFileRoutes({ boundFiles, handIns, blobs, events, now, gate 
     boundFiles.add(ownerId, req.params.handInId, { id: req.params.id, name, pages, sha256, boundAtMs: now(), facts: readFacts(facts) });
     const view = boundFiles.find(ownerId, req.params.id);
     if (view === null) throw notHere();
-    events.publish(ownerId, { kind: 'boundFile', handInId: req.params.handInId }, screenOf(req));
+    events.publish(ownerId, { kind: 'changed', seq: changes.note(ownerId, 'boundFile', req.params.handInId) }, screenOf(req));
     res.status(201).json(view);
   });
   router.get('/hand-ins/:handInId/bound-files', (req, res) => {

@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import { FotoplanError } from '../../core/errors';
 import type { Operation } from '../../core/handIn/operation';
-import type { HandInsView } from '../../contract/views';
+import type { AppliedView } from '../../contract/views';
 import type { LiveEvents } from '../events/liveEvents';
 import { ownerOf, screenOf } from '../ownerSession';
 import type { HandInRepository } from '../repositories/handInRepository';
@@ -9,12 +9,15 @@ import { validatedOperation } from '../validated';
 
 const MOST_OPERATIONS = 200;
 
-export function handInRoutes(handIns: HandInRepository, apply: (ownerId: string, operations: readonly Operation[]) => void, events: LiveEvents): Router {
+export interface HandInServices {
+  readonly handIns: HandInRepository;
+  readonly apply: (ownerId: string, operations: readonly Operation[], nowMs: number) => AppliedView;
+  readonly events: LiveEvents;
+  readonly now: () => number;
+}
+
+export function handInRoutes({ handIns, apply, events, now }: HandInServices): Router {
   const router = Router();
-  router.get('/hand-ins', (req, res) => {
-    const view: HandInsView = { handIns: handIns.list(ownerOf(req)) };
-    res.json(view);
-  });
   router.get('/hand-ins/:handInId', (req, res) => {
     const handIn = handIns.find(ownerOf(req), req.params.handInId);
     if (handIn === null) throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
@@ -26,10 +29,21 @@ export function handInRoutes(handIns: HandInRepository, apply: (ownerId: string,
       throw new FotoplanError('BODY_INVALID', `operations must be a list of 1 to ${MOST_OPERATIONS}.`);
     }
     const ownerId = ownerOf(req);
-    const checked = list.map(validatedOperation);
-    apply(ownerId, checked);
-    for (const handInId of new Set(checked.map((operation) => operation.handInId))) events.publish(ownerId, { kind: 'handIn', handInId }, screenOf(req));
-    res.json({ applied: list.length });
+    const applied: AppliedView = apply(ownerId, list.map(checkedOperation), now());
+    events.publish(ownerId, { kind: 'changed', seq: applied.seq }, screenOf(req));
+    res.json(applied);
   });
   return router;
 }
+
+/** What is refused is named, so that its sender need not guess which of two hundred it was. */
+function checkedOperation(raw: unknown): Operation {
+  try {
+    return validatedOperation(raw);
+  } catch (error) {
+    const id = (raw as { id?: unknown } | null)?.id;
+    if (error instanceof FotoplanError && typeof id === 'string') throw new FotoplanError(error.code, error.message, { ...error.facts, operationId: id.slice(0, MAX_ID) });
+    throw error;
+  }
+}
+const MAX_ID = 40;

@@ -1,7 +1,8 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
-import type { UploadView } from '../../contract/views';
+import { OriginalsBody } from '../../contract/originalsBody';
+import type { OriginalsView, UploadView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import { checkPhotoFile, PHOTO_LIMITS } from '../../core/photo/checkPhotoFile';
 import type { BlobStore } from '../blobs/blobStore';
@@ -10,10 +11,13 @@ import { ownerOf } from '../ownerSession';
 import { bodyOf, receiveBody } from '../receiveBody';
 import type { OriginalRepository } from '../repositories/originalRepository';
 import type { UploadRepository } from '../repositories/uploadRepository';
+import type { PictureRepository } from '../repositories/pictureRepository';
+import { validated } from '../validated';
 import { UPLOAD_PART_BYTES } from '../../contract/uploadParts';
 
 export interface OriginalServices {
   readonly originals: OriginalRepository;
+  readonly pictures: PictureRepository;
   readonly uploads: UploadRepository;
   readonly blobs: BlobStore;
   readonly now: () => number;
@@ -23,7 +27,7 @@ export interface OriginalServices {
 
 const SHA256 = /^[0-9a-f]{64}$/;
 
-export function originalRoutes({ originals, uploads, blobs, now, quotaBytes, gate }: OriginalServices): Router {
+export function originalRoutes({ originals, pictures, uploads, blobs, now, quotaBytes, gate }: OriginalServices): Router {
   const router = Router();
   router.param('sha256', (_req, _res, next, sha256: string) => {
     if (!SHA256.test(sha256)) throw new FotoplanError('BODY_INVALID', 'A photo is named by its SHA-256 in hexadecimal.');
@@ -31,11 +35,16 @@ export function originalRoutes({ originals, uploads, blobs, now, quotaBytes, gat
   });
   const keep = async (ownerId: string, sha256: string, bytes: Uint8Array) => {
     const facts = checkPhotoFile(bytes, 'photo');
-    if (originals.bytes(ownerId) + bytes.length > quotaBytes) throw new FotoplanError('QUOTA_FULL', `Your ${quotaBytes / 1e9} GB here are full. Take old hand-ins along as a zip, then remove them.`);
+    if (originals.bytes(ownerId) + pictures.bytes(ownerId) + bytes.length > quotaBytes) throw new FotoplanError('QUOTA_FULL', `Your ${quotaBytes / 1e9} GB here are full. Export old hand-ins as a zip, then delete them.`);
     await blobs.put(sha256, bytes, now());
     originals.add(ownerId, sha256, facts);
     return { sha256, bytes: bytes.length, ...facts };
   };
+  router.post('/originals', (req, res) => {
+    const ownerId = ownerOf(req);
+    const view: OriginalsView = { have: validated(OriginalsBody, req.body).ids.filter((id) => originals.type(ownerId, id) !== null && blobs.size(id) > 0) };
+    res.json(view);
+  });
   router.put('/originals/:sha256', gate, async (req, res) => {
     const bytes = await receiveBody(req, req.params.sha256, PHOTO_LIMITS.bytes);
     res.status(201).json(await keep(ownerOf(req), req.params.sha256, bytes));

@@ -6,6 +6,7 @@ import type { LinkCodeView, ProfileView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { LiveEvents } from '../events/liveEvents';
 import { ownerOf, screenOf, sha256 } from '../ownerSession';
+import type { ChangeRepository } from '../repositories/changeRepository';
 import type { OwnerRepository } from '../repositories/ownerRepository';
 import type { ScreenRepository } from '../repositories/screenRepository';
 import { validated } from '../validated';
@@ -19,19 +20,20 @@ const TRIES_A_MINUTE = 10;
 export interface ScreenServices {
   readonly screens: ScreenRepository;
   readonly owners: OwnerRepository;
+  readonly changes: ChangeRepository;
   readonly events: LiveEvents;
   readonly now: () => number;
 }
 
 /** A person's screens, how they come together, and what all of them know of the person. */
-export function screenRoutes({ screens, owners, events, now }: ScreenServices): Router {
+export function screenRoutes({ screens, owners, changes, events, now }: ScreenServices): Router {
   const router = Router();
   const tooMany = (): never => {
     throw new FotoplanError('TOO_MANY_TRIES', 'Too many tries. Wait a minute, then type the code again.');
   };
   const limit = rateLimit({ windowMs: 60_000, limit: TRIES_A_MINUTE, standardHeaders: true, legacyHeaders: false, handler: tooMany });
 
-  router.get('/events', (req, res) => events.open(ownerOf(req), screenOf(req), res));
+  router.get('/events', (req, res) => events.open(ownerOf(req), screenOf(req), changes.last(ownerOf(req)), res));
   router.get('/screens', (req, res) => void res.json({ screens: screens.list(ownerOf(req), screenOf(req)) }));
   router.post('/link-codes', limit, (req, res) => {
     const code = Array.from({ length: CODE_LENGTH }, () => SIGNS[randomInt(SIGNS.length)]).join('');
@@ -59,7 +61,7 @@ export function screenRoutes({ screens, owners, events, now }: ScreenServices): 
   router.put('/profile', (req, res) => {
     const profile = JSON.parse(JSON.stringify(validated(ProfileBody, req.body))) as ProfileView;
     owners.setProfile(ownerOf(req), profile);
-    events.publish(ownerOf(req), { kind: 'profile' }, screenOf(req));
+    events.publish(ownerOf(req), { kind: 'changed', seq: changes.note(ownerOf(req), 'profile', '') }, screenOf(req));
     res.json({ profile });
   });
   return router;
