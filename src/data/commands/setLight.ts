@@ -1,0 +1,17 @@
+import type { HandIn } from '../../../core/handIn/handIn';
+import type { Recipe } from '../../../core/recipe/recipe';
+import type { StepLabel } from '../stepLabel';
+import { pagesOf, type Plan } from './plan';
+import { recipesPlan } from './setRecipe';
+
+/** One light on some pages. */
+export interface SetLight {
+  readonly kind: 'setLight';
+  readonly handInId: string;
+  readonly pageIds: readonly string[];
+  readonly finish: Recipe['finish'];
+  readonly light: Recipe['light'];
+  readonly label: StepLabel;
+}
+
+export const setLight = ({ pageIds, finish, light, label }: SetLight, handIn: HandIn): Plan | null => recipesPlan(handIn.id, pagesOf(handIn, pageIds), (recipe) => ({ ...recipe, finish, light }), label);
