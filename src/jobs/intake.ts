@@ -1,0 +1,127 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import { FotoplanError } from '../../core/errors';
+import { shownPages } from '../../core/handIn/handIn';
+import type { PageSource } from '../../core/handIn/operation';
+import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
+import type { PageKind } from '../../core/recipe/recipe';
+import type { Documents } from '../data/documents';
+import { inNumberedOrder } from './inNumberedOrder';
+import { newPageRecipe } from './newPageRecipe';
+import type { Scheduler } from './scheduler';
+
+/** A file on its way to being a page. */
+export interface IntakeItem {
+  readonly id: string;
+  readonly handInId: string;
+  readonly fileName: string;
+  readonly state: 'waiting' | 'working' | 'failed' | 'twice';
+  readonly problem: string | null;
+  /** Takes it in after all. */
+  readonly again: (() => void) | null;
+}
+
+export interface IntakeOptions {
+  readonly kind?: PageKind;
+  /** The page they come to stand behind; left out: the end. */
+  readonly afterPageId?: string;
+  /** Take in even what is there already. */
+  readonly evenTwice?: boolean;
+}
+
+export interface Intake {
+  readonly state: StoreApi<{ readonly items: readonly IntakeItem[] }>;
+  /**
+   * Takes files in, one after another, in the order their names are numbered or else in the order given. Each is safe on this
+   * device before its paper is looked for. A bad one is named and costs the others nothing; one that is there already is pointed out.
+   */
+  take(handInId: string, chosen: readonly File[], options?: IntakeOptions): Promise<void>;
+  /** Notes a file that turned out unusable after it had been taken in. */
+  reportUnusable(handInId: string, fileName: string, problem: string): void;
+  dismiss(id: string): void;
+}
+
+export interface IntakeServices {
+  readonly documents: Documents;
+  readonly scheduler: Scheduler;
+  readonly newId: () => string;
+}
+
+export function createIntake({ documents, scheduler, newId }: IntakeServices): Intake {
+  const state = createStore<{ readonly items: readonly IntakeItem[] }>(() => ({ items: [] }));
+  /** Files come in one after another, so that pages stand in their order. */
+  let queue: Promise<void> = Promise.resolve();
+
+  const patch = (id: string, changes: Partial<IntakeItem>): void => state.setState((s) => ({ items: s.items.map((item) => (item.id === id ? { ...item, ...changes } : item)) }));
+  const dismiss = (id: string): void => state.setState((s) => ({ items: s.items.filter((item) => item.id !== id) }));
+  const begin = (handInId: string, fileName: string): IntakeItem => ({ id: newId(), handInId, fileName, state: 'waiting', problem: null, again: null });
+  const handInOf = (handInId: string) => documents.state.getState().handIns[handInId];
+
+  /** The number of the page that shows this very file, or 0. */
+  const placeOfTwin = (handInId: string, originalId: string): number => {
+    const handIn = handInOf(handInId);
+    return handIn === undefined ? 0 : shownPages(handIn).findIndex((page) => page.originalId === originalId) + 1;
+  };
+
+  function take(handInId: string, chosen: readonly File[], options: IntakeOptions = {}): Promise<void> {
+    const files = inNumberedOrder(chosen);
+    const items = files.map((file) => begin(handInId, file.name));
+    state.setState((s) => ({ items: [...s.items, ...items] }));
+    let { afterPageId } = options;
+    const group = newId();
+    queue = files.reduce(
+      (before, file, i) =>
+        before.then(async () => {
+          const last = await takeOne(items[i]!, file, { ...options, ...(afterPageId === undefined ? {} : { afterPageId }) }, group);
+          if (afterPageId !== undefined && last !== null) afterPageId = last;
+        }),
+      queue,
+    );
+    return queue;
+  }
+
+  /** @returns the last page made of it, or null */
+  async function takeOne({ id, handInId, fileName }: IntakeItem, file: File, options: IntakeOptions, group: string): Promise<string | null> {
+    patch(id, { state: 'working' });
+    try {
+      // read now: a file picked from a card or a cloud folder may be gone later
+      const bytes = await file.arrayBuffer().catch((cause: unknown) => {
+        throw new FotoplanError('PHOTO_UNREADABLE', `“${fileName}” cannot be read from where it is. Copy it to this device first.`, {}, { cause });
+      });
+      const blob = new Blob([bytes], { type: file.type });
+      const { originalId, isPdf, pages } = await scheduler.run({ kind: 'check', blob, fileName }, { priority: 'visible' });
+      const twin = options.evenTwice === true ? 0 : placeOfTwin(handInId, originalId);
+      if (twin > 0) {
+        const again = (): void => {
+          dismiss(id);
+          void take(handInId, [file], { ...options, evenTwice: true });
+        };
+        patch(id, { state: 'twice', problem: `“${fileName}” is page ${twin} already. It was not added again.`, again });
+        return null;
+      }
+      let afterPageId = options.afterPageId ?? null;
+      for (const [pdfPage, { width, height }] of pages.entries()) {
+        const source: PageSource = isPdf
+          ? { originalId, fileName, width, height, pdfPage, recipe: wholePhotoRecipe(width, height, 'asshot') }
+          : { originalId, fileName, width, height, recipe: newPageRecipe(handInOf(handInId), width, height, options.kind ?? 'sheet') };
+        const pageId = newId();
+        const taken = file.lastModified > 0 ? { takenAtMs: file.lastModified } : {};
+        // the photo comes with its first page
+        const original = pdfPage === 0 ? { id: originalId, fileName, blob } : undefined;
+        await documents.dispatch({ kind: 'addPage', handInId, pageId, source: { ...source, ...taken }, group, ...(afterPageId === null ? {} : { afterPageId }) }, original);
+        if (afterPageId !== null || pages.length > 1) afterPageId = pageId;
+      }
+      dismiss(id);
+      return afterPageId;
+    } catch (error) {
+      patch(id, { state: 'failed', problem: error instanceof FotoplanError ? error.message : `“${fileName}” could not be added. Try it again.` });
+      return null;
+    }
+  }
+
+  return {
+    state,
+    take,
+    dismiss,
+    reportUnusable: (handInId, fileName, problem) => state.setState((s) => ({ items: [...s.items, { ...begin(handInId, fileName), state: 'failed', problem }] })),
+  };
+}

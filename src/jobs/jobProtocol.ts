@@ -1,0 +1,196 @@
+import type { WireError } from '../../core/errors';
+import type { DetectedOutline } from '../../core/detect/detectOutline';
+import type { Finish } from '../../core/finish/light';
+import type { Quad } from '../../core/geometry/quad';
+import type { Blemish } from '../../core/mend/findBlemishes';
+import type { CodedPage } from '../../core/compress/codePage';
+import type { Mark } from '../../core/marks/marks';
+import type { BindOptions } from '../../core/pdf/bindPdf';
+import type { PageWord, PdfPage } from '../../core/pdf/boundPage';
+import type { Paper } from '../../core/pdf/paperSize';
+import type { ShotVerdict } from '../../core/quality/inspectShot';
+import type { PageKind, Recipe } from '../../core/recipe/recipe';
+
+/** A file new to Fotoplan: is it one that can be a page, and which? */
+export interface CheckRequest {
+  readonly kind: 'check';
+  readonly blob: Blob;
+  readonly fileName: string;
+}
+export interface CheckResult {
+  readonly originalId: string;
+  readonly isPdf: boolean;
+  /** One for a photo; one each for a PDF's pages. Upright size in px. */
+  readonly pages: readonly { readonly width: number; readonly height: number }[];
+}
+
+/** A photo as a worker needs it, whole or as its preview: it keeps small copies by key and decodes the blob only when it has none. */
+export interface PhotoSource {
+  readonly key: string;
+  readonly fileName: string;
+  readonly pdfPage: number | null;
+  readonly blob: Blob;
+  /** Width in px of the whole upright original: a recipe's points count in its pixels, however small the blob is. */
+  readonly width: number;
+}
+
+/** Small pictures of an original, as JPEG: what boards and page views are drawn from. */
+export interface SmallPictures {
+  readonly thumbnail: Blob;
+  readonly preview: Blob;
+}
+export interface PicturesRequest {
+  readonly kind: 'pictures';
+  readonly original: PhotoSource;
+}
+
+export interface RenderRequest {
+  readonly kind: 'render';
+  readonly original: PhotoSource;
+  /** null shows the photo itself, upright. */
+  readonly recipe: Recipe | null;
+  readonly longSidePx: number;
+}
+
+/** The same while something is being changed: drawn, not encoded, so that it follows the hand. */
+export interface DrawRequest extends Omit<RenderRequest, 'kind'> {
+  readonly kind: 'draw';
+}
+
+/** Find the paper, and look at the shot as a careful person would; its small pictures are told on the way, as soon as it is decoded. */
+export interface FindRequest {
+  readonly kind: 'find';
+  readonly original: PhotoSource;
+  readonly finish: Finish;
+  readonly pageKind: PageKind;
+}
+export interface FindResult {
+  /** The photo's true upright size. */
+  readonly width: number;
+  readonly height: number;
+  /** One for each page the photo shows. */
+  readonly pages: readonly { readonly recipe: Recipe; readonly verdict: ShotVerdict }[];
+}
+
+/** Look once more at the shot of a page whose paper is known: another screen found it, or it came with the demo. */
+export interface InspectRequest {
+  readonly kind: 'inspect';
+  readonly original: PhotoSource;
+  readonly recipe: Recipe;
+}
+
+/** What could be the paper's outline, for the edges tool; found in the preview, which is quick. */
+export interface OutlinesRequest {
+  readonly kind: 'outlines';
+  readonly original: PhotoSource;
+}
+export interface OutlinesResult {
+  /** Pixels of the original. */
+  readonly found: DetectedOutline | null;
+  /** Found and runners-up, for handles to stick to. */
+  readonly targets: readonly Quad[];
+}
+
+/** What a careful person would say of a page lying flat: which finish suits it, and what lies on it that nobody wrote. */
+export interface LookRequest {
+  readonly kind: 'look';
+  readonly original: PhotoSource;
+  readonly recipe: Recipe;
+}
+export interface LookResult {
+  /** Null where the page is all but blank. */
+  readonly suggested: Finish | null;
+  /** Mends in pixels of the original. */
+  readonly blemishes: readonly Blemish[];
+}
+
+/** What tells a page from others, and its head and foot for reading. */
+export interface FactsRequest {
+  readonly kind: 'facts';
+  readonly original: PhotoSource;
+  readonly recipe: Recipe;
+}
+export interface FactsResult {
+  readonly blank: boolean;
+  readonly fingerprint: Float32Array;
+  /** The strips along the top and the bottom, as JPEG. */
+  readonly strips: readonly Blob[];
+}
+
+/** Several frames of one scene into one picture. */
+export interface FuseRequest {
+  readonly kind: 'fuse';
+  readonly frames: readonly Blob[];
+}
+export interface FuseResult {
+  readonly photo: Blob;
+  /** Frames that went in. */
+  readonly used: number;
+}
+
+/** Render a page for a file and code it. */
+export interface CodeRequest {
+  readonly kind: 'code';
+  readonly original: PhotoSource;
+  readonly recipe: Recipe;
+  /** Which of CODINGS. */
+  readonly coding: number;
+  readonly paper: Paper;
+}
+
+/** A page for the file: coded, or a PDF's page as it is. */
+export interface PageForFile {
+  readonly content: CodedPage | (Omit<PdfPage, 'pdf'> & { readonly blob: Blob });
+  readonly kind: PageKind;
+  readonly words: readonly PageWord[];
+  readonly marks: readonly Mark[];
+}
+
+export interface AssembleRequest {
+  readonly kind: 'assemble';
+  readonly options: Omit<BindOptions, 'font'>;
+  readonly pages: readonly PageForFile[];
+}
+export interface AssembleResult {
+  readonly pdf: Blob;
+  readonly sha256: string;
+}
+
+/** A finished page at its full detail, as a picture to keep. */
+export interface PictureRequest {
+  readonly kind: 'picture';
+  readonly original: PhotoSource;
+  readonly recipe: Recipe;
+  readonly format: 'jpeg' | 'png';
+}
+
+/** Each request with what it resolves to. */
+export interface Jobs {
+  check: { request: CheckRequest; result: CheckResult };
+  pictures: { request: PicturesRequest; result: SmallPictures };
+  render: { request: RenderRequest; result: { readonly picture: Blob; readonly width: number; readonly height: number } };
+  draw: { request: DrawRequest; result: ImageBitmap };
+  find: { request: FindRequest; result: FindResult };
+  inspect: { request: InspectRequest; result: ShotVerdict };
+  outlines: { request: OutlinesRequest; result: OutlinesResult };
+  facts: { request: FactsRequest; result: FactsResult };
+  look: { request: LookRequest; result: LookResult };
+  fuse: { request: FuseRequest; result: FuseResult };
+  code: { request: CodeRequest; result: CodedPage };
+  assemble: { request: AssembleRequest; result: AssembleResult };
+  picture: { request: PictureRequest; result: Blob };
+}
+export type JobRequest = Jobs[keyof Jobs]['request'];
+export type JobResult = Jobs[keyof Jobs]['result'];
+
+export interface ToWorker {
+  readonly id: number;
+  readonly request: JobRequest;
+}
+export type FromWorker =
+  | { readonly id: number; readonly ok: true; readonly result: JobResult }
+  | { readonly id: number; readonly ok: false; readonly error: WireError }
+  /** Under way: so much of it is done, 0 to 1. */
+  | { readonly id: number; readonly share: number }
+  /** Made on the way to the result. */
+  | { readonly id: number; readonly pictures: SmallPictures };

@@ -1,0 +1,73 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import type { PageWord } from '../../core/pdf/boundPage';
+import type { DerivedStore } from './derivedStore';
+import { shapeKey } from './pageKey';
+import type { Reader } from './reader';
+import type { Scheduler } from './scheduler';
+import type { SmallPictures } from './smallPictures';
+
+export interface WordsState {
+  /** By shapeKey. */
+  readonly words: Readonly<Record<string, readonly PageWord[]>>;
+  /** While a hand-in is being read: how many pages are done, of how many. */
+  readonly reading: { readonly handInId: string; readonly done: number; readonly of: number } | null;
+}
+
+/** The words on each page, read once and kept by what the page looks like: squaring or mending it makes it another page to read, a finish does not. */
+export interface PageWords {
+  readonly state: StoreApi<WordsState>;
+  /** Reads a page now where it was not read yet. */
+  of(page: Page): Promise<readonly PageWord[]>;
+  /** Reads all pages of a hand-in, so that it can be searched, until the signal ends it. */
+  readAll(handIn: HandIn, signal: AbortSignal): Promise<void>;
+}
+
+export interface PageWordsOptions {
+  readonly derived: DerivedStore;
+  readonly small: SmallPictures;
+  readonly scheduler: Scheduler;
+  readonly reader: Reader;
+}
+
+/** As large as print needs to be for reading it: 200 dpi of A4. */
+const READ_LONG_SIDE_PX = 2339;
+
+export function createPageWords({ derived, small, scheduler, reader }: PageWordsOptions): PageWords {
+  const state = createStore<WordsState>(() => ({ words: {}, reading: null }));
+
+  async function readNow(page: Page): Promise<readonly PageWord[]> {
+    const original = await small.whole(page);
+    const { picture, width, height } = await scheduler.run({ kind: 'render', original, recipe: page.recipe, longSidePx: READ_LONG_SIDE_PX }, { priority: 'soon' });
+    return reader.words(picture, width, height);
+  }
+
+  async function of(page: Page): Promise<readonly PageWord[]> {
+    const key = shapeKey(page);
+    const known = state.getState().words[key];
+    if (known !== undefined) return known;
+    const kept = await derived.get<readonly PageWord[]>(`words ${key}`);
+    const words = kept ?? (await readNow(page));
+    if (kept === null) await derived.put(`words ${key}`, words);
+    state.setState((s) => ({ words: { ...s.words, [key]: words } }));
+    return words;
+  }
+
+  return {
+    state,
+    of,
+    async readAll(handIn, signal) {
+      if (state.getState().reading !== null) return;
+      const pages = shownPages(handIn);
+      try {
+        for (const [done, page] of pages.entries()) {
+          if (signal.aborted) return;
+          state.setState({ reading: { handInId: handIn.id, done, of: pages.length } });
+          await of(page);
+        }
+      } finally {
+        state.setState({ reading: null });
+      }
+    },
+  };
+}

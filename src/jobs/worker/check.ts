@@ -1,0 +1,17 @@
+import { checkPhotoFile, uprightSize } from '../../../core/photo/checkPhotoFile';
+import { measurePdf } from '../../../core/pdf/openPdf';
+import { decodeBlob } from '../../../platform/browser/decodeBlob';
+import type { CheckRequest, CheckResult } from '../jobProtocol';
+import { hashOf } from '../../../platform/hashOf';
+
+/** Is a file one that can be a page, and which? Looks at its head only, where that says enough. */
+export async function check({ blob, fileName }: CheckRequest): Promise<CheckResult> {
+  const bytes = new Uint8Array(await blob.arrayBuffer());
+  const facts = checkPhotoFile(bytes, fileName);
+  const originalId = await hashOf(bytes);
+  if (facts.type === 'application/pdf') return { originalId, isPdf: true, pages: await measurePdf(bytes, fileName) };
+  if (facts.type !== 'image/heic' && facts.type !== 'image/tiff') return { originalId, isPdf: false, pages: [uprightSize(facts)] };
+  // what the header says of these is not what is seen: only decoding tells
+  const { width, height } = await decodeBlob(blob, fileName, null);
+  return { originalId, isPdf: false, pages: [{ width, height }] };
+}

@@ -1,0 +1,37 @@
+import { fuseFrames } from '../../../core/fuse/fuseFrames';
+import type { PixelImage } from '../../../core/raster/pixelImage';
+import { fitLongSide } from '../../../core/raster/resizeByArea';
+import { renderPage } from '../../../core/recipe/renderPage';
+import { decodeBlob } from '../../../platform/browser/decodeBlob';
+import { encodeJpeg, encodePng } from '../../../platform/browser/encodePicture';
+import type { DrawRequest, FuseRequest, FuseResult, PictureRequest, RenderRequest } from '../jobProtocol';
+import { PREVIEW_LONG_SIDE_PX, type PhotoCache } from './photoCache';
+
+/** The page as its recipe makes it, or with none the photo itself. */
+export async function drawPage({ original, recipe, longSidePx }: RenderRequest | DrawRequest, photos: PhotoCache): Promise<PixelImage> {
+  if (recipe === null) return fitLongSide((await photos.preview(original)).image, longSidePx);
+  // closer than the copy that is kept: all the photo has
+  if (longSidePx > PREVIEW_LONG_SIDE_PX) return renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx);
+  // Press is made larger than it is shown
+  return fitLongSide(photos.finish(await photos.litPage(original, recipe, longSidePx), recipe), longSidePx);
+}
+
+const SHOWN_QUALITY = 0.86;
+export async function render(request: RenderRequest, photos: PhotoCache): Promise<{ picture: Blob; width: number; height: number }> {
+  const page = await drawPage(request, photos);
+  return { picture: await encodeJpeg(page, SHOWN_QUALITY), width: page.width, height: page.height };
+}
+
+const PICTURE_QUALITY = 0.9;
+export async function picture({ original, recipe, format }: PictureRequest): Promise<Blob> {
+  const page = renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, Infinity);
+  return format === 'jpeg' ? encodeJpeg(page, PICTURE_QUALITY) : encodePng(page);
+}
+
+const FUSED_QUALITY = 0.92;
+export async function fuse({ frames }: FuseRequest): Promise<FuseResult> {
+  const pictures: PixelImage[] = [];
+  for (const frame of frames) pictures.push(await decodeBlob(frame, 'frame', null));
+  const { image, used } = fuseFrames(pictures);
+  return { photo: await encodeJpeg(image, FUSED_QUALITY), used };
+}

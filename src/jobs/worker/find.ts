@@ -1,0 +1,31 @@
+import { inspectStart } from '../../../core/recipe/inspectStart';
+import { startRecipes } from '../../../core/recipe/startRecipe';
+import type { ShotVerdict } from '../../../core/quality/inspectShot';
+import { releaseBuffers } from '../../../core/raster/releaseBuffers';
+import { decodeBlob } from '../../../platform/browser/decodeBlob';
+import type { FindRequest, FindResult, InspectRequest, PicturesRequest, SmallPictures } from '../jobProtocol';
+import { smallPictures } from './smallPictures';
+
+/** Decodes a photo once: its small pictures are told first, then its paper is found and its shot looked at. */
+export async function find({ original: { blob, fileName, pdfPage }, finish, pageKind }: FindRequest, onPictures: (pictures: SmallPictures) => void): Promise<FindResult> {
+  const photo = await decodeBlob(blob, fileName, pdfPage);
+  onPictures(await smallPictures(photo));
+  const { width, height } = photo;
+  const pages = startRecipes(photo, finish, pageKind).map((recipe) => ({ recipe, verdict: inspectStart(photo, recipe) }));
+  releaseBuffers(photo.data);
+  return { width, height, pages };
+}
+
+export async function inspect({ original: { blob, fileName, pdfPage }, recipe }: InspectRequest): Promise<ShotVerdict> {
+  const photo = await decodeBlob(blob, fileName, pdfPage);
+  const verdict = inspectStart(photo, recipe);
+  releaseBuffers(photo.data);
+  return verdict;
+}
+
+export async function pictures({ original: { blob, fileName, pdfPage } }: PicturesRequest): Promise<SmallPictures> {
+  const photo = await decodeBlob(blob, fileName, pdfPage);
+  const made = await smallPictures(photo);
+  releaseBuffers(photo.data);
+  return made;
+}

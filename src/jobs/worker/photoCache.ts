@@ -1,0 +1,72 @@
+import { startFinish, type StartedFinish } from '../../../core/finish/applyFinish';
+import type { LitPage } from '../../../core/finish/litPage';
+import type { PixelImage } from '../../../core/raster/pixelImage';
+import { releaseBuffers } from '../../../core/raster/releaseBuffers';
+import { fitLongSide } from '../../../core/raster/resizeByArea';
+import { preparePage, scaleRecipe } from '../../../core/recipe/renderPage';
+import type { Recipe } from '../../../core/recipe/recipe';
+import { decodeBlob } from '../../../platform/browser/decodeBlob';
+import type { PhotoSource } from '../jobProtocol';
+
+/** Pages are drawn from a copy this large; a page view on a large screen shows no more. */
+export const PREVIEW_LONG_SIDE_PX = 1800;
+const PREVIEWS_KEPT = 5;
+const LIT_KEPT = 2;
+
+/** A photo small enough to draw from, and how many of its pixels one of the original's is. */
+export interface Preview {
+  readonly image: PixelImage;
+  readonly factor: number;
+}
+
+export type PhotoCache = ReturnType<typeof createPhotoCache>;
+
+/** Notes an entry as the one used last, and drops the oldest beyond so many. */
+function touch<T>(map: Map<string, T>, key: string, value: T, most: number): T {
+  map.delete(key);
+  map.set(key, value);
+  for (const oldest of map.keys()) {
+    if (map.size <= most) break;
+    map.delete(oldest);
+  }
+  return value;
+}
+
+/** What a worker remembers of the photos it looked at last, so that the next look at one costs only what is new. */
+export function createPhotoCache() {
+  const previews = new Map<string, Preview>();
+  /** Flat pages with their light, so that a slider costs only what comes after it. */
+  const litPages = new Map<string, LitPage>();
+  /** The finish looked at last: while a slider moves, only what follows it is done again. */
+  let started: { readonly lit: LitPage; readonly key: string; readonly set: StartedFinish } | null = null;
+
+  async function preview({ key, blob, fileName, pdfPage, width }: PhotoSource): Promise<Preview> {
+    const kept = previews.get(key);
+    if (kept !== undefined) return touch(previews, key, kept, PREVIEWS_KEPT);
+    const photo = await decodeBlob(blob, fileName, pdfPage);
+    const image = fitLongSide(photo, PREVIEW_LONG_SIDE_PX);
+    // a small photo is its own preview
+    if (image !== photo) releaseBuffers(photo.data);
+    return touch(previews, key, { image, factor: image.width / width }, PREVIEWS_KEPT);
+  }
+
+  return {
+    preview,
+    async litPage(source: PhotoSource, recipe: Recipe, longSidePx: number): Promise<LitPage> {
+      const { outline, sheet, quarterTurns, mends } = recipe;
+      const key = JSON.stringify([source.key, outline.corners, outline.bends, sheet, quarterTurns, mends, longSidePx]);
+      const { image, factor } = await preview(source);
+      return touch(litPages, key, litPages.get(key) ?? preparePage(image, scaleRecipe(recipe, factor), longSidePx, factor), LIT_KEPT);
+    },
+    finish(lit: LitPage, { finish, light }: Recipe): PixelImage {
+      const key = `${finish} ${light.fadeRules} ${light.invert}`;
+      if (started?.lit !== lit || started.key !== key) started = { lit, key, set: startFinish(lit, finish, light) };
+      return started.set(light);
+    },
+    forget(): void {
+      previews.clear();
+      litPages.clear();
+      started = null;
+    },
+  };
+}
