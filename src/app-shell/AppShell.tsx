@@ -1,0 +1,54 @@
+import { AtkinsonHyperlegibleNext_400Regular } from '@expo-google-fonts/atkinson-hyperlegible-next/400Regular';
+import { AtkinsonHyperlegibleNext_600SemiBold } from '@expo-google-fonts/atkinson-hyperlegible-next/600SemiBold';
+import { BricolageGrotesque_600SemiBold } from '@expo-google-fonts/bricolage-grotesque/600SemiBold';
+import { useFonts } from 'expo-font';
+import { Slot } from 'expo-router';
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+import { useStore } from 'zustand';
+import { askToKeep } from '../../platform/browser/storageUse';
+import { EngineContext } from '../engine/useEngine';
+import { refreshOffice } from '../office/officeStore';
+import { createBrowserEngine } from './createBrowserEngine';
+import { ErrorBoundary } from './ErrorBoundary';
+import { keepAppOnDevice } from './keepAppOnDevice';
+import { ClosedScreen, StartingScreen, UnlinkedScreen } from './deviceScreens';
+import { UnexpectedNotice } from './UnexpectedNotice';
+
+/** Around every screen: fonts, the engine, and what is shown when a screen breaks or this device may not go on. */
+export function AppShell() {
+  useFonts({ AtkinsonHyperlegibleNext_400Regular, AtkinsonHyperlegibleNext_600SemiBold, BricolageGrotesque_600SemiBold });
+  const [engine] = useState(createBrowserEngine);
+  const { running, problem, unlinked, closed, blocked } = useStore(engine.device);
+  useEffect(() => {
+    keepAppOnDevice();
+    void askToKeep();
+    void engine.start();
+  }, [engine]);
+  useEffect(() => {
+    if (running === null) return;
+    // the office knows this device by the server's first answer
+    void running.loaded.then(() => refreshOffice(running.profile));
+    const onLine = (): void => running.hurry();
+    window.addEventListener('online', onLine);
+    return () => window.removeEventListener('online', onLine);
+  }, [running]);
+  return (
+    <View className="flex-1 bg-paper">
+      {closed !== null ? (
+        <ClosedScreen why={closed} />
+      ) : running === null ? (
+        <StartingScreen problem={problem} blocked={blocked} onTryAgain={() => void engine.start()} />
+      ) : unlinked ? (
+        <UnlinkedScreen engine={running} />
+      ) : (
+        <EngineContext.Provider value={running}>
+          <UnexpectedNotice />
+          <ErrorBoundary>
+            <Slot />
+          </ErrorBoundary>
+        </EngineContext.Provider>
+      )}
+    </View>
+  );
+}

@@ -1,0 +1,39 @@
+import { router } from 'expo-router';
+import { Component, type ReactNode } from 'react';
+import { View } from 'react-native';
+import { Action } from '../components/Action';
+import { NextBar } from '../components/NextBar';
+import { Message } from '../screens/Message';
+
+interface BoundaryState {
+  readonly broken: boolean;
+}
+
+/** A screen that throws while it is drawn shows a way back instead; what was made is kept by the engine, not by screens. */
+export class ErrorBoundary extends Component<{ readonly children: ReactNode }, BoundaryState> {
+  override state: BoundaryState = { broken: false };
+
+  static getDerivedStateFromError(): BoundaryState {
+    return { broken: true };
+  }
+
+  private readonly mend = (): void => this.setState({ broken: false });
+
+  override render(): ReactNode {
+    if (!this.state.broken) return this.props.children;
+    const toDesk = (): void => {
+      router.replace('/');
+      this.mend();
+    };
+    return (
+      <View className="flex-1 bg-paper">
+        <View role="main" className="flex-1">
+          <Message title="This screen stopped working" text="Nothing you made is lost. Go back to the desk, or try this screen again.">
+            <Action label="Try again" onPress={this.mend} />
+          </Message>
+        </View>
+        <NextBar label="Go to the desk" onPress={toDesk} />
+      </View>
+    );
+  }
+}
