@@ -1,4 +1,4 @@
 import '../global.css';
-import { AppShell } from '../src/screens/AppShell';
+import { AppShell } from '../src/app-shell/AppShell';
 
 export default AppShell;

@@ -15,14 +15,14 @@ import { canShare, shareFile } from '../files/shareFile';
 import { downloadFile } from '../files/downloadFile';
 import { printFile } from '../files/printFile';
 import { readableBytes } from '../../core/readableBytes';
-import type { StoredBoundFile } from '../storage/localDatabase';
-import { fileNameOf, partName } from '../stores/fileName';
-import { useProfileStore } from '../stores/profileStore';
+import type { BoundFile } from '../data/boundFiles';
+import { useEngine, useProfile } from '../engine/useEngine';
+import { fileNameOf, partName } from '../office/fileName';
 import { picturesZip } from './picturesZip';
 
 interface BoundFileCardProps {
   readonly handIn: HandIn;
-  readonly file: StoredBoundFile;
+  readonly file: BoundFile;
   readonly fresh: boolean;
   readonly onPreview: () => void;
   readonly onDownload: () => void;
@@ -30,7 +30,7 @@ interface BoundFileCardProps {
 
 /** The file that was made: its name, what it weighs and why, and the ways it can leave. */
 export function BoundFileCard({ handIn, file, fresh, onPreview, onDownload }: BoundFileCardProps) {
-  const name = fileNameOf(handIn, useProfileStore());
+  const name = fileNameOf(handIn, useProfile());
   const pages = file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`;
   const { maxBytes } = handIn.binding;
   const parts = file.parts.length > 1 ? file.parts : [file.blob];
@@ -69,11 +69,13 @@ function givenUp(codings: readonly number[]): string[] {
 
 /** Every page as a picture, all in one zip. */
 function Pictures({ handIn }: { readonly handIn: HandIn }) {
+  const engine = useEngine();
+  const profile = useProfile();
   const [done, setDone] = useState<string | null>(null);
   const make = async (format: 'jpeg' | 'png'): Promise<void> => {
     try {
-      const zip = await picturesZip(handIn, format, (page, of) => setDone(`Page ${page} of ${of} …`));
-      downloadFile(zip, fileNameOf(handIn).replace(/\.pdf$/i, '.zip'));
+      const zip = await picturesZip(engine, handIn, format, (page, of) => setDone(`Page ${page} of ${of} …`));
+      downloadFile(zip, fileNameOf(handIn, profile).replace(/\.pdf$/i, '.zip'));
       setDone(null);
     } catch {
       setDone('The pictures could not be made. Close other tabs and try again.');

@@ -5,11 +5,13 @@ import { Action } from '../components/Action';
 import { Words } from '../components/Words';
 import { readableBytes } from '../../core/readableBytes';
 import { useFilePage } from './useFilePage';
-import type { StoredBoundFile } from '../storage/localDatabase';
-import { fileNameOf } from '../stores/fileName';
+import type { BoundFile } from '../data/boundFiles';
+import { useProfile } from '../engine/useEngine';
+import { fileNameOf } from '../office/fileName';
 
 /** The very file, page by page, as a PDF reader shows it. */
-export function FilePreview({ handIn, file, onClose }: { readonly handIn: HandIn; readonly file: StoredBoundFile; readonly onClose: () => void }) {
+export function FilePreview({ handIn, file, onClose }: { readonly handIn: HandIn; readonly file: BoundFile; readonly onClose: () => void }) {
+  const profile = useProfile();
   const count = file.pageBytes.length + (handIn.binding.cover ? 1 : 0);
   const [width, setWidth] = useState(0);
   return (
@@ -17,7 +19,7 @@ export function FilePreview({ handIn, file, onClose }: { readonly handIn: HandIn
       <View className="flex-1 bg-paper">
         <View role="banner" className="min-h-[56px] flex-row items-center gap-2 border-b border-rule-faint px-3 py-1">
           <View className="flex-1">
-            <Words as="title" className="text-head" numberOfLines={1}>{fileNameOf(handIn)}</Words>
+            <Words as="title" className="text-head" numberOfLines={1}>{fileNameOf(handIn, profile)}</Words>
             <Words as="soft" className="tabular-nums">{`PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`}</Words>
           </View>
           <Action label="Close" onPress={onClose} />
@@ -37,7 +39,7 @@ export function FilePreview({ handIn, file, onClose }: { readonly handIn: HandIn
   );
 }
 
-function FilePage({ file, page, count, width }: { readonly file: StoredBoundFile; readonly page: number; readonly count: number; readonly width: number }) {
+function FilePage({ file, page, count, width }: { readonly file: BoundFile; readonly page: number; readonly count: number; readonly width: number }) {
   const shown = useFilePage(file, page);
   const label = `Page ${page + 1} of ${count} in the file`;
   if (shown === 'failed') return <Words tone="brick">This page of the file cannot be shown here. Download it and look with another reader.</Words>;

@@ -5,19 +5,20 @@ import type { HandIn } from '../../core/handIn/handIn';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
-import { setBinding } from '../stores/pageActions';
+import { useEngine } from '../engine/useEngine';
 import { FIELD } from '../components/field';
 
 const nameOf = (bytes: number | null): string => (bytes === null ? 'No limit' : `${bytes / 1e6} MB`);
 
 /** What the file may weigh at most: a common limit, or any other. */
 export function LimitTool({ handIn }: { readonly handIn: HandIn }) {
+  const { dispatch } = useEngine();
   const { maxBytes } = handIn.binding;
   const own = maxBytes !== null && !(LIMIT_CHOICES as readonly (number | null)[]).includes(maxBytes);
   const [written, setWritten] = useState(own ? String(maxBytes / 1e6) : '');
   const number = Number(written.replace(',', '.'));
   const wrong = written.trim() !== '' && !(Number.isFinite(number) && number * 1e6 >= LEAST_LIMIT_BYTES);
-  const set = (bytes: number | null): void => void (bytes === maxBytes ? undefined : setBinding(handIn, { maxBytes: bytes }, 'the limit'));
+  const set = (bytes: number | null): void => void (bytes === maxBytes ? undefined : dispatch({ kind: 'changeHandIn', handInId: handIn.id, binding: { maxBytes: bytes }, label: { key: 'limit' } }));
   const keep = (): void => {
     if (!wrong && written.trim() !== '') set(Math.round(number * 1e6));
   };

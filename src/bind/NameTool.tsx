@@ -8,9 +8,9 @@ import { DATE_FORMS, NAME_PIECES, pieceText, SEPARATORS, type NamePattern, type 
 import { Action } from '../components/Action';
 import { FIELD } from '../components/field';
 import { Words } from '../components/Words';
-import { fileNameOf, nameFacts } from '../stores/fileName';
-import { renameHandIn, setNaming } from '../stores/pageActions';
-import { changeProfile, useProfileStore } from '../stores/profileStore';
+import { useEngine, useProfile } from '../engine/useEngine';
+import { fileNameOf, nameFacts } from '../office/fileName';
+import { useOfficeStore } from '../office/officeStore';
 import { headingOf } from './headingOf';
 
 const PIECE_NAMES: Readonly<Record<NamePieceKind, string>> = {
@@ -32,9 +32,15 @@ export const FIRST_PATTERN: NamePattern = { pieces: [{ kind: 'family' }, { kind:
 
 /** What the hand-in and its file are called: a title, and where the course wants it a name put together from pieces. */
 export function NameTool({ handIn }: { readonly handIn: HandIn }) {
-  const profile = useProfileStore();
+  const { dispatch, profile: ownProfile } = useEngine();
+  const profile = useProfile();
+  const course = useOfficeStore((s) => s.assignments.find(({ id }) => id === handIn.assignmentId)?.courseCode);
   const { name } = handIn.binding;
-  const set = (pattern: NamePattern | null): void => void setNaming(handIn, pattern);
+  const set = (pattern: NamePattern | null): void => {
+    // for a course the same is used the next time
+    if (course !== undefined && pattern !== null) void ownProfile.change({ courseNames: { ...profile.courseNames, [course]: pattern } });
+    void dispatch({ kind: 'changeHandIn', handInId: handIn.id, binding: { name: pattern }, label: { key: 'naming' } });
+  };
   const facts = nameFacts(handIn, profile);
   const lacking = (name?.pieces ?? []).filter(({ kind }) => (kind === 'family' || kind === 'first' || kind === 'initial' || kind === 'number') && pieceText({ kind }, facts) === '');
   return (
@@ -56,6 +62,7 @@ export function NameTool({ handIn }: { readonly handIn: HandIn }) {
 
 /** The hand-in's title; kept when the field is left. */
 function TitleField({ handIn }: { readonly handIn: HandIn }) {
+  const { dispatch, words } = useEngine();
   const [title, setTitle] = useState(handIn.title);
   const [suggested, setSuggested] = useState<string | null>(null);
   const [looking, setLooking] = useState(false);
@@ -63,12 +70,12 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
   const keep = (wanted: string): void => {
     const trimmed = wanted.trim().slice(0, 120);
     if (trimmed === '') setTitle(handIn.title);
-    else if (trimmed !== handIn.title) void renameHandIn(handIn, trimmed);
+    else if (trimmed !== handIn.title) void dispatch({ kind: 'changeHandIn', handInId: handIn.id, title: trimmed, label: { key: 'name' } });
   };
   const first = boundPages(handIn)[0];
   const look = async (): Promise<void> => {
     setLooking(true);
-    const heading = first === undefined ? null : await headingOf(first).catch(() => null);
+    const heading = first === undefined ? null : await headingOf(first, words).catch(() => null);
     setSuggested(heading ?? '');
     setLooking(false);
   };
@@ -135,7 +142,8 @@ function WordsField({ text, onKeep }: { readonly text: string; readonly onKeep: 
 
 /** Who hands in, as the course wants it written; once for all hand-ins. */
 function WhoFields() {
-  const { family, first, number } = useProfileStore();
+  const { profile } = useEngine();
+  const { family, first, number } = useProfile();
   const fields = [
     ['first', 'First name', first],
     ['family', 'Family name', family],
@@ -146,7 +154,7 @@ function WhoFields() {
       {fields.map(([key, label, value]) => (
         <View key={key} className="min-w-[140px] flex-1 gap-1">
           <Words as="soft" nativeID={`who-${key}`}>{label}</Words>
-          <TextInput aria-labelledby={`who-${key}`} value={value} onChangeText={(text) => void changeProfile({ [key]: text.slice(0, 60) })} className={FIELD} />
+          <TextInput aria-labelledby={`who-${key}`} value={value} onChangeText={(text) => void profile.change({ [key]: text.slice(0, 60) })} className={FIELD} />
         </View>
       ))}
     </View>

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
-import type { StoredBoundFile } from '../storage/localDatabase';
-import { previewWorker } from '../workers/pageWorkers';
+import type { BoundFile } from '../data/boundFiles';
+import { useEngine } from '../engine/useEngine';
 
 interface FilePageState {
   readonly url: string;
@@ -11,12 +11,15 @@ interface FilePageState {
 const LONG_SIDE_PX = 1600;
 
 /** A page of a bound file, drawn by a PDF reader that is not ours; null until it is there. */
-export function useFilePage({ blob, sha256 }: Pick<StoredBoundFile, 'blob' | 'sha256'>, page: number): FilePageState | 'failed' | null {
+export function useFilePage({ blob, sha256 }: Pick<BoundFile, 'blob' | 'sha256'>, page: number): FilePageState | 'failed' | null {
+  const { scheduler } = useEngine();
   const [shown, setShown] = useState<FilePageState | 'failed' | null>(null);
   useEffect(() => {
     let url: string | null = null;
     let current = true;
-    previewWorker.run({ kind: 'render', original: { originalId: sha256, fileName: 'bound.pdf', pdfPage: page, blob }, recipe: null, longSidePx: LONG_SIDE_PX }).then(
+    const stopper = new AbortController();
+    const original = { key: `${sha256} ${page}`, fileName: 'bound.pdf', pdfPage: page, blob, width: LONG_SIDE_PX };
+    scheduler.run({ kind: 'render', original, recipe: null, longSidePx: LONG_SIDE_PX }, { priority: 'visible', signal: stopper.signal }).then(
       ({ picture, width, height }) => {
         if (!current) return;
         url = URL.createObjectURL(picture);
@@ -26,8 +29,9 @@ export function useFilePage({ blob, sha256 }: Pick<StoredBoundFile, 'blob' | 'sh
     );
     return () => {
       current = false;
+      stopper.abort();
       if (url !== null) URL.revokeObjectURL(url);
     };
-  }, [blob, sha256, page]);
+  }, [blob, sha256, page, scheduler]);
   return shown;
 }

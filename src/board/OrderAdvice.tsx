@@ -3,19 +3,20 @@ import { shownPages, type HandIn } from '../../core/handIn/handIn';
 import type { Advice } from '../../core/order/advise';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
-import { dismissAdvice } from '../stores/factsStore';
-import { leaveOut, setOrder } from '../stores/pageActions';
+import { useEngine } from '../engine/useEngine';
+import { dismissAdvice } from './dismissedAdvice';
 import { useOrderAdvice } from './useOrderAdvice';
 
 /** What the pages themselves say about their order: one thing at a time, each with a way to take it up or wave it away. */
 export function OrderAdvice({ handIn }: { readonly handIn: HandIn }) {
+  const { dispatch } = useEngine();
   const { pages, all, dismissed } = useOrderAdvice(handIn);
   const advice = all.filter((each) => !dismissed.includes(keyOf(handIn, each)));
   const first = advice[0];
   if (first === undefined) return null;
   const number = (id: string): number => pages.findIndex((page) => page.id === id) + 1;
-  const drop = (id: string): void => void leaveOut(handIn.id, pages.filter((page) => page.id === id), true);
-  const { words, act } = say(first, number, drop, (ids) => void setOrder(handIn, withOthers(handIn, ids), 'the suggested order'));
+  const drop = (id: string): void => void dispatch({ kind: 'leaveOutPages', handInId: handIn.id, pageIds: [id], leftOut: true });
+  const { words, act } = say(first, number, drop, (ids) => void dispatch({ kind: 'orderPages', handInId: handIn.id, pageIds: withOthers(handIn, ids), label: { key: 'advisedOrder' } }));
   return (
     <View className="flex-row flex-wrap items-center gap-1 border-b border-rule-faint px-3 pb-1" testID="order-advice">
       <View className="min-w-[180px] flex-1"><Flag kind="look" live>{words}</Flag></View>

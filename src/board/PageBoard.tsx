@@ -6,7 +6,7 @@ import { shownPages, type HandIn } from '../../core/handIn/handIn';
 import { setDown } from '../../core/handIn/operation';
 import { PageTile } from '../components/PageTile';
 import { Words } from '../components/Words';
-import { movePages } from '../stores/pageActions';
+import { useEngine } from '../engine/useEngine';
 import { pageNumbers } from './pageNumber';
 import { SortableTile } from './SortableTile';
 
@@ -26,6 +26,7 @@ const INSTRUCTIONS = 'To move this page, press the space bar, then the arrow key
 
 /** The pages as on a contact sheet, to press, to choose and to lay in another order. */
 export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoardProps) {
+  const { dispatch } = useEngine();
   const pages = shownPages(handIn);
   const shownIds = pages.map(({ id }) => id);
   const [lifted, setLifted] = useState<string | null>(null);
@@ -51,7 +52,7 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
     const id = String(active.id);
     const group = groupOf(id);
     setLaid(setDown(shownIds, group, id, String(over.id)));
-    void movePages(handIn, group, id, String(over.id)).finally(() => setLaid(null));
+    void dispatch({ kind: 'movePages', handInId: handIn.id, pageIds: group, lifted: id, over: String(over.id) }).finally(() => setLaid(null));
   };
   // the same function for as long as the board stands, so that a drag does not draw every tile anew
   const latest = useRef(onPress);

@@ -9,8 +9,7 @@ import { ScrollView, TextInput, View } from 'react-native';
 import { shownPages, type HandIn } from '../../core/handIn/handIn';
 import { Action } from '../components/Action';
 import { Words } from '../components/Words';
-import { useHandInStore } from '../stores/handInStore';
-import { duplicatePages, leaveOut, movePagesTo, removePages, reverseOrder, sendPages, sortByTimeTaken, turnPages } from '../stores/pageActions';
+import { useDocuments, useEngine } from '../engine/useEngine';
 
 interface SelectionTrayProps {
   readonly handIn: HandIn;
@@ -21,9 +20,11 @@ interface SelectionTrayProps {
 
 /** What can be done with several pages at once. */
 export function SelectionTray({ handIn, chosen, onChoose, onDone }: SelectionTrayProps) {
+  const { dispatch } = useEngine();
   const pages = shownPages(handIn);
   const selected = pages.filter(({ id }) => chosen.includes(id));
   const none = selected.length === 0;
+  const meant = { handInId: handIn.id, pageIds: selected.map(({ id }) => id) };
   const [moving, setMoving] = useState(false);
   const count = selected.length === 1 ? '1 page' : `${selected.length} pages`;
   const allOut = !none && selected.every((page) => page.leftOut);
@@ -35,11 +36,11 @@ export function SelectionTray({ handIn, chosen, onChoose, onDone }: SelectionTra
       </View>
       {moving ? <MoveTray handIn={handIn} chosen={selected.map(({ id }) => id)} onDone={() => setMoving(false)} /> : null}
       <View role="toolbar" aria-label="Chosen pages" className="flex-row">
-        <Action kind="verb" icon={RotateCw} label="Turn" spoken={`Turn ${count} to the right`} disabled={none} onPress={() => void turnPages(handIn, selected, 1)} />
-        <Action kind="verb" icon={FileX} label={allOut ? 'Take in' : 'Out'} spoken={allOut ? `Take ${count} into the file again` : `Leave ${count} out of the file`} disabled={none} onPress={() => void leaveOut(handIn.id, selected, !allOut)} />
-        <Action kind="verb" icon={Copy} label="Copy" spoken={`Lay a copy behind each of ${count}`} disabled={none} onPress={() => void duplicatePages(handIn, selected)} />
+        <Action kind="verb" icon={RotateCw} label="Turn" spoken={`Turn ${count} to the right`} disabled={none} onPress={() => void dispatch({ kind: 'turnPages', ...meant, turns: 1 })} />
+        <Action kind="verb" icon={FileX} label={allOut ? 'Take in' : 'Out'} spoken={allOut ? `Take ${count} into the file again` : `Leave ${count} out of the file`} disabled={none} onPress={() => void dispatch({ kind: 'leaveOutPages', ...meant, leftOut: !allOut })} />
+        <Action kind="verb" icon={Copy} label="Copy" spoken={`Lay a copy behind each of ${count}`} disabled={none} onPress={() => void dispatch({ kind: 'duplicatePages', ...meant })} />
         <Action kind="verb" icon={ArrowRightLeft} label="Move" spoken="Move pages" on={moving} onPress={() => setMoving(!moving)} />
-        <Action kind="verb" icon={Trash} label="Bin" spoken={`Remove ${count}`} disabled={none} onPress={() => void removePages(handIn.id, selected.map(({ id }) => id)).then(() => onChoose([]))} />
+        <Action kind="verb" icon={Trash} label="Delete" spoken={`Delete ${count}`} disabled={none} onPress={() => void dispatch({ kind: 'deletePages', ...meant }).then(() => onChoose([]))} />
         <Action kind="verb" icon={X} label="Done" spoken="Done choosing" onPress={onDone} />
       </View>
     </View>
@@ -47,13 +48,14 @@ export function SelectionTray({ handIn, chosen, onChoose, onDone }: SelectionTra
 }
 
 function MoveTray({ handIn, chosen, onDone }: { readonly handIn: HandIn; readonly chosen: readonly string[]; readonly onDone: () => void }) {
-  const others = useHandInStore((s) => s.handIns);
-  const targets = Object.values(others).filter((other) => other.id !== handIn.id && !other.removed);
+  const { dispatch } = useEngine();
+  const others = useDocuments((s) => s.handIns);
+  const targets = Object.values(others).filter((other) => other.id !== handIn.id && other.removedAtMs === null);
+  const handInId = handIn.id;
   const [number, setNumber] = useState('');
   const wanted = Number(number);
   const count = shownPages(handIn).length;
   const usable = chosen.length > 0 && Number.isInteger(wanted) && wanted >= 1 && wanted <= count;
-  const pages = shownPages(handIn).filter(({ id }) => chosen.includes(id));
   return (
     <ScrollView className="max-h-[230px] px-3">
       <View className="flex-row items-center gap-2">
@@ -65,13 +67,13 @@ function MoveTray({ handIn, chosen, onDone }: { readonly handIn: HandIn; readonl
           onChangeText={setNumber}
           className="h-[44px] w-[72px] rounded border border-rule bg-sheet px-3 font-read text-read text-ink tabular-nums"
         />
-        <Action label="Move there" disabled={!usable} onPress={() => void movePagesTo(handIn, chosen, wanted).then(onDone)} />
+        <Action label="Move there" disabled={!usable} onPress={() => void dispatch({ kind: 'movePagesTo', handInId, pageIds: chosen, number: wanted }).then(onDone)} />
       </View>
       {number !== '' && !usable ? <Words as="small" tone="amber" role="status">{chosen.length === 0 ? 'Choose pages first.' : `Give a place from 1 to ${count}.`}</Words> : null}
       <Words as="soft" className="pt-2">The whole hand-in</Words>
       <View className="flex-row flex-wrap gap-2 pt-1">
-        <Action label="Back to front" spoken="Reverse the order of all pages" onPress={() => void reverseOrder(handIn)} />
-        <Action label="By time shot" spoken="Order all pages by when they were shot" onPress={() => void sortByTimeTaken(handIn)} />
+        <Action label="Back to front" spoken="Reverse the order of all pages" onPress={() => void dispatch({ kind: 'reverseOrder', handInId })} />
+        <Action label="By time shot" spoken="Order all pages by when they were shot" onPress={() => void dispatch({ kind: 'sortByTimeTaken', handInId })} />
       </View>
       {targets.length > 0 && chosen.length > 0 ? (
         <>
@@ -79,8 +81,8 @@ function MoveTray({ handIn, chosen, onDone }: { readonly handIn: HandIn; readonl
           {targets.map((other) => (
             <View key={other.id} className="flex-row items-center gap-2 py-1">
               <Words className="flex-1" numberOfLines={1}>{other.title}</Words>
-              <Action kind="quiet" label="Copy" spoken={`Copy to ${other.title}`} onPress={() => void sendPages(handIn, pages, other.id, true).then(onDone)} />
-              <Action kind="quiet" label="Move" spoken={`Move to ${other.title}`} onPress={() => void sendPages(handIn, pages, other.id, false).then(onDone)} />
+              <Action kind="quiet" label="Copy" spoken={`Copy to ${other.title}`} onPress={() => void dispatch({ kind: 'sendPages', handInId, pageIds: chosen, toId: other.id, keepHere: true }).then(onDone)} />
+              <Action kind="quiet" label="Move" spoken={`Move to ${other.title}`} onPress={() => void dispatch({ kind: 'sendPages', handInId, pageIds: chosen, toId: other.id, keepHere: false }).then(onDone)} />
             </View>
           ))}
         </>

@@ -1,4 +1,4 @@
-import { services } from '../stores/services';
+import type { ApiClient } from '../data/apiClient';
 import { describeCamera, NoCamera, type Camera } from './openCamera';
 
 /*
@@ -13,8 +13,7 @@ const BARE_SECONDS = 1.2;
 const MARGIN = 0.02;
 
 /** @throws NoCamera missing, where the practice table is not here */
-export async function openPracticeTable(): Promise<Camera> {
-  const { api } = await services();
+export async function openPracticeTable(api: ApiClient): Promise<Camera> {
   const pictures = await Promise.all(
     (await api.practiceTable()).map(async ({ url }) => {
       const response = await fetch(url);

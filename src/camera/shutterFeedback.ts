@@ -1,5 +1,6 @@
-import type { Settings } from '../stores/settingsStore';
+import type { Settings } from '../settings/settingsStore';
 
+/** A browser gives a page only a few: one is made for the first tick, and kept for all. */
 let audio: AudioContext | null = null;
 
 /** A short tick and a short buzz, each where the person wants it. */

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { listCameras, NoCamera, openCamera, setLens, type Camera, type CameraChoice, type CameraProblem, type Resolution } from './openCamera';
+import type { ApiClient } from '../data/apiClient';
 import { openPracticeTable } from './practiceTable';
 
 export type CameraState =
@@ -21,7 +22,7 @@ export interface CameraControl {
  * Holds one camera while the screen is shown; lets go of it when the screen is left or hidden.
  * @param practice - begin with the practice table
  */
-export function useCamera(resolution: Resolution, practice: boolean): CameraControl {
+export function useCamera(resolution: Resolution, practice: boolean, api: ApiClient): CameraControl {
   const [now, setNow] = useState<CameraState>({ state: 'starting' });
   const [torch, setTorch] = useState(false);
   const [zoom, setZoom] = useState(1);
@@ -57,7 +58,7 @@ export function useCamera(resolution: Resolution, practice: boolean): CameraCont
     held.current = null;
   }, []);
   const open = useCallback((cameraId: string | null) => void start(() => openCamera(resolution, cameraId)), [start, resolution]);
-  const practise = useCallback(() => void start(openPracticeTable), [start]);
+  const practise = useCallback(() => void start(() => openPracticeTable(api)), [start, api]);
   useEffect(() => {
     if (practice) practise();
     else open(null);

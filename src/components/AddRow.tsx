@@ -3,7 +3,7 @@ import ImagePlus from 'lucide-react-native/icons/image-plus';
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { choosePhotos } from '../photos/choosePhotos';
-import { takeIn } from '../stores/intakeStore';
+import { useEngine } from '../engine/useEngine';
 import { Action } from './Action';
 
 interface AddRowProps {
@@ -16,8 +16,9 @@ interface AddRowProps {
 /** The two ways in, small. */
 export function AddRow({ handInId, afterPageId, stacked = false }: AddRowProps) {
   const router = useRouter();
+  const { intake } = useEngine();
   const behind = afterPageId === undefined ? '' : ' behind this page';
-  const choose = (): void => void choosePhotos('gallery').then((files) => takeIn(handInId, files, afterPageId === undefined ? {} : { afterPageId }));
+  const choose = (): void => void choosePhotos('gallery').then((files) => intake.take(handInId, files, afterPageId === undefined ? {} : { afterPageId }));
   return (
     <View className={`${stacked ? '' : 'flex-row'} gap-2 px-2 pb-2 pt-1`}>
       <View className={stacked ? '' : 'flex-1'}><Action label="Add photos" spoken={`Add photos${behind}`} icon={ImagePlus} onPress={choose} /></View>

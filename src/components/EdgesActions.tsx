@@ -32,7 +32,7 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
         <Action kind="verb" icon={Undo2} label="Undo" spoken="Undo the last change of the edges" disabled={!edges.canUndo} onPress={edges.undo} />
         <Action kind="verb" icon={Redo2} label="Redo" spoken="Redo the change of the edges" disabled={!edges.canRedo} onPress={edges.redo} />
         <Action kind="verb" icon={Spline} label="Bend" spoken="Bend sides" on={editing.bending} onPress={editing.toggleBending} />
-        <Action kind="verb" icon={Magnet} label="Snap" spoken="Snap to found edges" on={editing.snapping} onPress={editing.toggleSnapping} />
+        <Action kind="verb" icon={Magnet} label="Snap" spoken="Snap to found edges" on={editing.snapping} disabled={editing.targets.length === 0} onPress={editing.toggleSnapping} />
         {wide ? null : <Action kind="verb" icon={FileCheck} label="Flat" spoken="See the page laid flat" on={editing.lookingFlat} onPress={editing.toggleFlat} />}
       </View>
       <View role="toolbar" aria-label="Edges" className="flex-row">

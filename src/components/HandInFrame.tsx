@@ -11,18 +11,19 @@ import { View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { readableBytes } from '../../core/readableBytes';
 import { madeFromKey } from '../../core/handIn/madeFrom';
-import { useBoundFileStore } from '../stores/boundFileStore';
 import { useOfficeStore } from '../office/officeStore';
-import { redo, undo, useHistoryStore } from '../stores/historyStore';
-import { useSettingsStore } from '../stores/settingsStore';
+import { useStore } from 'zustand';
+import { describeStep } from '../data/stepLabel';
+import { useBoundFile, useEngine } from '../engine/useEngine';
+import { useSettingsStore } from '../settings/settingsStore';
 import { Action } from './Action';
 import { useFileDrop } from '../photos/useFileDrop';
-import { takeIn } from '../stores/intakeStore';
 import { MarksShown } from '../marks/PageMarks';
 import { CropMarks } from './CropMarks';
 import { NextBar } from './NextBar';
 import { useUndoKeys } from './useUndoKeys';
 import { SafeMark } from './SafeMark';
+import { UnsavedBanner } from './UnsavedBanner';
 import { Spine } from './Spine';
 import { Words } from './Words';
 
@@ -38,14 +39,17 @@ interface HandInFrameProps {
 /** Around every stage of a hand-in: its name, what is saved, undo, the spine and the next thing. */
 export function HandInFrame({ handIn, stage, next, ownSteps = false, children }: HandInFrameProps) {
   const router = useRouter();
-  const latest = useHistoryStore((s) => s.histories[handIn.id]?.done.at(-1)?.label);
-  const undone = useHistoryStore((s) => s.histories[handIn.id]?.undone.at(-1)?.label);
-  useUndoKeys(() => void undo(handIn.id), () => void redo(handIn.id), !ownSteps);
+  const { documents, intake } = useEngine();
+  const latest = useStore(documents.histories, (s) => s.histories[handIn.id]?.done.at(-1)?.label);
+  const undone = useStore(documents.histories, (s) => s.histories[handIn.id]?.undone.at(-1)?.label);
+  const undo = (): void => void documents.undo(handIn.id);
+  const redo = (): void => void documents.redo(handIn.id);
+  useUndoKeys(undo, redo, !ownSteps);
   const leftHanded = useSettingsStore((s) => s.leftHanded);
-  const file = useBoundFileStore((s) => s.files[handIn.id]);
+  const file = useBoundFile(handIn.id);
   const pages = boundPages(handIn).length;
   const receipts = useOfficeStore((s) => s.receipts.filter((receipt) => receipt.assignmentId === handIn.assignmentId && !receipt.withdrawn).length);
-  const dropping = useFileDrop((files) => void takeIn(handIn.id, files));
+  const dropping = useFileDrop((files) => void intake.take(handIn.id, files));
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
   return (
     <MarksShown.Provider value={handIn.binding.showMarks}>
@@ -58,11 +62,12 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
         </View>
         {ownSteps ? null : (
           <>
-            <Action kind="quiet" label="Undo" icon={Undo2} disabled={latest === undefined} spoken={latest === undefined ? 'Nothing to undo' : `Undo ${latest}`} onPress={() => void undo(handIn.id)} />
-            {undone === undefined ? null : <Action kind="quiet" label="Redo" icon={Redo2} spoken={`Redo ${undone}`} onPress={() => void redo(handIn.id)} />}
+            <Action kind="quiet" label="Undo" icon={Undo2} disabled={latest === undefined} spoken={latest === undefined ? 'Nothing to undo' : `Undo ${describeStep(latest)}`} onPress={undo} />
+            {undone === undefined ? null : <Action kind="quiet" label="Redo" icon={Redo2} spoken={`Redo ${describeStep(undone)}`} onPress={redo} />}
           </>
         )}
       </View>
+      <UnsavedBanner />
       <View className={`flex-1 ${leftHanded ? 'flex-row-reverse' : 'flex-row'}`}>
         <Spine
           stitches={[

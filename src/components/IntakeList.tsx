@@ -1,8 +1,8 @@
 import X from 'lucide-react-native/icons/x';
 import { View } from 'react-native';
 import { isPending } from '../../core/recipe/recipe';
-import { useHandInStore } from '../stores/handInStore';
-import { dismissIntake, useIntakeStore } from '../stores/intakeStore';
+import { useStore } from 'zustand';
+import { useDocuments, useEngine } from '../engine/useEngine';
 import { Action } from './Action';
 import { Flag } from './Flag';
 import { Words } from './Words';
@@ -12,9 +12,10 @@ import { Words } from './Words';
  * @param quiet - leaves the count out: the camera's strip shows it
  */
 export function IntakeList({ handInId, quiet = false }: { readonly handInId: string; readonly quiet?: boolean }) {
-  const intakes = useIntakeStore((s) => s.intakes);
-  const pending = useHandInStore((s) => s.handIns[handInId]?.pages.filter((page) => !page.removed && isPending(page.recipe)).length ?? 0);
-  const own = intakes.filter((intake) => intake.handInId === handInId);
+  const { intake } = useEngine();
+  const items = useStore(intake.state, (s) => s.items);
+  const pending = useDocuments((s) => s.handIns[handInId]?.pages.filter((page) => page.removedAtMs === null && isPending(page.recipe)).length ?? 0);
+  const own = items.filter((item) => item.handInId === handInId);
   const coming = own.filter(({ state }) => state === 'waiting' || state === 'working');
   const notes = own.filter(({ state }) => state === 'failed' || state === 'twice');
   const working = coming.find(({ state }) => state === 'working');
@@ -31,7 +32,7 @@ export function IntakeList({ handInId, quiet = false }: { readonly handInId: str
         <View key={id} role="alert" className="flex-row flex-wrap items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1">
           <View className="min-w-[160px] flex-1"><Flag kind={state === 'twice' ? 'look' : 'broken'}>{problem ?? ''}</Flag></View>
           {again === null ? null : <Action kind="quiet" label="Add it again" spoken={`Add ${fileName} again`} onPress={again} />}
-          <Action kind="quiet" icon={X} label="Close" spoken={`Close the note about ${fileName}`} onPress={() => dismissIntake(id)} />
+          <Action kind="quiet" icon={X} label="Close" spoken={`Close the note about ${fileName}`} onPress={() => intake.dismiss(id)} />
         </View>
       ))}
     </>

@@ -2,7 +2,6 @@ import Check from 'lucide-react-native/icons/check';
 import { memo } from 'react';
 import { Pressable, View } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
-import { useShotFindings } from '../stores/findStore';
 import { CropMarks } from './CropMarks';
 import { pageConcern } from './pageConcern';
 import { PageFlag } from './PageFlag';
@@ -26,7 +25,7 @@ interface PageTileProps {
 
 /** A page as on a contact sheet, drawn anew only when something of it changes: its picture, its number under it, and a flag where something wants a look. */
 export const PageTile = memo(function PageTile({ page, number, place, count, selected, choosing, onPress }: PageTileProps) {
-  const concern = pageConcern(page, useShotFindings(page));
+  const concern = pageConcern(page);
   const spoken = `Page ${place} of ${count}${number === null ? ', left out' : ''}${TURNED[page.recipe.quarterTurns]}${concern === null ? '' : `, ${concern}`}`;
   return (
     <Pressable role="button" aria-label={spoken} {...(choosing ? { 'aria-pressed': selected } : selected ? { 'aria-current': 'true' as const } : {})} onPress={() => onPress(page.id)} className="w-full p-2">

@@ -1,12 +1,12 @@
 import type { Page } from '../../core/handIn/handIn';
-import type { ShotFinding } from '../../core/quality/inspectShot';
 import { isPending, needsEdgeCheck, needsTurnCheck } from '../../core/recipe/recipe';
 import { FINDING_WORDS } from '../shoot/shotWords';
 
 /** In a few words what wants a look on a page: first what only the person can decide, then what is wrong with the shot. */
-export function pageConcern({ recipe }: Page, findings: readonly ShotFinding[]): string | null {
+export function pageConcern({ recipe, findings }: Page): string | null {
   if (isPending(recipe)) return null;
   if (needsEdgeCheck(recipe)) return 'check edges';
   if (needsTurnCheck(recipe)) return 'which way up?';
-  return findings[0] === undefined ? null : FINDING_WORDS[findings[0]];
+  const worst = findings?.[0];
+  return worst === undefined ? null : FINDING_WORDS[worst];
 }

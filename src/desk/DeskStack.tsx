@@ -1,19 +1,21 @@
+import Trash from 'lucide-react-native/icons/trash';
 import { Link, useRouter } from 'expo-router';
 import { Pressable, View } from 'react-native';
-import { boundPages } from '../../core/handIn/handIn';
+import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { PaperPicture } from '../components/PaperPicture';
 import { Words } from '../components/Words';
 import { dueTime } from '../format/dueTime';
-import { createHandInFor } from '../stores/pageActions';
 import { whatLacks, type DeskRow } from './deskRows';
+import { useNewHandIn } from './useNewHandIn';
 
 const MOST_SHEETS_DRAWN = 8;
 
 /** A hand-in as a stack of paper, as thick as it has pages, with its due tag and what it still lacks; or the place where one will lie. */
-export function DeskStack({ row, nowMs }: { readonly row: DeskRow; readonly nowMs: number }) {
+export function DeskStack({ row, nowMs, onDelete }: { readonly row: DeskRow; readonly nowMs: number; readonly onDelete: (handIn: HandIn) => void }) {
   const router = useRouter();
+  const { forAssignment } = useNewHandIn();
   const { handIn, assignment, receipt } = row;
   const pages = handIn === null ? [] : boundPages(handIn);
   const count = pages.length === 1 ? '1 page' : `${pages.length} pages`;
@@ -42,7 +44,7 @@ export function DeskStack({ row, nowMs }: { readonly row: DeskRow; readonly nowM
     return (
       <View className="rounded border border-dashed border-rule p-3">
         <View className="flex-row gap-4">{inside}</View>
-        <View className="items-start pt-3"><Action label="Start it" spoken={`Start ${title}`} onPress={() => void createHandInFor(assignment!).then((id) => router.push(`/hand-in/${id}`))} /></View>
+        <View className="items-start pt-3"><Action label="Start it" spoken={`Start ${title}`} onPress={() => void forAssignment(assignment!).then((id) => router.push(`/hand-in/${id}`))} /></View>
       </View>
     );
   }
@@ -51,11 +53,12 @@ export function DeskStack({ row, nowMs }: { readonly row: DeskRow; readonly nowM
       <Link href={`/hand-in/${handIn.id}`} asChild>
         <Pressable aria-label={`${title}, ${count}, ${lack.says}`} className="flex-row gap-4 p-3 active:bg-beet-tint">{inside}</Pressable>
       </Link>
-      {assignment === null ? null : (
-        <View className="items-start px-3 pb-3">
+      <View className="flex-row justify-between px-3 pb-3">
+        {assignment === null ? <View /> : (
           <Action label={receipt === null ? 'Ready check' : 'Receipt'} spoken={`${receipt === null ? 'Ready check' : 'Receipt'} of ${title}`} onPress={() => router.push(`/hand-in/${handIn.id}/hand-in`)} />
-        </View>
-      )}
+        )}
+        <Action kind="quiet" icon={Trash} label="Delete" spoken={`Delete ${title}`} onPress={() => onDelete(handIn)} />
+      </View>
     </View>
   );
 }

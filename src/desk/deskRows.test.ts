@@ -6,8 +6,8 @@ import { deskRows, whatLacks } from './deskRows';
 
 const assignment = (id: string, dueMs: number, leastPages = 1): Assignment => ({ id, courseCode: 'TTS', course: 'Tides', title: id, asks: '', leastPages, mostPages: 9, maxBytes: 1e6, name: null, dueMs, graceMs: 0, attempts: 3, fields: [], marking: '' });
 const handIn = (id: string, assignmentId: string | null, pages: number, changedAtMs = 1): HandIn => ({
-  id, title: id, paper: 'auto', binding: PLAIN_BINDING, assignmentId, createdAtMs: 1, changedAtMs, removed: false,
-  pages: Array.from({ length: pages }, (_, i) => ({ id: `${id}-${i}`, originalId: `${i}`, fileName: 'a.jpg', width: 10, height: 14, pdfPage: null, takenAtMs: null, leftOut: false, removed: false, recipe: wholePhotoRecipe(10, 14, 'daylight') })),
+  id, title: id, paper: 'auto', binding: PLAIN_BINDING, assignmentId, createdAtMs: 1, changedAtMs, removedAtMs: null, deletedPageIds: [],
+  pages: Array.from({ length: pages }, (_, i) => ({ id: `${id}-${i}`, originalId: `${i}`, fileName: 'a.jpg', width: 10, height: 14, pdfPage: null, takenAtMs: null, leftOut: false, removedAtMs: null, findings: null, recipe: wholePhotoRecipe(10, 14, 'daylight') })),
 });
 const receipt = (assignmentId: string, withdrawn = false, notes: Receipt['notes'] = []): Receipt => ({ submissionId: `s-${assignmentId}`, assignmentId, number: 'SP-1', attempt: 1, fileName: 'a.pdf', bytes: 1, pages: 1, sha256: '', atMs: 5, late: false, comment: '', withdrawn, notes });
 

@@ -1,7 +1,7 @@
 import { Image, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import { scalePoint, type Point } from '../../core/geometry/point';
-import type { PagePicture } from '../pictures/usePagePicture';
+import type { PagePicture } from '../jobs/pagePictures';
 
 const SIZE_PX = 132;
 /** How much larger than on the photo behind it. */

@@ -5,7 +5,7 @@ import type { Page } from '../../core/handIn/handIn';
 import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { useEdgesDraft, type EdgesDraft } from './useEdgesDraft';
 
-const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removed: false };
+const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removedAtMs: null, findings: null };
 const inner: Quad = [{ x: 100, y: 100 }, { x: 900, y: 120 }, { x: 880, y: 1300 }, { x: 120, y: 1280 }];
 
 const open = (): { current: EdgesDraft } => {

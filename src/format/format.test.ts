@@ -8,6 +8,7 @@ describe('words for people', () => {
     [999_499, '999 KB'],
     [999_600, '1 MB'],
     [10_240_000, '10.2 MB'],
+    [5_369_200_000, '5.4 GB'],
   ])('%d bytes are "%s"', (bytes, words) => expect(readableBytes(bytes)).toBe(words));
 
   it('a new hand-in is named by its day, and numbered when that is taken', () => {

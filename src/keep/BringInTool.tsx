@@ -3,11 +3,13 @@ import { View } from 'react-native';
 import { FotoplanError } from '../../core/errors';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
+import { useEngine } from '../engine/useEngine';
 import { chooseFiles } from '../files/chooseFiles';
 import { bringIn } from './bringIn';
 
 /** Takes a zip of hand-ins in, beside what is here. */
 export function BringInTool() {
+  const engine = useEngine();
   const [working, setWorking] = useState(false);
   const [done, setDone] = useState<number | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -18,7 +20,7 @@ export function BringInTool() {
     setProblem(null);
     setDone(null);
     try {
-      setDone((await bringIn(zip)).length);
+      setDone((await bringIn(engine, zip)).length);
     } catch (error) {
       setProblem(error instanceof FotoplanError ? error.message : 'The zip could not be brought in. Free some space on this device and try again.');
     } finally {

@@ -7,17 +7,19 @@ import { fileNameFor } from '../../core/naming/fileNameFor';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
+import { useEngine } from '../engine/useEngine';
 import { downloadFile } from '../files/downloadFile';
 import { takeAlong } from './takeAlong';
 
 /** Hand-ins as a zip that any Fotoplan, and any program, can open. */
 export function TakeAlongTool({ handIns, label }: { readonly handIns: readonly HandIn[]; readonly label: string }) {
+  const engine = useEngine();
   const [says, setSays] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const make = async (): Promise<void> => {
     setProblem(null);
     try {
-      const zip = await takeAlong(handIns, (done, of) => setSays(`Photo ${done} of ${of} …`));
+      const zip = await takeAlong(engine, handIns, (done, of) => setSays(`Photo ${done} of ${of} …`));
       const [only] = handIns;
       const name = handIns.length === 1 ? fileNameFor(only!.title).replace(/\.pdf$/, '') : `Fotoplan ${format(new Date(), 'yyyy-MM-dd')}`;
       downloadFile(zip, `${name}.zip`);

@@ -1,12 +1,10 @@
 import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
-import { nanoid } from 'nanoid';
 import { BUNDLE_INDEX, originalPath, readBundle, type Bundle } from '../../core/bundle/bundle';
 import { FotoplanError } from '../../core/errors';
 import type { HandIn } from '../../core/handIn/handIn';
 import { PHOTO_LIMITS } from '../../core/photo/checkPhotoFile';
-import { adoptHandIn } from '../stores/handInStore';
-import { services } from '../stores/services';
+import type { RunningEngine } from '../engine/createEngine';
 
 const MOST_FILE_BYTES = 200_000_000;
 
@@ -15,9 +13,11 @@ const MOST_FILE_BYTES = 200_000_000;
  * @returns their ids
  * @throws FotoplanError BUNDLE_INVALID; what is here stays as it is
  */
-export async function bringIn(zip: File): Promise<readonly string[]> {
+export const bringIn = (engine: RunningEngine, zip: File): Promise<readonly string[]> => engine.keeping(() => takeIn(engine, zip));
+
+async function takeIn({ originals, boundFiles, dispatch, newId }: RunningEngine, zip: File): Promise<readonly string[]> {
   const { Unzip, UnzipInflate } = await import('fflate');
-  const { db } = await services();
+  const { checkPhotoFile } = await import('../../core/photo/checkPhotoFile');
   let bundle: Bundle | null = null;
   const wanted = new Map<string, string>();
   const pdfs = new Map<string, Blob>();
@@ -34,7 +34,9 @@ export async function bringIn(zip: File): Promise<readonly string[]> {
     if (fileName === undefined) return void pdfs.set(name, new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'application/pdf' }));
     const id = bytesToHex(sha256(bytes));
     if (originalPath(id) !== name) throw invalid(`The photo “${fileName}” in this zip is damaged. Take the hand-in along once more.`);
-    writes.push(db.put('originals', { id, fileName, blob: new Blob([bytes as Uint8Array<ArrayBuffer>]) }));
+    // what the server would refuse must not wait here to be sent
+    checkPhotoFile(bytes, fileName);
+    writes.push(originals.keep({ id, fileName, blob: new Blob([bytes as Uint8Array<ArrayBuffer>]) }));
     wanted.delete(name);
   };
   const unzip = new Unzip((file) => {
@@ -69,9 +71,10 @@ export async function bringIn(zip: File): Promise<readonly string[]> {
   await Promise.all(writes);
   const ids: string[] = [];
   for (const { file, ...handIn } of (bundle as Bundle).handIns) {
-    const own: HandIn = { ...handIn, id: nanoid(), pages: handIn.pages.map((page) => ({ ...page, id: nanoid() })) };
+    const own: HandIn = { ...handIn, id: newId(), pages: handIn.pages.map((page) => ({ ...page, id: newId() })) };
     const blob = file === null ? undefined : pdfs.get(file.path);
-    await adoptHandIn(own, file === null || blob === undefined ? null : { ...file, handInId: own.id, id: nanoid(), blob, parts: [] });
+    await dispatch({ kind: 'adoptHandIn', handInId: own.id, handIn: own });
+    if (file !== null && blob !== undefined) await boundFiles.keep({ ...file, handInId: own.id, id: newId(), blob, parts: [] });
     ids.push(own.id);
   }
   return ids;

@@ -1,15 +1,13 @@
 import { BUNDLE_INDEX, bundleOf, originalPath, type BundledHandIn } from '../../core/bundle/bundle';
 import type { HandIn } from '../../core/handIn/handIn';
-import { loadOriginal } from '../pictures/loadOriginal';
-import { services } from '../stores/services';
+import type { RunningEngine } from '../engine/createEngine';
 
 /**
  * Hand-ins as one zip: originals as they came, recipes with their marks as JSON, bound PDFs (docs/bundle.md). Made piece by
  * piece, so that no more than one photo is in memory.
  */
-export async function takeAlong(handIns: readonly HandIn[], onProgress: (done: number, of: number) => void): Promise<Blob> {
+export async function takeAlong({ originals: kept, boundFiles }: RunningEngine, handIns: readonly HandIn[], onProgress: (done: number, of: number) => void): Promise<Blob> {
   const { Zip, ZipPassThrough } = await import('fflate');
-  const { db } = await services();
   const pieces: BlobPart[] = [];
   let problem: Error | null = null;
   const zip = new Zip((error, data) => {
@@ -22,10 +20,10 @@ export async function takeAlong(handIns: readonly HandIn[], onProgress: (done: n
     zip.add(entry);
     entry.push(bytes, true);
   };
-  const files = await Promise.all(handIns.map(({ id }) => db.get('boundFiles', id)));
+  const files = await Promise.all(handIns.map(({ id }) => boundFiles.local(id)));
   const bundled = handIns.map((handIn, n): BundledHandIn => {
     const file = files[n];
-    if (file === undefined) return { ...handIn, file: null };
+    if (file === undefined || file === null) return { ...handIn, file: null };
     const { name, sha256, madeFrom, pageBytes, codings, boundAtMs } = file;
     return { ...handIn, file: { path: `files/${n + 1}/${name}`, name, sha256, madeFrom, pageBytes, codings, boundAtMs } };
   });
@@ -34,7 +32,7 @@ export async function takeAlong(handIns: readonly HandIn[], onProgress: (done: n
   let done = 0;
   for (const page of originals.values()) {
     onProgress(done++, originals.size);
-    const { blob } = await loadOriginal(page);
+    const blob = await kept.load(page.originalId, page.fileName);
     add(originalPath(page.originalId), new Uint8Array(await blob.arrayBuffer()));
   }
   for (const [n, { file }] of bundled.entries()) if (file !== null) add(file.path, new Uint8Array(await files[n]!.blob.arrayBuffer()));

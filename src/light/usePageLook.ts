@@ -1,33 +1,29 @@
 import { useEffect, useState } from 'react';
 import type { Page } from '../../core/handIn/handIn';
 import { isPending } from '../../core/recipe/recipe';
-import { loadOriginal } from '../pictures/loadOriginal';
-import type { LookResult } from '../workers/pageWorkerProtocol';
-import { previewWorker } from '../workers/pageWorkers';
+import { useEngine } from '../engine/useEngine';
+import type { LookResult } from '../jobs/jobProtocol';
+import { shapeKey } from '../jobs/pageKey';
 
-const LOOK_AFTER_MS = 700;
+const LOOK_FROM_PX = 1000;
 
 /** What a look at the flat page suggests; null until it has been looked at, or where that is not wanted. */
 export function usePageLook(page: Page, wanted: boolean): LookResult | null {
+  const { small, scheduler } = useEngine();
   const [seen, setSeen] = useState<{ readonly key: string; readonly result: LookResult } | null>(null);
-  const { outline, mends, quarterTurns } = page.recipe;
-  const key = JSON.stringify([page.originalId, page.pdfPage, outline.corners, outline.bends, mends, quarterTurns]);
+  const key = shapeKey(page);
   const ready = wanted && !isPending(page.recipe);
   useEffect(() => {
     if (!ready || seen?.key === key) return;
-    let current = true;
-    // a suggestion that does not come costs nobody anything
-    const look = (): void =>
-      void loadOriginal(page)
-        .then((original) => previewWorker.run({ kind: 'look', original, recipe: page.recipe }))
-        .then((result) => current && setSeen({ key, result }))
-        .catch(() => undefined);
-    // the picture itself comes first
-    const later = setTimeout(look, LOOK_AFTER_MS);
-    return () => {
-      current = false;
-      clearTimeout(later);
-    };
+    const stopper = new AbortController();
+    // the picture itself comes first; a suggestion that does not come costs nobody anything
+    const options = { priority: 'idle', signal: stopper.signal } as const;
+    small
+      .source(page, LOOK_FROM_PX, 'idle')
+      .then((original) => scheduler.run({ kind: 'look', original, recipe: page.recipe }, options))
+      .then((result) => stopper.signal.aborted || setSeen({ key, result }))
+      .catch(() => undefined);
+    return () => stopper.abort();
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key stands for the page
   }, [key, ready]);
   return seen?.key === key ? seen.result : null;

@@ -6,20 +6,21 @@ import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
 import { useNow } from '../format/useNow';
-import { services } from '../stores/services';
+import { useEngine } from '../engine/useEngine';
 
 const QrCode = lazy(() => import('./QrCode').then((module) => ({ default: module.QrCode })));
 const QR_PX = 208;
 
 /** A code for another screen: to be photographed, or read out and typed. */
 export function GiveCode() {
+  const { api } = useEngine();
   const now = useNow();
   const [code, setCode] = useState<LinkCodeView | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const ask = async (): Promise<void> => {
     setProblem(null);
     try {
-      setCode(await (await services()).api.linkCode());
+      setCode(await api.linkCode());
     } catch (error) {
       setProblem(error instanceof FotoplanError ? error.message : 'No code could be made. Try again.');
     }

@@ -3,19 +3,20 @@ import { View } from 'react-native';
 import type { ScreenView } from '../../contract/views';
 import { Action } from '../components/Action';
 import { Words } from '../components/Words';
-import { useLiveStore } from '../stores/liveStore';
-import { services } from '../stores/services';
+import { useStore } from 'zustand';
+import { useEngine } from '../engine/useEngine';
 
 /** The screens that show this work, and the way to end each link. */
 export function LinkedScreens() {
-  const changed = useLiveStore((s) => s.screensChanged);
+  const { api, device } = useEngine();
+  const changed = useStore(device, (s) => s.screensChanged);
   const [screens, setScreens] = useState<readonly ScreenView[]>([]);
   const [cut, setCut] = useState(0);
   useEffect(() => {
-    void services().then(({ api }) => api.screens().then(setScreens, () => undefined));
-  }, [changed, cut]);
+    api.screens().then(setScreens, () => undefined);
+  }, [api, changed, cut]);
   const cutOff = async (id: string): Promise<void> => {
-    await (await services()).api.cutOff(id).catch(() => undefined);
+    await api.cutOff(id).catch(() => undefined);
     setCut((n) => n + 1);
   };
   return (
@@ -28,7 +29,7 @@ export function LinkedScreens() {
               <Words as="strong">{thisOne ? `${kind}, this one` : kind}</Words>
               <Words as="soft">{`Since ${when(linkedAtMs)}${thisOne ? '' : `, last here ${when(seenAtMs)}`}`}</Words>
             </View>
-            {thisOne ? null : <Action kind="quiet" label="Cut off" spoken={`Cut off the ${kind.toLowerCase()} linked ${when(linkedAtMs)}`} onPress={() => void cutOff(id)} />}
+            {thisOne ? null : <Action kind="quiet" label="Unlink" spoken={`Unlink the ${kind.toLowerCase()} linked ${when(linkedAtMs)}`} onPress={() => void cutOff(id)} />}
           </View>
         ))}
       </View>

@@ -8,22 +8,20 @@ import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { FormField } from '../components/FormField';
 import { Words } from '../components/Words';
-import { startOverFromServer } from '../stores/handInStore';
-import { loadProfile } from '../stores/profileStore';
-import { services } from '../stores/services';
-import { useSyncStore } from '../stores/syncStore';
+import { useStore } from 'zustand';
+import { useEngine } from '../engine/useEngine';
 
 /** Joins the work of the screen that a code was made on. */
 export function TakeCode({ code, onLinked }: { readonly code: string; readonly onLinked: () => void }) {
-  const waiting = useSyncStore((s) => s.waiting);
+  const engine = useEngine();
+  const waiting = useStore(engine.sending, (s) => s.waiting);
   const [problem, setProblem] = useState<string | null>(null);
   const { control, handleSubmit, formState } = useForm<LinkBody>({ resolver: classValidatorResolver(LinkBody), defaultValues: { code } });
   const join = handleSubmit(async (typed) => {
     setProblem(null);
     try {
-      await (await services()).api.link(typed.code);
-      await startOverFromServer();
-      await loadProfile();
+      await engine.api.link(typed.code);
+      await engine.startOver();
       onLinked();
     } catch (error) {
       setProblem(error instanceof FotoplanError ? error.message : 'The screens could not be linked. Try again.');

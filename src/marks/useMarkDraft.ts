@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Point } from '../../core/geometry/point';
 import type { HandIn, Page } from '../../core/handIn/handIn';
 import { eraseAt, MARK_COLOURS, MARK_LIMITS, type Mark, type MarkColour } from '../../core/marks/marks';
-import { setRecipe } from '../stores/pageActions';
+import { useEngine } from '../engine/useEngine';
 import { thinned } from '../zoom/thinned';
 import { SIGNATURE_ASPECT, useSignatureStore } from './signatureStore';
 
@@ -54,6 +54,7 @@ const place = ({ x, y }: Point): Point => ({ x: Math.round(x * 1e4) / 1e4, y: Ma
 
 /** What is written on a page while the marks tool is open. */
 export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
+  const { dispatch } = useEngine();
   const [open, setOpen] = useState(false);
   const [tool, setTool] = useState<MarkTool>('pen');
   const [colour, setColour] = useState<MarkColour>(MARK_COLOURS[1]);
@@ -79,7 +80,7 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
     },
     leave: () => setOpen(false),
     save: async () => {
-      if (past.length > 0) await setRecipe(handIn.id, page, { ...page.recipe, marks: present }, 'the marks');
+      if (past.length > 0) await dispatch({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, from: page.recipe, to: { ...page.recipe, marks: present }, label: { key: 'marks' } });
       setOpen(false);
     },
     choose: (wanted) => {

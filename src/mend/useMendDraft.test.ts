@@ -3,12 +3,12 @@ import type { HandIn, Page } from '../../core/handIn/handIn';
 import { MOST_MEND_POINTS } from '../../core/mend/mend';
 import { turnRecipe } from '../../core/recipe/recipe';
 import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
-import { setRecipe as mockSetRecipe } from '../stores/pageActions';
 import { useMendDraft } from './useMendDraft';
 
-jest.mock('../stores/pageActions', () => ({ setRecipe: jest.fn(() => Promise.resolve()) }));
+const mockDispatch = jest.fn(() => Promise.resolve(true));
+jest.mock('../engine/useEngine', () => ({ useEngine: () => ({ dispatch: mockDispatch }) }));
 
-const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removed: false };
+const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removedAtMs: null, findings: null };
 const handIn = { id: 'hand-in-1' } as HandIn;
 const draftOf = (of: Page = page) => renderHook(() => useMendDraft(handIn, of)).result;
 
@@ -51,11 +51,11 @@ describe('the mending brush', () => {
     const draft = draftOf();
     act(() => draft.current.start());
     await act(() => draft.current.save());
-    expect(mockSetRecipe).not.toHaveBeenCalled();
+    expect(mockDispatch).not.toHaveBeenCalled();
     act(() => draft.current.start());
     act(() => draft.current.paint([{ x: 0.5, y: 0.5 }]));
     await act(() => draft.current.save());
-    expect(mockSetRecipe).toHaveBeenCalledWith('hand-in-1', page, expect.objectContaining({ mends: [expect.anything()] }), 'the mending');
+    expect(mockDispatch).toHaveBeenCalledWith({ kind: 'setRecipe', handInId: 'hand-in-1', pageId: 'page-1', from: page.recipe, to: expect.objectContaining({ mends: [expect.anything()] }) as object, label: { key: 'mending' } });
     expect(draft.current.open).toBe(false);
   });
 });

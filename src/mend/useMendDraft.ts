@@ -6,7 +6,7 @@ import { MOST_MEND_POINTS, MOST_MENDS, type Mend } from '../../core/mend/mend';
 import { shapeOf } from '../../core/recipe/renderPage';
 import type { Recipe } from '../../core/recipe/recipe';
 import { thinned } from '../zoom/thinned';
-import { setRecipe } from '../stores/pageActions';
+import { useEngine } from '../engine/useEngine';
 
 export interface MendDraft {
   readonly open: boolean;
@@ -43,6 +43,7 @@ const tenth = (value: number): number => Math.round(value * 10) / 10;
 
 /** What the mending brush has painted while its tool is open on a page. */
 export function useMendDraft(handIn: HandIn, page: Page): MendDraft {
+  const { dispatch } = useEngine();
   const [open, setOpen] = useState(false);
   const [brush, setBrush] = useState(BRUSH_AT_FIRST);
   const [{ past, present, future }, setSteps] = useState<Steps>({ past: [], present: page.recipe.mends, future: [] });
@@ -66,7 +67,7 @@ export function useMendDraft(handIn: HandIn, page: Page): MendDraft {
     },
     leave: () => setOpen(false),
     save: async () => {
-      if (past.length > 0) await setRecipe(handIn.id, page, { ...page.recipe, mends: present }, 'the mending');
+      if (past.length > 0) await dispatch({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, from: page.recipe, to: { ...page.recipe, mends: present }, label: { key: 'mending' } });
       setOpen(false);
     },
     setBrush,

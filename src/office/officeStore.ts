@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { FotoplanError } from '../../core/errors';
 import type { Assignment, Receipt } from '../../core/ready/assignment';
-import { changeProfile, useProfileStore } from '../stores/profileStore';
+import type { Profile } from '../data/profile';
 import { refreshAccount } from '../places/accountStore';
 import { officeAssignments, officeReceipts, withdrawAtOffice } from './officeClient';
 
@@ -22,14 +22,14 @@ const LONGEST_WAIT_MS = 3000;
 export const useOfficeStore = create<OfficeState>()(persist((): OfficeState => NOTHING, { name: 'fotoplan-office', version: 1 }));
 
 /** Asks the office anew; what cannot be asked stays as it was. */
-export async function refreshOffice(): Promise<void> {
+export async function refreshOffice(profile: Profile): Promise<void> {
   const waited = setTimeout(() => useOfficeStore.setState({ asked: true }), LONGEST_WAIT_MS);
   try {
     const [assignments, account] = await Promise.all([officeAssignments(), refreshAccount('office')]);
     const receipts = account === null ? [] : await officeReceipts();
     useOfficeStore.setState({ assignments, receipts });
     // the office knows how the name is written; a profile that was filled in by hand is left alone
-    if (account !== null && useProfileStore.getState().number === '') void changeProfile({ first: account.first, family: account.family, number: account.number });
+    if (account !== null && profile.state.getState().number === '') void profile.change({ first: account.first, family: account.family, number: account.number });
   } catch (error) {
     // away: what was known before is still shown
     if (!(error instanceof FotoplanError)) throw error;

@@ -5,7 +5,7 @@ import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
 import { FotoplanError } from '../../core/errors';
 import type { TicketView } from '../../contract/officeViews';
-import type { StoredBoundFile } from '../storage/localDatabase';
+import type { BoundFile } from '../data/boundFiles';
 import { officeTicket, sendToOffice } from './officeClient';
 import { keepReceipt } from './officeStore';
 import { IDLE, showSend, type SendState } from '../places/sendStore';
@@ -30,7 +30,7 @@ const ASK_EVERY_MS = 700;
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Hands a file in: checks that it is the one that was checked, sends it, tries again where the line breaks, and waits for the office's word. */
-export async function handInFile(handInId: string, assignmentId: string, file: StoredBoundFile, fileName: string): Promise<void> {
+export async function handInFile(handInId: string, assignmentId: string, file: BoundFile, fileName: string): Promise<void> {
   const stopper = new AbortController();
   const show = (state: SendState): void => showSend(`${handInId} office`, state);
   const sending = (share: number): void => show({ state: 'sending', share, stop: () => stopper.abort() });

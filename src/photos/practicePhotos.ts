@@ -1,11 +1,10 @@
 import { FotoplanError } from '../../core/errors';
-import { services } from '../stores/services';
+import type { ApiClient } from '../data/apiClient';
 
 const HOW_MANY = 3;
 
 /** A few of the photos that ship with the demo, as files; none where it has none. */
-export async function fetchPracticePhotos(): Promise<File[]> {
-  const { api } = await services();
+export async function fetchPracticePhotos(api: ApiClient): Promise<File[]> {
   const photos = (await api.practicePhotos()).slice(-HOW_MANY);
   return Promise.all(
     photos.map(async ({ name, url }) => {

@@ -2,11 +2,10 @@ import { act, renderHook } from '@testing-library/react-native';
 import type { Page } from '../../core/handIn/handIn';
 import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import type { Recipe } from '../../core/recipe/recipe';
-import { previewWorker } from '../workers/pageWorkers';
 import { useLatestPicture } from './useLatestPicture';
 
-jest.mock('../workers/pageWorkers', () => ({ previewWorker: { run: jest.fn() } }));
-jest.mock('./loadOriginal', () => ({ loadOriginal: () => Promise.resolve({}) }));
+const mockRun = jest.fn();
+jest.mock('../engine/useEngine', () => ({ useEngine: () => ({ scheduler: { run: mockRun }, small: { source: () => Promise.resolve({}) } }) }));
 
 interface Asked {
   readonly recipe: Recipe;
@@ -16,7 +15,7 @@ const asked: Asked[] = [];
 const closed: string[] = [];
 const bitmap = (name: string): ImageBitmap => ({ width: 10, height: 14, close: () => void closed.push(name) });
 
-const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removed: false };
+const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removedAtMs: null, findings: null };
 const bright = (brightness: number): Recipe => ({ ...page.recipe, light: { ...page.recipe.light, brightness } });
 const settle = (): Promise<void> => act(async () => void (await new Promise((resolve) => setTimeout(resolve, 0))));
 const answer = async (k: number, name: string): Promise<void> => {
@@ -27,7 +26,7 @@ const answer = async (k: number, name: string): Promise<void> => {
 beforeEach(() => {
   asked.length = 0;
   closed.length = 0;
-  (previewWorker.run as jest.Mock).mockImplementation(({ recipe }: { recipe: Recipe }) => new Promise((resolve) => asked.push({ recipe, answer: resolve })));
+  mockRun.mockImplementation(({ recipe }: { recipe: Recipe }) => new Promise((resolve) => asked.push({ recipe, answer: resolve })));
 });
 
 describe('the picture that follows a hand', () => {
@@ -91,7 +90,7 @@ describe('the picture that follows a hand', () => {
     follow(false);
     await settle();
     expect(asked).toHaveLength(0);
-    (previewWorker.run as jest.Mock).mockImplementationOnce(() => Promise.reject(new Error('lost')));
+    mockRun.mockImplementationOnce(() => Promise.reject(new Error('lost')));
     const { result, rerender } = follow();
     await settle();
     expect(result.current).toBeNull();

@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Page } from '../../core/handIn/handIn';
 import type { Recipe } from '../../core/recipe/recipe';
-import { loadOriginal } from './loadOriginal';
-import { previewWorker } from '../workers/pageWorkers';
+import { useEngine } from '../engine/useEngine';
+
+const HAND = { priority: 'hand' } as const;
 
 interface Drawn {
   readonly bitmap: ImageBitmap;
@@ -20,6 +21,7 @@ const keyOf = ({ originalId, pdfPage }: Page, recipe: Recipe): string => `${orig
  * shows this very recipe.
  */
 export function useLatestPicture(page: Page, recipe: Recipe, longSidePx: number, wanted: boolean): ImageBitmap | null {
+  const { small, scheduler } = useEngine();
   const [shown, setShown] = useState<Drawn | null>(null);
   const latest = useRef<{ page: Page; recipe: Recipe } | null>(null);
   const busy = useRef(false);
@@ -47,7 +49,7 @@ export function useLatestPicture(page: Page, recipe: Recipe, longSidePx: number,
       while (latest.current !== null && !gone.current) {
         const next = latest.current;
         latest.current = null;
-        const bitmap = await previewWorker.run({ kind: 'draw', original: await loadOriginal(next.page), recipe: next.recipe, longSidePx });
+        const bitmap = await scheduler.run({ kind: 'draw', original: await small.source(next.page, longSidePx, 'hand'), recipe: next.recipe, longSidePx }, HAND);
         if (gone.current) return bitmap.close();
         kept.current?.close();
         kept.current = bitmap;

@@ -8,6 +8,7 @@ import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { FormField } from '../components/FormField';
 import { Words } from '../components/Words';
+import { useEngine } from '../engine/useEngine';
 import { refreshOffice } from '../office/officeStore';
 import { refreshAccount, signIn, signOut, useAccountStore } from './accountStore';
 import { SERVICE_NAMES, type CollegeService } from './collegeClient';
@@ -17,11 +18,12 @@ const ACTS: Readonly<Record<CollegeService, string>> = { office: 'Goes in as', l
 /** Whose account at a service it goes in under; signing in where nobody is. */
 export function AccountTool({ service }: { readonly service: CollegeService }) {
   const account = useAccountStore((s) => s.accounts[service]);
+  const { profile } = useEngine();
   useEffect(() => {
     // away: what was known before is still shown
     refreshAccount(service).catch(() => undefined);
   }, [service]);
-  const leave = (): void => void signOut(service).then(refreshOffice, () => undefined);
+  const leave = (): void => void signOut(service).then(() => refreshOffice(profile), () => undefined);
   return (
     <View nativeID={`account-${service}`}>
       {account === null ? (
@@ -37,12 +39,13 @@ export function AccountTool({ service }: { readonly service: CollegeService }) {
 }
 
 function SignIn({ service }: { readonly service: CollegeService }) {
+  const { profile } = useEngine();
   const [problem, setProblem] = useState<string | null>(null);
   const { control, handleSubmit, formState } = useForm<SignInBody>({ resolver: classValidatorResolver(SignInBody), defaultValues: { number: '', pin: '' } });
   const enter = handleSubmit(async ({ number, pin }) => {
     setProblem(null);
     await signIn(service, number, pin)
-      .then(refreshOffice)
+      .then(() => refreshOffice(profile))
       .catch((error: unknown) => setProblem(error instanceof FotoplanError ? error.message : 'Nobody answered. Try again.'));
   });
   return (

@@ -10,7 +10,7 @@ import { Action } from '../components/Action';
 import { FIELD } from '../components/field';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
-import type { StoredBoundFile } from '../storage/localDatabase';
+import type { BoundFile } from '../data/boundFiles';
 import { useAccountStore } from './accountStore';
 import { AccountTool } from './AccountTool';
 import { folderKey, lockerFolder, makeFolder, rememberFolder, saveToLocker, usePlacesStore } from './placesStore';
@@ -20,7 +20,7 @@ import { IDLE, useSendStore } from './sendStore';
 interface LockerToolProps {
   readonly handIn: HandIn;
   readonly courseCode: string | null;
-  readonly file: StoredBoundFile;
+  readonly file: BoundFile;
   readonly name: string;
 }
 

@@ -9,7 +9,7 @@ import { readableBytes } from '../../core/readableBytes';
 import { Action } from '../components/Action';
 import { FormField } from '../components/FormField';
 import { Words } from '../components/Words';
-import type { StoredBoundFile } from '../storage/localDatabase';
+import type { BoundFile } from '../data/boundFiles';
 import { useAccountStore } from './accountStore';
 import { AccountTool } from './AccountTool';
 import { mail, sentMails, usePlacesStore } from './placesStore';
@@ -17,7 +17,7 @@ import { SendProgress } from './SendProgress';
 import { IDLE, useSendStore } from './sendStore';
 
 /** The post tray: the file itself as an attachment, to oneself or to another. */
-export function PostTool({ handIn, file, name }: { readonly handIn: HandIn; readonly file: StoredBoundFile; readonly name: string }) {
+export function PostTool({ handIn, file, name }: { readonly handIn: HandIn; readonly file: BoundFile; readonly name: string }) {
   const account = useAccountStore((s) => s.accounts.post);
   return (
     <View className="gap-3">
@@ -27,7 +27,7 @@ export function PostTool({ handIn, file, name }: { readonly handIn: HandIn; read
   );
 }
 
-function Letter({ handIn, file, name, ownAddress }: { readonly handIn: HandIn; readonly file: StoredBoundFile; readonly name: string; readonly ownAddress: string }) {
+function Letter({ handIn, file, name, ownAddress }: { readonly handIn: HandIn; readonly file: BoundFile; readonly name: string; readonly ownAddress: string }) {
   const lastTo = usePlacesStore((s) => s.lastTo);
   const send = useSendStore((s) => s.sends[`${handIn.id} post`]) ?? IDLE;
   const { control, handleSubmit, setValue } = useForm<MailBody>({ resolver: classValidatorResolver(MailBody), defaultValues: { to: lastTo === '' ? ownAddress : lastTo, subject: handIn.title, text: '' } });

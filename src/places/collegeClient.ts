@@ -1,4 +1,4 @@
-import { readError } from '../api/apiClient';
+import { readError } from '../data/apiClient';
 import type { OfficeSessionView } from '../../contract/officeViews';
 import { FotoplanError } from '../../core/errors';
 import type { OfficeAccount } from '../../core/ready/assignment';

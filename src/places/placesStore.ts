@@ -6,7 +6,7 @@ import type { LockerFileView, LockerFolderView, MessageView } from '../../contra
 import { FotoplanError } from '../../core/errors';
 import type { HandIn } from '../../core/handIn/handIn';
 import { readableBytes } from '../../core/readableBytes';
-import type { StoredBoundFile } from '../storage/localDatabase';
+import type { BoundFile } from '../data/boundFiles';
 import { callCollege, collegeJson, sendForm, type CollegeService } from './collegeClient';
 import { showSend } from './sendStore';
 
@@ -43,10 +43,10 @@ async function sendTo<T>(service: CollegeService, handInId: string, path: string
   }
 }
 
-export const saveToLocker = (handInId: string, file: StoredBoundFile, name: string, path: string, onExisting: OnExisting): Promise<boolean> =>
+export const saveToLocker = (handInId: string, file: BoundFile, name: string, path: string, onExisting: OnExisting): Promise<boolean> =>
   sendTo<LockerFileView>('locker', handInId, '/files', { path, name, onExisting }, file.blob, name, (saved) => `Saved: ${saved.path}/${saved.name}, PDF, ${readableBytes(saved.bytes)}.`);
 
-export function mail(handInId: string, file: StoredBoundFile, name: string, words: { readonly to: string; readonly subject: string; readonly text: string }): Promise<boolean> {
+export function mail(handInId: string, file: BoundFile, name: string, words: { readonly to: string; readonly subject: string; readonly text: string }): Promise<boolean> {
   usePlacesStore.setState({ lastTo: words.to });
   return sendTo<MessageView>('post', handInId, '/messages', { key: nanoid(), name, ...words }, file.blob, name, (sent) => `Sent to ${sent.to} with ${sent.name}, PDF, ${readableBytes(sent.bytes)}.`);
 }

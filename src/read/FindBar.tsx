@@ -6,7 +6,9 @@ import X from 'lucide-react-native/icons/x';
 import type { HandIn } from '../../core/handIn/handIn';
 import { Words } from '../components/Words';
 import { NightAction } from '../shoot/NightAction';
-import { findWords, readHandIn, stopReading, useWordsStore } from '../stores/wordsStore';
+import { useStore } from 'zustand';
+import { useEngine } from '../engine/useEngine';
+import { findWords } from './findWords';
 
 interface FindBarProps {
   readonly handIn: HandIn;
@@ -19,11 +21,14 @@ interface FindBarProps {
 
 /** Finds printed words in a hand-in; its pages are read while it is open. */
 export function FindBar({ handIn, pageId, sought, onSeek, onGo, onClose }: FindBarProps) {
-  const words = useWordsStore((s) => s.words);
-  const reading = useWordsStore((s) => s.reading);
+  const reader = useEngine().words;
+  const words = useStore(reader.state, (s) => s.words);
+  const reading = useStore(reader.state, (s) => s.reading);
   useEffect(() => {
-    void readHandIn(handIn).catch(() => undefined);
-    return stopReading;
+    const stopper = new AbortController();
+    // a page that cannot be read has no words
+    reader.readAll(handIn, stopper.signal).catch(() => undefined);
+    return () => stopper.abort();
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when it opens
   }, []);
   const hits = findWords(handIn, sought, words);

@@ -10,10 +10,8 @@ import { useOfficeStore } from '../office/officeStore';
 import { useAccountStore } from '../places/accountStore';
 import { useNotes } from '../office/sendingStore';
 import { madeFromKey } from '../../core/handIn/madeFrom';
-import { useBoundFileStore } from '../stores/boundFileStore';
-import { fileNameOf, nameFacts } from '../stores/fileName';
-import { useFindStore } from '../stores/findStore';
-import { useProfileStore } from '../stores/profileStore';
+import { useBoundFile, useProfile } from '../engine/useEngine';
+import { fileNameOf, nameFacts } from '../office/fileName';
 
 const nothing = (): void => undefined;
 
@@ -21,20 +19,14 @@ const nothing = (): void => undefined;
 export function useReadyLines(handIn: HandIn, assignment: Assignment | null): readonly ReadyLine[] {
   const nowMs = useNow();
   const { pages, all, dismissed, blankPages } = useOrderAdvice(handIn);
-  const verdicts = useFindStore((s) => s.verdicts);
-  const file = useBoundFileStore((s) => s.files[handIn.id]);
+  const file = useBoundFile(handIn.id);
   const account = useAccountStore((s) => s.accounts.office);
   const everyReceipt = useOfficeStore((s) => s.receipts);
-  const profile = useProfileStore();
+  const profile = useProfile();
   const { fields } = useNotes(handIn.id);
   return useMemo(() => {
     const number = (id: string): number => pages.findIndex((page) => page.id === id) + 1;
-    const findings = Object.fromEntries(
-      boundPages(handIn).map((page) => {
-        const kept = verdicts[page.id];
-        return [page.id, kept?.originalId === page.originalId ? kept.verdict.findings : []];
-      }),
-    );
+    const findings = Object.fromEntries(boundPages(handIn).map((page) => [page.id, page.findings ?? []]));
     return readyCheck({
       handIn,
       nowMs,
@@ -50,5 +42,5 @@ export function useReadyLines(handIn: HandIn, assignment: Assignment | null): re
       fields,
       receipts: everyReceipt.filter(({ assignmentId }) => assignmentId === handIn.assignmentId),
     });
-  }, [handIn, assignment, nowMs, pages, all, dismissed, blankPages, verdicts, file, account, everyReceipt, profile, fields]);
+  }, [handIn, assignment, nowMs, pages, all, dismissed, blankPages, file, account, everyReceipt, profile, fields]);
 }

@@ -18,10 +18,12 @@ import { Words } from '../components/Words';
 import { downloadFile } from '../files/downloadFile';
 import { readableBytes } from '../../core/readableBytes';
 import { madeFromKey } from '../../core/handIn/madeFrom';
-import { bindHandIn, loadBoundFile, readyToBind, useBoundFileStore, type Binding } from '../stores/boundFileStore';
-import { fileNameOf, partName } from '../stores/fileName';
-import { setBinding, setPaper } from '../stores/pageActions';
-import { useWordsStore } from '../stores/wordsStore';
+import { useStore } from 'zustand';
+import type { BindSettings } from '../../core/handIn/bindSettings';
+import type { StepLabel } from '../data/stepLabel';
+import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
+import type { BindingState } from '../jobs/binding';
+import { fileNameOf, partName } from '../office/fileName';
 import { withHandIn } from './withHandIn';
 
 const MARGINS_MM = [0, 5, 10, 15] as const;
@@ -31,10 +33,13 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   const router = useRouter();
   const wide = useWide();
   const [previewing, setPreviewing] = useState(false);
-  const file = useBoundFileStore((s) => s.files[handIn.id]);
-  const binding = useBoundFileStore((s) => s.bindings[handIn.id]) ?? { state: 'idle' };
-  useEffect(() => void loadBoundFile(handIn.id), [handIn.id]);
-  useEffect(readyToBind, []);
+  const { binding: binder, boundFiles } = useEngine();
+  const profile = useProfile();
+  const bind = useBind(handIn);
+  const file = useBoundFile(handIn.id);
+  const binding = useStore(binder.state, (s) => s.bindings[handIn.id]) ?? { state: 'idle' };
+  useEffect(() => void boundFiles.load(handIn.id), [handIn.id, boundFiles]);
+  useEffect(() => binder.ready(), [binder]);
   // what comes of it is shown at the top
   const scroll = useRef<ScrollView>(null);
   useEffect(() => {
@@ -45,7 +50,7 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
   const download = (): void => {
     if (file === undefined) return;
-    const name = fileNameOf(handIn);
+    const name = fileNameOf(handIn, profile);
     if (file.parts.length > 1) file.parts.forEach((part, i) => downloadFile(part, partName(name, i + 1, file.parts.length)));
     else downloadFile(file.blob, name);
   };
@@ -60,7 +65,7 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
             ? handIn.assignmentId === null
               ? { label: `Download the PDF, ${readableBytes(file.blob.size)}`, onPress: download }
               : { label: 'On to handing in', onPress: () => router.replace(`/hand-in/${handIn.id}/hand-in`) }
-            : { label: file === undefined ? `Bind ${count}` : `Bind ${count} again`, onPress: () => void bindHandIn(handIn) };
+            : { label: file === undefined ? `Bind ${count}` : `Bind ${count} again`, onPress: () => bind(false) };
   const result = (
     <View className="gap-4">
       <Progress handIn={handIn} binding={binding} />
@@ -96,14 +101,28 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   );
 });
 
-function Progress({ handIn, binding }: { readonly handIn: HandIn; readonly binding: Binding }) {
-  const reading = useWordsStore((s) => s.reading);
+/** Binds, with the name and the profile as they are. */
+function useBind(handIn: HandIn): (inParts: boolean) => void {
+  const { binding } = useEngine();
+  const profile = useProfile();
+  return (inParts) => void binding.bind(handIn, { inParts, profile, nameOf: (bound) => fileNameOf(bound, profile) });
+}
+
+/** Sets how a hand-in is bound. */
+function useSetBinding({ id: handInId }: HandIn): (binding: Partial<BindSettings>, key: StepLabel['key']) => void {
+  const { dispatch } = useEngine();
+  return (binding, key) => void dispatch({ kind: 'changeHandIn', handInId, binding, label: { key } });
+}
+
+function Progress({ handIn, binding }: { readonly handIn: HandIn; readonly binding: BindingState }) {
+  const bind = useBind(handIn);
+  const reading = useStore(useEngine().words.state, (s) => s.reading);
   if (binding.state === 'failed') {
     const { parts } = binding;
     return (
       <View className="gap-2">
         <Flag kind="broken" live>{binding.problem}</Flag>
-        {parts > 1 ? <View className="items-start"><Action label={`Bind ${parts} numbered parts`} onPress={() => void bindHandIn(handIn, true)} /></View> : null}
+        {parts > 1 ? <View className="items-start"><Action label={`Bind ${parts} numbered parts`} onPress={() => bind(true)} /></View> : null}
       </View>
     );
   }
@@ -120,35 +139,38 @@ function Progress({ handIn, binding }: { readonly handIn: HandIn; readonly bindi
 }
 
 function PaperTool({ handIn }: { readonly handIn: HandIn }) {
+  const { dispatch } = useEngine();
+  const setBinding = useSetBinding(handIn);
   const { marginMm, sameWidth } = handIn.binding;
   return (
     <View className="gap-2">
       <Words as="strong" nativeID="paper-label">Paper</Words>
       <View role="group" aria-labelledby="paper-label" className="flex-row flex-wrap gap-2">
         {PAPERS.map((paper) => (
-          <Action key={paper} label={PAPER_NAMES[paper]} spoken={`${PAPER_NAMES[paper]}${paper === handIn.paper ? ', chosen' : ''}`} on={paper === handIn.paper} onPress={() => void setPaper(handIn, paper)} />
+          <Action key={paper} label={PAPER_NAMES[paper]} spoken={`${PAPER_NAMES[paper]}${paper === handIn.paper ? ', chosen' : ''}`} on={paper === handIn.paper} onPress={() => void dispatch({ kind: 'changeHandIn', handInId: handIn.id, paper, label: { key: 'paper' } })} />
         ))}
       </View>
       <Words as="strong" nativeID="margin-label">Margin</Words>
       <View role="group" aria-labelledby="margin-label" className="flex-row flex-wrap gap-2">
         {MARGINS_MM.map((mm) => (
-          <Action key={mm} label={mm === 0 ? 'None' : `${mm} mm`} spoken={mm === 0 ? 'No margin' : `${mm} mm margin`} on={mm === marginMm} onPress={() => void setBinding(handIn, { marginMm: mm }, 'the margin')} />
+          <Action key={mm} label={mm === 0 ? 'None' : `${mm} mm`} spoken={mm === 0 ? 'No margin' : `${mm} mm margin`} on={mm === marginMm} onPress={() => setBinding({ marginMm: mm }, 'margin')} />
         ))}
       </View>
-      <Switch label="All pages of one width" says="Sideways pages are made as wide as upright ones." on={sameWidth} onChange={(on) => void setBinding(handIn, { sameWidth: on }, 'one width for all')} />
+      <Switch label="All pages of one width" says="Sideways pages are made as wide as upright ones." on={sameWidth} onChange={(on) => setBinding({ sameWidth: on }, 'sameWidth')} />
     </View>
   );
 }
 
 function InTheFile({ handIn }: { readonly handIn: HandIn }) {
+  const setBinding = useSetBinding(handIn);
   const { searchable, cover, showMarks, author } = handIn.binding;
   return (
     <View className="gap-1">
       <Words as="strong">In the file</Words>
-      <Switch label="Words that can be searched" says="Print is read and laid under the pages. It takes some seconds a page." on={searchable} onChange={(on) => void setBinding(handIn, { searchable: on }, 'words in the file')} />
-      <Switch label="Marks" says="Pen, highlighter, notes and signature, here and in the file." on={showMarks} onChange={(on) => void setBinding(handIn, { showMarks: on }, 'showing marks')} />
-      <Switch label="Cover sheet" says="Title, name, number and the list of pages, before page 1." on={cover} onChange={(on) => void setBinding(handIn, { cover: on }, 'the cover sheet')} />
-      <Switch label="My name as the author" says="Where and when the photos were taken is never told." on={author} onChange={(on) => void setBinding(handIn, { author: on }, 'the author')} />
+      <Switch label="Words that can be searched" says="Print is read and laid under the pages. It takes some seconds a page." on={searchable} onChange={(on) => setBinding({ searchable: on }, 'searchable')} />
+      <Switch label="Marks" says="Pen, highlighter, notes and signature, here and in the file." on={showMarks} onChange={(on) => setBinding({ showMarks: on }, 'showMarks')} />
+      <Switch label="Cover sheet" says="Title, name, number and the list of pages, before page 1." on={cover} onChange={(on) => setBinding({ cover: on }, 'cover')} />
+      <Switch label="My name as the author" says="Where and when the photos were taken is never told." on={author} onChange={(on) => setBinding({ author: on }, 'author')} />
     </View>
   );
 }

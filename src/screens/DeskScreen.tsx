@@ -2,7 +2,9 @@ import MonitorSmartphone from 'lucide-react-native/icons/monitor-smartphone';
 import Settings from 'lucide-react-native/icons/settings';
 import UserRound from 'lucide-react-native/icons/user-round';
 import { useRouter } from 'expo-router';
+import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
+import type { HandIn } from '../../core/handIn/handIn';
 import { Action } from '../components/Action';
 import { NextBar } from '../components/NextBar';
 import { SafeMark } from '../components/SafeMark';
@@ -12,24 +14,31 @@ import { deskRows } from '../desk/deskRows';
 import { DeskStack } from '../desk/DeskStack';
 import { useNow } from '../format/useNow';
 import { useOfficeStore } from '../office/officeStore';
-import { loadHandIns, useHandInStore } from '../stores/handInStore';
-import { createHandIn } from '../stores/pageActions';
+import { UnsavedBanner } from '../components/UnsavedBanner';
+import { DeletedNotice } from '../deleted/DeletedNotice';
+import { useNewHandIn } from '../desk/useNewHandIn';
+import { useDocuments, useEngine } from '../engine/useEngine';
+import { RecoveryOffer } from '../recovery/RecoveryOffer';
 import { Message } from './Message';
 
 /** All hand-ins as little stacks, what is due first on top. */
 export function DeskScreen() {
   const router = useRouter();
-  const handIns = useHandInStore((s) => s.handIns);
-  const loading = useHandInStore((s) => s.loading);
-  const problem = useHandInStore((s) => s.loadProblem);
-  const shown = Object.values(handIns).filter((handIn) => !handIn.removed);
+  const engine = useEngine();
+  const { alone } = useNewHandIn();
+  const handIns = useDocuments((s) => s.handIns);
+  const loading = useDocuments((s) => s.loading);
+  const problem = useDocuments((s) => s.problem);
+  const shown = Object.values(handIns).filter(({ removedAtMs }) => removedAtMs === null);
+  const [deleted, setDeleted] = useState<HandIn | null>(null);
+  const remove = (handIn: HandIn): void => void engine.dispatch({ kind: 'deleteHandIn', handInId: handIn.id }).then(() => setDeleted(handIn));
   const now = useNow();
   const assignments = useOfficeStore((s) => s.assignments);
   const receipts = useOfficeStore((s) => s.receipts);
   // what is due decides the order: laid out before it is known, a row would move from under the finger
   const dueKnown = useOfficeStore((s) => s.asked);
   const rows = deskRows(shown, assignments, receipts, now);
-  const start = (): void => void createHandIn(workingTitle(new Date(), shown.map(({ title }) => title))).then((id) => router.push(`/hand-in/${id}`));
+  const start = (): void => void alone(workingTitle(new Date(), shown.map(({ title }) => title))).then((id) => router.push(`/hand-in/${id}`));
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
@@ -43,27 +52,30 @@ export function DeskScreen() {
         </View>
         <SafeMark />
       </View>
+      <UnsavedBanner />
       <View role="main" className="flex-1">
         {loading === 'failed' ? (
-          <Message title="The desk cannot be laid out" text={problem ?? ''}>
-            <Action label="Try again" onPress={() => void loadHandIns()} />
+          <Message title="Your hand-ins could not be loaded" text={problem?.message ?? ''}>
+            <Action label="Try again" onPress={() => void engine.loadAgain()} />
           </Message>
         ) : !dueKnown || (shown.length === 0 && loading === 'loading') ? (
-          <Message title="Laying out the desk" text="Your hand-ins are on their way." />
+          <Message title="Loading your hand-ins …" text="From this device, and from the server." />
         ) : rows.length === 0 ? (
           <Message title="The desk is empty" text="Photograph the pages of one piece of work, and Fotoplan makes them into one PDF: straight, white and in order." />
         ) : (
           <ScrollView contentContainerClassName="mx-auto w-full max-w-[1100px] p-2">
+            <RecoveryOffer handIns={shown} />
             <View role="list" aria-label="Hand-ins" className="flex-row flex-wrap">
               {rows.map((row) => (
                 <View key={row.handIn?.id ?? row.assignment?.id} role="listitem" className="w-full p-2 md:w-1/2 lg:w-1/3">
-                  <DeskStack row={row} nowMs={now} />
+                  <DeskStack row={row} nowMs={now} onDelete={remove} />
                 </View>
               ))}
             </View>
           </ScrollView>
         )}
       </View>
+      {deleted === null ? null : <DeletedNotice handIn={deleted} onDone={() => setDeleted(null)} />}
       <NextBar label="Start a new hand-in" onPress={start} />
     </View>
   );

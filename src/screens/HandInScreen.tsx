@@ -28,10 +28,8 @@ import { SendProgress } from '../places/SendProgress';
 import { IDLE, useSendStore } from '../places/sendStore';
 import { FIX_LABELS, openLines, ReadyList, useFix } from '../ready/ReadyList';
 import { useReadyLines } from '../ready/useReadyLines';
-import { loadBoundFile, useBoundFileStore } from '../stores/boundFileStore';
-import { fileNameOf } from '../stores/fileName';
-import { inspectPages } from '../stores/findStore';
-import { useProfileStore } from '../stores/profileStore';
+import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
+import { fileNameOf } from '../office/fileName';
 import { withHandIn } from './withHandIn';
 
 const PLACES = { office: 'Course office', post: 'Mail', locker: 'Locker', device: 'This device' } as const;
@@ -40,6 +38,7 @@ type Place = keyof typeof PLACES;
 /** From ready to received: what still stands in the way, where to and as whom, the file itself, and the receipt. */
 export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { readonly handIn: HandIn }) {
   const wide = useWide();
+  const { boundFiles, finding, profile } = useEngine();
   const assignments = useOfficeStore((s) => s.assignments);
   const assignment = assignments.find(({ id }) => id === handIn.assignmentId) ?? null;
   const everyReceipt = useOfficeStore((s) => s.receipts);
@@ -47,16 +46,16 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   const account = useAccountStore((s) => s.accounts.office);
   const lines = useReadyLines(handIn, assignment);
   const { accepted } = useNotes(handIn.id);
-  const file = useBoundFileStore((s) => s.files[handIn.id]);
+  const file = useBoundFile(handIn.id);
   const send = useSendStore((s) => s.sends[`${handIn.id} office`]) ?? IDLE;
   const [place, setPlace] = useState<Place>('office');
   const [seeing, setSeeing] = useState(false);
-  const name = fileNameOf(handIn, useProfileStore());
+  const name = fileNameOf(handIn, useProfile());
   useEffect(() => {
-    void loadBoundFile(handIn.id);
-    void refreshOffice();
-  }, [handIn.id]);
-  useEffect(() => void inspectPages(handIn), [handIn]);
+    void boundFiles.load(handIn.id);
+    void refreshOffice(profile);
+  }, [handIn.id, boundFiles, profile]);
+  useEffect(() => void finding.inspect(handIn), [handIn, finding]);
   // what comes of it is shown at the top
   const scroll = useRef<ScrollView>(null);
   useEffect(() => {

@@ -7,7 +7,7 @@ export function NotHereScreen() {
   const router = useRouter();
   return (
     <View role="main" className="flex-1 bg-paper">
-      <Message title="Nothing lies here" text="This hand-in or page is not on this device, or it was taken off the desk." />
+      <Message title="Not found" text="This hand-in or page is not here, or it was deleted. Deleted ones can be restored for 30 days under Settings." />
       <NextBar label="Go to the desk" onPress={() => router.replace('/')} />
     </View>
   );

@@ -20,7 +20,7 @@ import { MarkActions } from '../marks/MarkActions';
 import { MarkEditor } from '../marks/MarkEditor';
 import { MendActions } from '../mend/MendActions';
 import { MendEditor } from '../mend/MendEditor';
-import { leaveOut, removePages, turnPages } from '../stores/pageActions';
+import { useEngine } from '../engine/useEngine';
 import { KeySheet } from './KeySheet';
 import { usePageKeys } from './usePageKeys';
 import { useNextThing } from './useNextThing';
@@ -42,6 +42,8 @@ export function PageBench(props: PageBenchProps) {
 
 function Bench({ handIn, page, from }: PageBenchProps) {
   const router = useRouter();
+  const { dispatch } = useEngine();
+  const only = { handInId: handIn.id, pageIds: [page.id] };
   const { editing, mending, marking, zoom, light, openTool } = usePageTools(handIn, page);
   const [chosen, setChosen] = useState<readonly string[] | null>(null);
   const at = shownPages(handIn).findIndex(({ id }) => id === page.id);
@@ -58,11 +60,11 @@ function Bench({ handIn, page, from }: PageBenchProps) {
       e: editing.openEdges,
       m: mending.start,
       w: marking.start,
-      t: () => void turnPages(handIn, [page], 1),
+      t: () => void dispatch({ kind: 'turnPages', ...only, turns: 1 }),
       c: () => setChosen(chosen === null ? [] : null),
       r: () => router.push(`/hand-in/${handIn.id}/read?at=${page.id}`),
-      o: () => void leaveOut(handIn.id, [page], !page.leftOut),
-      Delete: () => void removePages(handIn.id, [page.id]),
+      o: () => void dispatch({ kind: 'leaveOutPages', ...only, leftOut: !page.leftOut }),
+      Delete: () => void dispatch({ kind: 'deletePages', ...only }),
       '?': () => setListing(true),
     },
     openTool === null && !listing,

@@ -18,7 +18,7 @@ import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
 import { choosePhotos } from '../photos/choosePhotos';
 import { fetchPracticePhotos } from '../photos/practicePhotos';
-import { takeIn } from '../stores/intakeStore';
+import { useEngine } from '../engine/useEngine';
 import { Message } from './Message';
 import { PageBench } from './PageBench';
 import { withHandIn } from './withHandIn';
@@ -63,17 +63,18 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
 
 function NoPages({ handInId }: { readonly handInId: string }) {
   const router = useRouter();
+  const { api, intake } = useEngine();
   const [problem, setProblem] = useState<string | null>(null);
   const practise = (): void => {
-    fetchPracticePhotos().then(
-      (files) => (files.length === 0 ? setProblem('There are no practice photos here. Use photos of your own.') : void takeIn(handInId, files)),
+    fetchPracticePhotos(api).then(
+      (files) => (files.length === 0 ? setProblem('There are no practice photos here. Use photos of your own.') : void intake.take(handInId, files)),
       () => setProblem('The practice photos did not come through. Use photos of your own, or try again.'),
     );
   };
   return (
     <Message title="No pages yet" text="Lay the paper on something dark, hold the phone level above it, and get all four corners in.">
       <View className="w-full gap-2 pt-4">
-        <Action label="Add photos" icon={ImagePlus} onPress={() => void choosePhotos('gallery').then((files) => takeIn(handInId, files))} />
+        <Action label="Add photos" icon={ImagePlus} onPress={() => void choosePhotos('gallery').then((files) => intake.take(handInId, files))} />
         <Action label="Try the practice table" icon={Camera} onPress={() => router.push(`/hand-in/${handInId}/shoot?practice=1`)} />
         <Action label="Try with practice photos" onPress={practise} />
         {problem === null ? null : <Words as="small" role="alert" tone="brick" className="text-center">{problem}</Words>}

@@ -14,12 +14,13 @@ import { NextBar } from '../components/NextBar';
 import { Words } from '../components/Words';
 import { LinkedScreens } from '../link/LinkedScreens';
 import { AccountTool } from '../places/AccountTool';
-import { changeProfile, useProfileStore } from '../stores/profileStore';
+import { useEngine, useProfile } from '../engine/useEngine';
 
 /** Who hands in, what new work begins with, and the accounts and screens that belong to it. */
 export function ProfileScreen() {
   const router = useRouter();
-  const profile = useProfileStore();
+  const engine = useEngine();
+  const profile = useProfile();
   const { control, handleSubmit, setValue, reset, formState } = useForm<ProfileBody>({ resolver: classValidatorResolver(ProfileBody), defaultValues: { ...profile }, mode: 'onBlur' });
   // another screen may change it, or it arrives only now; what is being written here is left alone
   useEffect(() => {
@@ -27,7 +28,7 @@ export function ProfileScreen() {
   }, [profile, formState.isDirty, reset]);
   const { paper, name } = useWatch({ control }) as ProfileBody;
   const keep = handleSubmit(async (written) => {
-    await changeProfile(written);
+    await engine.profile.change(written);
     if (router.canGoBack()) router.back();
     else router.replace('/');
   });

@@ -18,9 +18,9 @@ import { MarksShown } from '../marks/PageMarks';
 import { FindBar } from '../read/FindBar';
 import { ReadPaper } from '../read/ReadPaper';
 import { NightAction } from '../shoot/NightAction';
-import { useShotFindings } from '../stores/findStore';
-import { findWords, useWordsStore } from '../stores/wordsStore';
-import { markSeen, useSeenStore } from '../stores/seenStore';
+import { useStore } from 'zustand';
+import { useEngine } from '../engine/useEngine';
+import { findWords } from '../read/findWords';
 import { Message } from './Message';
 import { usePageKeys } from './usePageKeys';
 import { withHandIn } from './withHandIn';
@@ -74,11 +74,12 @@ interface ReadingProps {
 }
 
 function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sought, onSeek, onGoTo }: ReadingProps) {
+  const engine = useEngine();
   const zoom = useZoom();
-  const concern = pageConcern(page, useShotFindings(page));
-  const seen = useSeenStore((s) => s.seen);
+  const concern = pageConcern(page);
+  const seen = useStore(engine.seen.state, (s) => s.seen);
   const left = boundPages(handIn).filter((each) => !seen.includes(each.id)).length;
-  const words = useWordsStore((s) => s.words);
+  const words = useStore(engine.words.state, (s) => s.words);
   const found = sought === null ? [] : (findWords(handIn, sought, words).find(({ pageId }) => pageId === page.id)?.words ?? []);
   const isSeen = seen.includes(page.id);
   usePageKeys(
@@ -95,7 +96,7 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
     true,
   );
   const next = (): void => {
-    void markSeen(page.id);
+    void engine.seen.mark(page.id);
     if (at + 1 < count) onGo(1);
     else onBind();
   };

@@ -27,9 +27,8 @@ import { ShutterBar } from '../shoot/ShutterBar';
 import { Tips } from '../shoot/Tips';
 import { useShutter } from '../shoot/useShutter';
 import { ZoomBar } from '../shoot/ZoomBar';
-import { removePages } from '../stores/pageActions';
-import { takeIn } from '../stores/intakeStore';
-import { changeSettings, useSettingsStore } from '../stores/settingsStore';
+import { useEngine } from '../engine/useEngine';
+import { changeSettings, useSettingsStore } from '../settings/settingsStore';
 import { withHandIn } from './withHandIn';
 
 /** How long a shot can be dropped from its notice. */
@@ -48,6 +47,7 @@ interface ShootScreenProps {
 /** The camera: one shot after another onto the pile, with one line of coaching at a time. */
 export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, afterId, practice = false }: ShootScreenProps) {
   const router = useRouter();
+  const { api, dispatch, intake } = useEngine();
   const settings = useSettingsStore();
   const wide = useWide();
   const video = useRef<HTMLVideoElement | null>(null);
@@ -61,7 +61,7 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
   const afterPage = pages.find(({ id }) => id === after);
   const place: ShotPlace = againPage !== undefined ? { to: 'again', page: againPage } : afterPage !== undefined ? { to: 'after', pageId: afterPage.id } : { to: 'end' };
 
-  const camera = useCamera(settings.resolution, practice);
+  const camera = useCamera(settings.resolution, practice, api);
   const open = camera.now.state === 'live' ? camera.now.camera : null;
   const press = useRef<() => void>(() => undefined);
   const { live, worker, shotTaken } = useLiveView(video, open?.stream ?? null, { handsFreeOn: handsFreeOn && settings.tipsSeen, onFire: () => press.current() });
@@ -93,12 +93,12 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
 
   const addPhotos = (from: 'gallery' | 'camera'): void =>
     void choosePhotos(from).then((files) => {
-      void takeIn(handIn.id, files, { kind, ...(after === null ? {} : { afterPageId: after }) });
+      void intake.take(handIn.id, files, { kind, ...(after === null ? {} : { afterPageId: after }) });
       if (files.length > 0) router.replace(`/hand-in/${handIn.id}`);
     });
   const openPage = (page: Page): void => router.push(`/hand-in/${handIn.id}/page/${page.id}?from=shoot`);
   const dropLast = (): void => {
-    if (lastKept !== null) void removePages(handIn.id, [lastKept.pageId]);
+    if (lastKept !== null) void dispatch({ kind: 'deletePages', handInId: handIn.id, pageIds: [lastKept.pageId] });
     forgetLast();
   };
   const numberOf = (pageId: string): number => pages.findIndex(({ id }) => id === pageId) + 1;

@@ -3,3 +3,4 @@ import 'reflect-metadata';
 export { HandInScreen } from './HandInScreen';
 export { LinkScreen } from './LinkScreen';
 export { ProfileScreen } from './ProfileScreen';
+export { RecoverScreen } from '../recovery/RecoverScreen';

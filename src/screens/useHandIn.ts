@@ -1,10 +1,10 @@
 import type { HandIn } from '../../core/handIn/handIn';
-import { useHandInStore } from '../stores/handInStore';
+import { useDocuments } from '../engine/useEngine';
 
 /** A hand-in by its id: still loading, not here, or itself. */
 export function useHandIn(handInId: string): HandIn | 'loading' | 'missing' {
-  const handIn = useHandInStore((s) => s.handIns[handInId]);
-  const loading = useHandInStore((s) => s.loading);
-  if (handIn !== undefined && !handIn.removed) return handIn;
+  const handIn = useDocuments((s) => s.handIns[handInId]);
+  const loading = useDocuments((s) => s.loading);
+  if (handIn !== undefined && handIn.removedAtMs === null) return handIn;
   return loading === 'loading' ? 'loading' : 'missing';
 }

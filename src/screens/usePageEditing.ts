@@ -7,10 +7,8 @@ import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { isPending, outlineRecipe, type Recipe } from '../../core/recipe/recipe';
 import { useWide } from '../components/useWide';
 import { useEdgesDraft, type EdgesDraft } from '../edges/useEdgesDraft';
-import { loadOriginal } from '../pictures/loadOriginal';
 import { useLatestPicture } from '../pictures/useLatestPicture';
-import { setRecipe } from '../stores/pageActions';
-import { previewWorker } from '../workers/pageWorkers';
+import { useEngine } from '../engine/useEngine';
 
 export interface PageEditing {
   readonly edges: EdgesDraft;
@@ -40,9 +38,12 @@ export interface PageEditing {
 }
 
 const FLAT_LONG_SIDE_PX = 560;
+const OUTLINES_FROM_PX = 1800;
+const HAND = { priority: 'hand' } as const;
 
 /** What the edges tool holds while it is open on a page. */
 export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
+  const { dispatch, scheduler, small } = useEngine();
   const wide = useWide();
   const edges = useEdgesDraft(page);
   const [editingEdges, setEditingEdges] = useState(false);
@@ -56,7 +57,7 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
   const pages = shownPages(handIn);
   const before = pages.slice(0, Math.max(0, pages.findIndex(({ id }) => id === page.id))).findLast(({ recipe }) => !isPending(recipe));
 
-  const outlines = async () => previewWorker.run({ kind: 'outlines', original: await loadOriginal(page) });
+  const outlines = async () => scheduler.run({ kind: 'outlines', original: await small.source(page, OUTLINES_FROM_PX, 'hand') }, HAND);
   return {
     edges,
     editingEdges,
@@ -80,7 +81,7 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
     },
     leaveEdges: () => setEditingEdges(false),
     saveEdges: async () => {
-      await setRecipe(handIn.id, page, draftRecipe, 'the edges');
+      await dispatch({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, from: page.recipe, to: draftRecipe, label: { key: 'edges' } });
       setEditingEdges(false);
     },
     findEdges: async () => {

@@ -4,7 +4,6 @@ import type { Page } from '../../core/handIn/handIn';
 import { CropMarks } from '../components/CropMarks';
 import { PaperPicture } from '../components/PaperPicture';
 import { Words } from '../components/Words';
-import { useShotFindings } from '../stores/findStore';
 import { FINDING_WORDS } from './shotWords';
 
 interface ShotStripProps {
@@ -31,7 +30,7 @@ export function ShotStrip({ wide, pages, againId, onOpen, onAgain }: ShotStripPr
 }
 
 function Frame({ page, number, again, onOpen, onAgain }: { readonly page: Page; readonly number: number; readonly again: boolean; readonly onOpen: (page: Page) => void; readonly onAgain: (page: Page) => void }) {
-  const [worst] = useShotFindings(page);
+  const worst = page.findings?.[0];
   return (
     <View role="listitem" className="items-center">
       <Pressable role="button" aria-label={`Page ${number}${worst === undefined ? '' : `, ${FINDING_WORDS[worst]}`}`} onPress={() => onOpen(page)} className="items-center px-1 pt-1">

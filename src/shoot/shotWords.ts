@@ -1,5 +1,5 @@
 import type { Coaching } from '../../core/live/coach';
-import type { ShotFinding } from '../../core/quality/inspectShot';
+import type { ShotFinding } from '../../core/quality/shotFindings';
 import type { PageKind } from '../../core/recipe/recipe';
 import type { CameraProblem } from '../camera/openCamera';
 

@@ -5,7 +5,8 @@ import { keepShot, type ShotPlace } from '../camera/keepShot';
 import type { Camera } from '../camera/openCamera';
 import { shutterFeedback } from '../camera/shutterFeedback';
 import { takeShot } from '../camera/takeShot';
-import { useSettingsStore } from '../stores/settingsStore';
+import { useEngine } from '../engine/useEngine';
+import { useSettingsStore } from '../settings/settingsStore';
 import type { LiveWorkerClient } from '../workers/liveWorkerClient';
 
 export interface Shutter {
@@ -32,6 +33,7 @@ interface ShutterOptions {
 
 /** The shutter: secures frames, is ready again, and keeps the photos in the order they were shot. */
 export function useShutter(options: ShutterOptions): Shutter {
+  const engine = useEngine();
   const [busy, setBusy] = useState(false);
   const [keeping, setKeeping] = useState(0);
   const [lastKept, setLastKept] = useState<Shutter['lastKept']>(null);
@@ -58,7 +60,7 @@ export function useShutter(options: ShutterOptions): Shutter {
     setKeeping((n) => n + 1);
     queue.current = queue.current
       .then(() => shot)
-      .then((taken) => keepShot(handInId, taken, kind, place))
+      .then((taken) => keepShot(engine, handInId, taken, kind, place))
       .then((pageId) => setLastKept({ pageId, place: place.to }))
       .catch((error: unknown) => setProblem(error instanceof FotoplanError ? error.message : 'The camera gave no picture. Shoot again.'))
       .finally(() => setKeeping((n) => n - 1));

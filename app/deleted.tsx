@@ -1,0 +1,3 @@
+import { DeletedScreen } from '../src/deleted/DeletedScreen';
+
+export default DeletedScreen;

@@ -1,0 +1,5 @@
+import { LaterScreen } from '../src/screens/LaterScreen';
+
+export default function RecoverRoute() {
+  return <LaterScreen screen="recover" />;
+}

@@ -1,0 +1,68 @@
+import { useRouter } from 'expo-router';
+import { useEffect, useState } from 'react';
+import { ScrollView, TextInput, View } from 'react-native';
+import { useStore } from 'zustand';
+import { FotoplanError } from '../../core/errors';
+import { Action } from '../components/Action';
+import { FIELD } from '../components/field';
+import { Flag } from '../components/Flag';
+import { NextBar } from '../components/NextBar';
+import { Words } from '../components/Words';
+import { useEngine } from '../engine/useEngine';
+
+const WORDS = 12;
+const wordsIn = (text: string): string[] => text.toLowerCase().split(/[^a-z]+/).filter((word) => word !== '');
+
+/** Brings everything back on a new device, with the words that were kept. */
+export function RecoverScreen() {
+  const router = useRouter();
+  const engine = useEngine();
+  const waiting = useStore(engine.sending, (s) => s.waiting);
+  const [text, setText] = useState('');
+  const [state, setState] = useState<'typing' | 'working' | 'done'>('typing');
+  const [problem, setProblem] = useState<string | null>(null);
+  // a QR code brings the words in the part of the address that never leaves the browser
+  useEffect(() => {
+    const words = wordsIn(decodeURIComponent(window.location.hash));
+    if (words.length > 0) setText(words.join(' '));
+  }, []);
+  const count = wordsIn(text).length;
+  const recover = async (): Promise<void> => {
+    setState('working');
+    setProblem(null);
+    try {
+      await engine.api.recover(wordsIn(text).join(' '));
+      await engine.startOver();
+      setState('done');
+    } catch (error) {
+      setProblem(error instanceof FotoplanError ? error.message : 'Your work could not be brought back. Try again.');
+      setState('typing');
+    }
+  };
+  // what was made here must be with the server before its owner changes
+  const isSending = waiting !== 0;
+  return (
+    <View className="flex-1 bg-paper">
+      <View role="banner" className="border-b border-rule-faint px-4 py-3">
+        <Words as="title">Use a recovery code</Words>
+        <Words as="soft">Brings your hand-ins to this device</Words>
+      </View>
+      <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-4 p-4">
+        {state === 'done' ? (
+          <Flag kind="fine" live>Everything is back. Your hand-ins are on the desk.</Flag>
+        ) : (
+          <>
+            <Words>Type the twelve words in their order, with spaces between them. What you made on this device comes along.</Words>
+            <TextInput aria-label="Recovery words" multiline value={text} onChangeText={setText} autoCapitalize="none" autoCorrect={false} className={`${FIELD} min-h-[112px] py-2`} />
+            <Words as="soft" aria-live="polite" className="tabular-nums">{`${count} of ${WORDS} words`}</Words>
+            <View className="items-start">
+              <Action label={state === 'working' ? 'Bringing it back …' : isSending ? 'Saving first …' : 'Bring everything back'} disabled={count !== WORDS || state === 'working' || isSending} onPress={() => void recover()} />
+            </View>
+            {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+          </>
+        )}
+      </ScrollView>
+      <NextBar label={state === 'done' ? 'Go to the desk' : 'Cancel'} onPress={() => router.replace('/')} />
+    </View>
+  );
+}

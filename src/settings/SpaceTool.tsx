@@ -1,0 +1,63 @@
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+import { FotoplanError } from '../../core/errors';
+import { readableBytes } from '../../core/readableBytes';
+import { askToKeep, storageUse, type StorageUse } from '../../platform/browser/storageUse';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+import { Words } from '../components/Words';
+import { useEngine } from '../engine/useEngine';
+
+/** What Fotoplan uses of this device's room, and the ways to have more. */
+export function SpaceTool() {
+  const engine = useEngine();
+  const [use, setUse] = useState<StorageUse | null>(null);
+  const [freeable, setFreeable] = useState<number | null>(null);
+  const [working, setWorking] = useState(false);
+  const [said, setSaid] = useState<{ readonly kind: 'fine' | 'broken'; readonly words: string } | null>(null);
+  useEffect(() => {
+    if (working) return;
+    let current = true;
+    void storageUse().then((now) => current && setUse(now));
+    // without a connection nobody knows what the server has
+    engine.freeable().then((bytes) => current && setFreeable(bytes), () => current && setFreeable(null));
+    return () => {
+      current = false;
+    };
+  }, [engine, working]);
+  const free = async (): Promise<void> => {
+    setWorking(true);
+    try {
+      const bytes = await engine.freeSpace();
+      setSaid({ kind: 'fine', words: `${readableBytes(bytes)} freed. The photos are on the server and come back when they are needed.` });
+    } catch (error) {
+      setSaid({ kind: 'broken', words: error instanceof FotoplanError ? error.message : 'Nothing was freed. Try again with a connection.' });
+    } finally {
+      setWorking(false);
+    }
+  };
+  const protect = async (): Promise<void> => {
+    const kept = await askToKeep();
+    setUse(await storageUse());
+    if (!kept) setSaid({ kind: 'broken', words: 'The browser did not agree. Adding Fotoplan to the home screen often changes that.' });
+  };
+  return (
+    <View className="gap-2">
+      <Words as="head">Space on this device</Words>
+      {use === null ? (
+        <Words tone="soft">This browser does not tell how much room there is.</Words>
+      ) : (
+        <>
+          <Words className="tabular-nums">{`Fotoplan uses ${readableBytes(use.usedBytes)} of ${readableBytes(use.quotaBytes)}.`}</Words>
+          <Words tone="soft">{use.isPersistent ? 'The browser keeps it until you delete it.' : 'The browser may clear it when the device is full. What the server has is safe there.'}</Words>
+          {use.isPersistent ? null : <View className="items-start"><Action label="Ask the browser to keep it" onPress={() => void protect()} /></View>}
+        </>
+      )}
+      <Words tone="soft">Photos that the server has can be dropped here. They are fetched again when you bind or set edges.</Words>
+      <View className="items-start">
+        <Action label={working ? 'Freeing space …' : freeable === null ? 'Free space' : freeable === 0 ? 'Nothing to free' : `Free ${readableBytes(freeable)}`} spoken={freeable === null || freeable === 0 ? 'Free space on this device' : `Free ${readableBytes(freeable)} on this device`} disabled={working || freeable === 0} onPress={() => void free()} />
+      </View>
+      {said === null ? null : <Flag kind={said.kind} live>{said.words}</Flag>}
+    </View>
+  );
+}
