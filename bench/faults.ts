@@ -201,7 +201,7 @@ async function browserKills(kills: number): Promise<void> {
   const kept = shown === 0 ? 0 : await tiles(page).count();
   const id = /hand-in\/([^/?]+)/.exec(address)![1]!;
   const handIn = (await (await page.request.get(`${URL}/api/hand-ins/${id}`)).json()) as HandIn;
-  const pages = handIn.pages.filter(({ removed }) => !removed);
+  const pages = handIn.pages.filter(({ removedAtMs }) => removedAtMs === null);
   let whole = 0;
   for (const originalId of new Set(pages.map((each) => each.originalId))) if (sha256(await (await page.request.get(`${URL}/api/originals/${originalId}`)).body()) === originalId) whole++;
   await context.close();

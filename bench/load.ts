@@ -51,7 +51,7 @@ class Student {
   async work(photoStart: Buffer, pdf: Buffer): Promise<void> {
     const id = `hand-in-of-${this.n}`;
     const stamp = (what: string) => ({ id: `${what}-${this.n}`.padEnd(10, '-'), handInId: id, atMs: Date.now() });
-    await (await this.send('/api/hand-ins')).json();
+    await (await this.send('/api/changes?since=0')).json();
     await this.json('/api/operations', { operations: [{ ...stamp('create'), kind: 'createHandIn', title: 'Set 4', paper: 'auto' }] });
     for (let p = 0; p < PHOTOS; p++) {
       const photo = Buffer.alloc(PHOTO_BYTES);

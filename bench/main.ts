@@ -1,10 +1,12 @@
 import 'reflect-metadata';
 import path from 'node:path';
 import { benchBind } from './bind';
+import { benchBoard } from './board';
 import { benchDim } from './dim';
 import { benchLight } from './light';
 import { drawLightSheets } from './lightSheets';
 import { printFuzz } from './fuzz';
+import { benchHistories } from './histories/benchHistories';
 import { benchLive } from './live';
 import { benchPress } from './press';
 import { benchSquare } from './square';
@@ -18,6 +20,8 @@ const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>
   press: (folder) => benchPress(path.join(folder, 'square')),
   live: (folder) => benchLive(path.join(folder, 'live')),
   dim: () => benchDim(),
+  board: (folder) => benchBoard(path.join(folder, 'square')),
+  histories: () => benchHistories(),
   fuzz: () => printFuzz(),
 };
 const [folder, ...names] = process.argv.slice(2);

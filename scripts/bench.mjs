@@ -7,7 +7,7 @@ const SETS = [
   { folder: 'live', firstSeed: 62000, photos: 100, sizeShare: 0.2 },
 ];
 
-await setup({ web: false });
+await setup({ web: true });
 const { ROOT } = await import('./ensureBuilt.mjs');
 const { run } = await import('./run.mjs');
 process.chdir(ROOT);

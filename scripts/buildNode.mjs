@@ -15,7 +15,7 @@ export async function buildNode() {
       keeping: 'server/keeping/main.ts',
       load: 'bench/load.ts',
       faults: 'bench/faults.ts',
-
+      histories: 'bench/histories/main.ts',
       bench: 'bench/main.ts',
       trainScorer: 'bench/trainScorer.ts',
     },

@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 
 export const ROOT = fileURLToPath(new URL('..', import.meta.url));
 
-const NODE_SOURCES = ['core', 'contract', 'platform', 'server', 'cli', 'demo', 'bench', 'scripts/buildNode.mjs', 'package-lock.json'];
+const NODE_SOURCES = ['core', 'contract', 'platform', 'server', 'cli', 'demo', 'bench', 'src', 'playwright.config.ts', 'scripts/buildNode.mjs', 'package-lock.json'];
 const WEB_SOURCES = ['app', 'src', 'core', 'platform', 'contract', 'assets', 'scripts/finishWebBuild.mjs', 'global.css', 'tailwind.config.js', 'metro.config.js', 'babel.config.js', 'app.json', 'package-lock.json'];
 
 function stampOf(sources) {
