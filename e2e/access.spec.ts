@@ -86,7 +86,7 @@ test('each browser has its own desk', async ({ page, browser }) => {
   const stranger = await browser.newContext();
   const other = await stranger.newPage();
   await other.goto(page.url());
-  await expect(other.getByRole('heading', { name: 'Nothing lies here' })).toBeVisible();
+  await expect(other.getByRole('heading', { name: 'Not found' })).toBeVisible();
   const answer = await stranger.request.get(`/api/hand-ins/${page.url().split('/').at(-1)}`);
   expect(answer.status()).toBe(404);
   await stranger.close();
@@ -94,7 +94,7 @@ test('each browser has its own desk', async ({ page, browser }) => {
 
 test('an address that leads nowhere says so and offers the desk', async ({ page }) => {
   await page.goto('/nowhere/at/all');
-  await expect(page.getByRole('heading', { name: 'Nothing lies here' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Not found' })).toBeVisible();
   await page.getByRole('button', { name: 'Go to the desk' }).click();
   await expect(page.getByRole('link', { name: /Set 4/ })).toBeVisible();
 });

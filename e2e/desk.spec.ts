@@ -21,7 +21,7 @@ test('an office that answers late moves no hand-in from under the finger', async
     requestAnimationFrame(look);
   });
   await page.goto('/');
-  await expect(page.getByText('Laying out the desk')).toBeVisible();
+  await expect(page.getByText('Loading your hand-ins …')).toBeVisible();
   await expect(page.getByRole('link', { name: /Set 4.*received/ })).toBeVisible();
   await expect(page.getByText('All saved')).toBeVisible();
   await page.waitForTimeout(500);

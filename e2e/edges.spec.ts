@@ -92,6 +92,8 @@ test('a side moves with its neighbours, sticks to the found edge unless held off
   const found = { corner: await read(corner), other: await read(other) };
   const middle = { x: (photo.corners[1].x + photo.corners[2].x) / 2, y: (photo.corners[1].y + photo.corners[2].y) / 2 };
 
+  // there is something to snap to once the photo has been looked through
+  await expect(page.getByRole('button', { name: 'Snap to found edges' })).toBeEnabled({ timeout: 60_000 });
   await dragTo(page, side, photo, { x: middle.x - 200, y: middle.y });
   const inwards = await read(corner);
   expect(inwards[0]!).toBeLessThan(found.corner[0]! - 150);

@@ -201,7 +201,7 @@ async function boundForSet4(page: Page, buffer: Buffer, limit: RegExp): Promise<
 
 /** What the office shows of an assignment in place of its rules, as if they had changed since they were read. */
 async function believe(page: Page, lies: Readonly<Record<string, Partial<Assignment>>>): Promise<void> {
-  await page.unroute('**/office/api/assignments');
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
   await page.route('**/office/api/assignments', async (route) => {
     const response = await route.fetch();
     const { assignments } = (await response.json()) as AssignmentsView;

@@ -106,9 +106,9 @@ test('what is done survives a reload, and each change can be taken back', async 
   await addPhotos(page, [photoNamed('tides-1'), photoNamed('tides-2')]);
   await expect(tiles(page)).toHaveCount(2, { timeout: 60_000 });
   await tiles(page).nth(0).click();
-  await page.getByRole('button', { name: 'Remove this page' }).click();
+  await page.getByRole('button', { name: 'Delete this page' }).click();
   await expect(tiles(page)).toHaveCount(1);
-  await page.getByRole('button', { name: 'Undo removing a page' }).click();
+  await page.getByRole('button', { name: 'Undo deleting a page' }).click();
   await expect(tiles(page)).toHaveCount(2);
 
   await tiles(page).nth(0).click();

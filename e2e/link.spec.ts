@@ -45,8 +45,8 @@ test('two screens linked by a code show the same, as it happens; cut off, nothin
   await expect(tiles(phone).first()).toHaveAccessibleName(/turned right/, { timeout: 4000 });
 
   await phone.goto('/link');
-  await phone.getByRole('button', { name: /^Cut off the computer/ }).click();
-  await expect(laptop.getByRole('heading', { name: 'This screen was cut off' })).toBeVisible({ timeout: 5000 });
+  await phone.getByRole('button', { name: /^Unlink the computer/ }).click();
+  await expect(laptop.getByRole('heading', { name: 'This device was unlinked' })).toBeVisible({ timeout: 5000 });
   await laptop.getByRole('button', { name: 'Start afresh' }).click();
   await expect(laptop.getByRole('button', { name: 'Start a new hand-in' })).toBeVisible();
   await expect(laptop.getByRole('link', { name: /^Hand-in of/ })).toHaveCount(0);

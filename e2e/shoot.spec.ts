@@ -117,7 +117,7 @@ test.describe('with a camera over the table', () => {
     await page.getByRole('button', { name: 'Drop it' }).click();
     await expect(strip(page)).toHaveCount(0);
     await page.getByRole('button', { name: /^Back to the pages/ }).click();
-    await page.getByRole('button', { name: 'Undo removing a page' }).click();
+    await page.getByRole('button', { name: 'Undo deleting a page' }).click();
     await expect(tiles(page)).toHaveCount(1);
   });
 
