@@ -37,6 +37,8 @@ export function errorShape(log: Logger): ErrorRequestHandler {
       res.status(status).json({ code: 'BODY_INVALID', message });
       return;
     }
+    // the sender has gone, or was hung up on: there is nobody to answer
+    if (req.destroyed) return void res.destroy();
     log.error({ err: thrown, method: req.method, route: req.path.split('/').slice(0, 3).join('/') }, 'request failed');
     res.status(500).json({ code: 'INTERNAL', message: 'Something broke here, not at your end. Nothing you made is lost; try again.' });
   };

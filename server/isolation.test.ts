@@ -72,3 +72,23 @@ describe('with another owner’s session', () => {
     expect(await (await mira('/api/hand-ins/hand-in-1')).json()).toMatchObject({ title: 'Set 4' });
   });
 });
+
+describe('a link on another site', () => {
+  const owners = (): number => server.db.prepare<[], { n: number }>('SELECT count(*) AS n FROM owner').get()!.n;
+
+  it.each<[string, Record<string, string>]>([
+    ['as browsers tell it', { 'sec-fetch-mode': 'navigate', 'sec-fetch-site': 'cross-site' }],
+    ['typed by a person', { 'sec-fetch-mode': 'navigate', 'sec-fetch-site': 'none' }],
+    ['from a neighbour', { 'sec-fetch-mode': 'no-cors', 'sec-fetch-site': 'same-site' }],
+    ['as a browser follows it that does not tell', { accept: 'text/html,application/xhtml+xml' }],
+  ])('makes no owner, and puts no other cookie in place of the one that is there: %s', async (_name, headers) => {
+    const before = owners();
+    for (const path of ['/api/profile', '/api/changes?since=0', '/api/events', `/api/originals/${photoId}`]) {
+      const response = await fetch(`${server.url}${path}`, { headers });
+      expect([path, response.status, response.headers.getSetCookie()]).toEqual([path, 401, []]);
+    }
+    expect(owners()).toBe(before);
+    // who is known may open a file of their own by its address
+    expect((await mira('/api/bound-files/file-0001', { headers: { 'sec-fetch-mode': 'navigate', 'sec-fetch-site': 'none', accept: 'text/html' } })).status).toBe(200);
+  });
+});

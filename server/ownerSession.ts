@@ -62,6 +62,7 @@ export function ownerSession({ db, owners, screens: known, now, welcome }: Sessi
       screens.set(req, screen);
       return next();
     }
+    if (!isFromOurPages(req)) throw new FotoplanError('NOT_SIGNED_IN', 'This browser is not known here. Open Fotoplan first, then come back.');
     const fresh = device ?? randomBytes(32).toString('base64url');
     const ownerId = randomUUID();
     const id = randomUUID();
@@ -70,6 +71,16 @@ export function ownerSession({ db, owners, screens: known, now, welcome }: Sessi
     screens.set(req, { id, ownerId });
     next();
   };
+}
+
+/**
+ * Whether a page of ours asks. A link on another site opens without the cookie that is there (SameSite), so an owner made for it
+ * would put a new cookie in its place, and the person's work out of reach. Browsers that do not tell where a request
+ * comes from still ask for a page when they follow a link.
+ */
+function isFromOurPages(req: Request): boolean {
+  const site = req.get('sec-fetch-site') ?? 'same-origin';
+  return site === 'same-origin' && req.get('sec-fetch-mode') !== 'navigate' && !(req.get('accept') ?? '').includes('text/html');
 }
 
 /** 32 random bytes in base64url, made by the device. */

@@ -1,11 +1,11 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import S3rver from 's3rver';
 import { openData } from '../openData';
 import { newHandIn, newPage, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer } from '../testServer';
-import { createListedBlobs, type BlobStore } from './blobStore';
+import { createListedBlobs, type BlobStore, type BytePlace } from './blobStore';
 import { createS3Place } from './s3Place';
 import { openBlobs } from './openBlobs';
 
@@ -24,14 +24,14 @@ afterAll(async () => {
 const data = openData(null);
 const { db } = data;
 const inBucket = (): BlobStore => createListedBlobs(db, createS3Place({ bucket: 'originals', endpoint, region: 'us-east-1', accessKeyId: 'S3RVER', secretAccessKey: 'S3RVER' }));
+const loseAll = (): void => {
+  data.bytesFile.prepare('DELETE FROM body').run();
+  const bucket = path.join(folder, 'originals');
+  for (const name of readdirSync(bucket)) rmSync(path.join(bucket, name), { recursive: true });
+};
 const whole = async (store: BlobStore, id: string): Promise<Buffer> => {
   const parts: Uint8Array[] = [];
-  try {
-    for await (const part of store.read(id)) parts.push(part);
-  } catch (error) {
-    // what a bucket says of what is not there
-    if ((error as Error).name !== 'NoSuchKey') throw error;
-  }
+  for await (const part of store.read(id)) parts.push(part);
   return Buffer.concat(parts);
 };
 
@@ -55,6 +55,43 @@ describe.each([
     expect(store.size(id)).toBe(0);
     expect(await whole(store, id)).toHaveLength(0);
   });
+
+  it('that are missing though they are listed are kept again when they come again', async () => {
+    const store = open();
+    const other = Buffer.alloc(1_500_000, `lost ${name}`);
+    await store.put(sha256(other), other, 1);
+    loseAll();
+    expect([(await whole(store, sha256(other))).length, await store.holds(sha256(other))]).toEqual([0, false]);
+    await store.put(sha256(other), other, 2);
+    expect((await whole(store, sha256(other))).equals(other)).toBe(true);
+    expect(await store.removeUnreferred(3)).toBe(1);
+  });
+});
+
+it('an upload while the same bytes are being let go waits, and is kept', async () => {
+  const kept = new Map<string, Uint8Array>();
+  let letGo = (): void => undefined;
+  const going = new Promise<void>((resolve) => (letGo = resolve));
+  const slow: BytePlace = {
+    holds: (id) => Promise.resolve(kept.has(id)),
+    write: (id, bytes) => Promise.resolve(void kept.set(id, bytes)),
+    read: () => {
+      throw new Error('not read here');
+    },
+    // as a bucket does, which knows nothing of times
+    remove: async (id) => {
+      await going;
+      kept.delete(id);
+    },
+    ownWrittenBefore: () => [],
+  };
+  const store = createListedBlobs(openData(null).db, slow);
+  await store.put('a'.repeat(64), Buffer.from('a photo'), 1);
+  const cleaning = store.removeUnreferred(1000);
+  const again = store.put('a'.repeat(64), Buffer.from('a photo'), 2000);
+  letGo();
+  await Promise.all([cleaning, again]);
+  expect([store.size('a'.repeat(64)), kept.has('a'.repeat(64))]).toEqual([7, true]);
 });
 
 describe('bytes that were written but never listed, as a crash between the two leaves them', () => {

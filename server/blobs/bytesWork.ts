@@ -29,8 +29,14 @@ export function createInlineBytesWork(db: Database): BytesWork {
   const touch = db.prepare<[number, string]>('UPDATE body SET put_at_ms = ? WHERE sha256 = ?');
   const insertChunk = db.prepare<[string, number, Uint8Array]>('INSERT INTO chunk (sha256, seq, data) VALUES (?, ?, ?)');
   const drop = db.prepare<[string, number]>('DELETE FROM body WHERE sha256 = ? AND put_at_ms < ?');
+  const held = db.prepare<[string], { bytes: number | null }>('SELECT sum(length(data)) AS bytes FROM chunk WHERE sha256 = ?');
+  const dropChunks = db.prepare<[string]>('DELETE FROM chunk WHERE sha256 = ?');
   const write = db.transaction((sha256: string, bytes: Uint8Array, nowMs: number) => {
-    if (insert.run(sha256, nowMs).changes === 0) return void touch.run(nowMs, sha256);
+    if (insert.run(sha256, nowMs).changes === 0) {
+      touch.run(nowMs, sha256);
+      if (held.get(sha256)?.bytes === bytes.length) return;
+      dropChunks.run(sha256);
+    }
     for (let seq = 0; seq * CHUNK_BYTES < bytes.length; seq++) insertChunk.run(sha256, seq, bytes.subarray(seq * CHUNK_BYTES, (seq + 1) * CHUNK_BYTES));
   });
   return {

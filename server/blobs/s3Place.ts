@@ -1,5 +1,5 @@
 import type { Readable } from 'node:stream';
-import { DeleteObjectCommand, GetObjectCommand, PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
+import { DeleteObjectCommand, GetObjectCommand, HeadObjectCommand, NoSuchKey, NotFound, PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
 import type { BytePlace } from './blobStore';
 
 export interface S3Settings {
@@ -16,12 +16,23 @@ export function createS3Place({ bucket, endpoint, region, accessKeyId, secretAcc
   const client = new S3Client({ region, credentials: { accessKeyId, secretAccessKey }, ...(endpoint === undefined ? {} : { endpoint, forcePathStyle: true }), requestChecksumCalculation: 'WHEN_REQUIRED', responseChecksumValidation: 'WHEN_REQUIRED' });
   const at = (sha256: string) => ({ Bucket: bucket, Key: `${sha256.slice(0, 2)}/${sha256}` });
   return {
+    async holds(sha256, bytes) {
+      try {
+        return (await client.send(new HeadObjectCommand(at(sha256)))).ContentLength === bytes;
+      } catch (error) {
+        if (error instanceof NotFound) return false;
+        throw error;
+      }
+    },
     async write(sha256, bytes) {
       await client.send(new PutObjectCommand({ ...at(sha256), Body: bytes, ContentLength: bytes.length }));
     },
     async *read(sha256) {
-      const { Body } = await client.send(new GetObjectCommand(at(sha256)));
-      yield* Body as Readable as AsyncIterable<Uint8Array>;
+      const found = await client.send(new GetObjectCommand(at(sha256))).catch((error: unknown) => {
+        if (error instanceof NoSuchKey) return null;
+        throw error;
+      });
+      if (found !== null) yield* found.Body as Readable as AsyncIterable<Uint8Array>;
     },
     async remove(sha256) {
       await client.send(new DeleteObjectCommand(at(sha256)));

@@ -1,5 +1,3 @@
-import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import { BoundFileQuery } from '../../contract/boundFileQuery';
 import type { BoundFileFacts } from '../../contract/views';
@@ -12,6 +10,7 @@ import { receiveBody } from '../receiveBody';
 import type { ChangeRepository } from '../repositories/changeRepository';
 import type { BoundFileRepository } from '../repositories/boundFileRepository';
 import type { HandInRepository } from '../repositories/handInRepository';
+import { sendBlob } from '../sendBlob';
 import { validated } from '../validated';
 
 const MOST_BYTES = 200_000_000;
@@ -51,8 +50,8 @@ export function boundFileRoutes({ boundFiles, handIns, blobs, changes, events, n
   router.get('/bound-files/:id', async (req, res) => {
     const file = boundFiles.find(ownerOf(req), req.params.id);
     if (file === null) throw new FotoplanError('NOT_FOUND', 'This file is not here. Bind the pages again.');
-    res.attachment(file.name).type('application/pdf').set('content-length', String(file.bytes));
-    await pipeline(Readable.from(blobs.read(file.sha256)), res);
+    res.attachment(file.name).type('application/pdf');
+    await sendBlob(res, blobs, file.sha256);
   });
   return router;
 }
