@@ -12,6 +12,7 @@ export async function buildNode() {
       takePhotos: 'demo/takePhotos.ts',
       seed: 'demo/seed/main.ts',
       bytesWorker: 'server/blobs/bytesWorker.ts',
+      fileCheckWorker: 'server/fileChecks/fileCheckWorker.ts',
       keeping: 'server/keeping/main.ts',
       load: 'bench/load.ts',
       faults: 'bench/faults.ts',

@@ -6,7 +6,6 @@ import path from 'node:path';
 import compression from 'compression';
 import cookieParser from 'cookie-parser';
 import express, { type Express } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import expressStaticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
@@ -17,7 +16,9 @@ import type { BytesWork } from './blobs/bytesWork';
 import { createCollegeSession } from './college/collegeSession';
 import type { Database } from './database';
 import { errorShape } from './errorShape';
+import type { FileChecks } from './fileChecks/fileChecks';
 import { createLiveEvents } from './events/liveEvents';
+import { createLimits } from './limits';
 import { lockerRoutes } from './locker/lockerRoutes';
 import { createOfficeRepository } from './office/officeRepository';
 import { officeRoutes } from './office/officeRoutes';
@@ -45,7 +46,7 @@ import { recoveryRoutes } from './routes/recoveryRoutes';
 import { screenRoutes } from './routes/screenRoutes';
 import { sameOrigin } from './sameOrigin';
 import { createApplyOperations } from './services/applyOperations';
-import { createUploadGate } from './uploadGate';
+import { createUploadGate, type UploadGate } from './uploadGate';
 import { createDemoWelcome } from './services/demoWelcome';
 
 export interface AppOptions {
@@ -65,6 +66,10 @@ export interface AppOptions {
   /** What each owner's originals may weigh together. */
   readonly quotaBytes?: number;
   readonly requestsAMinute?: number;
+  /** From one address, at all of the college's services together. */
+  readonly signInsAMinute?: number;
+  readonly gate?: UploadGate;
+  readonly fileChecks: FileChecks;
   /** The web export; left out in server tests. */
   readonly webFolder?: string;
   /** Workers that the app loads only when it needs them. */
@@ -85,8 +90,9 @@ export interface App {
 const QUOTA_BYTES = 4e9;
 /** Far above what hands can do, far below what hurts. */
 const REQUESTS_A_MINUTE = 3000;
+const SIGN_INS_A_MINUTE = 20;
 
-export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder, demo = false, log, now, quotaBytes = QUOTA_BYTES, requestsAMinute = REQUESTS_A_MINUTE, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
+export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder, demo = false, log, now, quotaBytes = QUOTA_BYTES, requestsAMinute = REQUESTS_A_MINUTE, signInsAMinute = SIGN_INS_A_MINUTE, gate = createUploadGate(), fileChecks, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
   const owners = createOwnerRepository(db);
   const screens = createScreenRepository(db);
   const handIns = createHandInRepository(db);
@@ -99,7 +105,8 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
   const recovery = createRecoveryRepository(db);
   const office = createOfficeRepository(college.office);
   const events = createLiveEvents();
-  const gate = createUploadGate();
+  const limits = createLimits();
+  const signInLimit = limits.aMinute(signInsAMinute, 'Too many tries. Wait a minute, then try again.');
   const loopDelay = monitorEventLoopDelay({ resolution: 10 });
   loopDelay.enable();
   const app = express();
@@ -134,7 +141,7 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
   });
 
   const welcomeDemo = createDemoWelcome(db, { handIns, originals, pictures, boundFiles, owners, changes, now });
-  const demoOffice = createCollegeSession(office, 'office', now);
+  const demoOffice = createCollegeSession(office, 'office', now, signInLimit);
   const api = express.Router();
   api.use(
     cookieParser(),
@@ -148,25 +155,16 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
         if (welcomeDemo(ownerId) && demo) demoOffice.give(req, office.openSession('office', DEMO_STUDENT.id, now()));
       },
     }),
-    rateLimit({
-      windowMs: 60_000,
-      limit: requestsAMinute,
-      keyGenerator: ownerOf,
-      standardHeaders: true,
-      legacyHeaders: false,
-      handler: () => {
-        throw new FotoplanError('TOO_MANY_TRIES', 'Too many requests. Wait a minute.');
-      },
-    }),
+    limits.aMinute(requestsAMinute, 'Too many requests. Wait a minute.', ownerOf),
     express.json({ limit: '2mb' }),
   );
   api.use(changeRoutes({ changes, handIns, owners }));
   api.use(handInRoutes({ handIns, apply: createApplyOperations(db, { handIns, operations, originals, changes }), events, now }));
-  api.use(originalRoutes({ originals, pictures, uploads, blobs, now, quotaBytes, gate }));
-  api.use(pictureRoutes({ pictures, originals, blobs, now, quotaBytes, gate }));
+  api.use(originalRoutes({ originals, pictures, uploads, blobs, fileChecks, now, quotaBytes, gate }));
+  api.use(pictureRoutes({ pictures, originals, blobs, fileChecks, now, quotaBytes, gate }));
   api.use(boundFileRoutes({ boundFiles, handIns, blobs, changes, events, now, gate }));
-  api.use(screenRoutes({ screens, owners, changes, events, now }));
-  api.use(recoveryRoutes({ recovery, screens, owners, events, now }));
+  api.use(screenRoutes({ screens, owners, changes, events, limits, now }));
+  api.use(recoveryRoutes({ recovery, screens, owners, events, limits, now }));
   api.get('/practice-photos', (_req, res) => void res.json(listPhotos(practiceFolder, '/practice')));
   api.get('/practice-table', (_req, res) => void res.json(listPhotos(tableFolder, '/practice-table')));
   api.use((req) => {
@@ -174,12 +172,12 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
   });
   app.use('/api', api);
   if (demo) seedOffice(office, now());
-  app.use('/office/api', officeRoutes({ office, now, demo }));
+  app.use('/office/api', officeRoutes({ office, fileChecks, now, demo, gate, signInLimit }));
   if (pdfFolder !== undefined) app.use('/office/pdfjs', express.static(pdfFolder, { index: false, maxAge: '1d' }));
   app.get('/office/showPages.js', (_req, res) => void res.type('text/javascript').send(SHOW_PAGES));
-  app.use('/office', readerPages(office, now));
-  app.use('/locker/api', lockerRoutes(college.locker, office, now));
-  app.use('/post/api', postRoutes(college.post, office, now));
+  app.use('/office', readerPages(office, now, signInLimit));
+  app.use('/locker/api', lockerRoutes(college.locker, office, now, gate, signInLimit));
+  app.use('/post/api', postRoutes(college.post, office, now, gate, signInLimit));
   if (practiceFolder !== undefined) app.use('/practice', express.static(practiceFolder, { maxAge: '1h', index: false }));
   if (tableFolder !== undefined) app.use('/practice-table', express.static(tableFolder, { maxAge: '1h', index: false }));
   for (const folder of readingFolders) app.use('/reading', express.static(folder, { maxAge: '1d', index: false }));
@@ -188,6 +186,7 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
   app.use(errorShape(log));
   const hangUp = (): void => {
     events.close();
+    limits.stop();
     loopDelay.disable();
   };
   return { express: app, hangUp };

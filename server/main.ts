@@ -11,6 +11,7 @@ import { startBytesThread } from './blobs/bytesThread';
 import { openBlobs } from './blobs/openBlobs';
 import { openCollege } from './college/openCollege';
 import { cleanUp } from './keeping/cleanUp';
+import { startFileChecks } from './fileChecks/fileCheckPool';
 import { openData } from './openData';
 import { lanAddress, selfSigned } from './lan';
 
@@ -19,19 +20,24 @@ const dataFolder = setting('DATA_DIR') ?? 'data';
 /** https for phones on the same network, which give no camera to a page that is not secure. */
 const onLan = setting('LAN') === '1';
 
+/** What is bundled beside this program. */
+const script = (name: string): string => path.join(path.dirname(fileURLToPath(import.meta.url)), `${name}.mjs`);
+
 const log = pino({ level: setting('LOG_LEVEL') ?? 'warn' });
 const data = openData(dataFolder);
 const { db, bytesFile } = data;
 // the thread brings what was written into the file
 db.pragma('wal_autocheckpoint = 20000');
-const bytes = startBytesThread(path.join(path.dirname(fileURLToPath(import.meta.url)), 'bytesWorker.mjs'), dataFolder);
+const bytes = startBytesThread(script('bytesWorker'), dataFolder);
 const blobs = openBlobs(data, bytes.work);
+const fileChecks = startFileChecks(script('fileCheckWorker'));
 const college = openCollege(dataFolder);
 const { express: app, hangUp } = createApp({
   db,
   bytesFile,
   blobs,
   bytesWork: bytes.work,
+  fileChecks,
   college,
   pdfFolder: path.resolve('node_modules/pdfjs-dist/legacy/build'),
   demo: setting('REAL_OFFICE') !== '1',
@@ -80,6 +86,7 @@ for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     server.close(() => {
       void bytes.close();
+      void fileChecks.close();
       for (const each of [db, bytesFile, ...Object.values(college)]) each.close();
       process.exit(0);
     });

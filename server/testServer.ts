@@ -11,6 +11,7 @@ import type { Database } from './database';
 import { openData } from './openData';
 import { openCollege } from './college/openCollege';
 import { createInlineBytesWork } from './blobs/bytesWork';
+import { inlineFileChecks } from './fileChecks/fileChecks';
 import { openBlobs } from './blobs/openBlobs';
 
 export const NOW_MS = 1_760_000_000_000;
@@ -33,7 +34,7 @@ export type Browser = (path: string, init?: RequestInit) => Promise<Response>;
 export async function startTestServer(options: Partial<AppOptions> = {}, data = openData(null)): Promise<TestServer> {
   const { db, bytesFile } = data;
   const bytesWork = createInlineBytesWork(bytesFile);
-  const { express: app, hangUp } = createApp({ db, bytesFile, bytesWork, blobs: openBlobs(data), college: openCollege(null), demo: true, log: pino({ level: 'silent' }), now: () => NOW_MS, ...options });
+  const { express: app, hangUp } = createApp({ db, bytesFile, bytesWork, blobs: openBlobs(data), college: openCollege(null), fileChecks: inlineFileChecks, demo: true, log: pino({ level: 'silent' }), now: () => NOW_MS, ...options });
   const server = await new Promise<Server>((resolve) => {
     const listening = app.listen(0, 'localhost', () => resolve(listening));
   });

@@ -1,19 +1,18 @@
-import { Router, type Request } from 'express';
-import { rateLimit } from 'express-rate-limit';
+import { Router, type Request, type RequestHandler } from 'express';
 import { SignInBody } from '../../contract/officeBodies';
 import type { OfficeSessionView } from '../../contract/officeViews';
-import { setting } from '../../platform/node/setting';
 import { FotoplanError } from '../../core/errors';
 import type { CollegeService, OfficeRepository, SignedIn } from '../office/officeRepository';
 import { validated } from '../validated';
 
 const DAY_MS = 24 * 3600 * 1000;
-/** From one address; a campus behind one address needs more. */
-const SIGN_INS_A_MINUTE = Number(setting('SIGN_INS_A_MINUTE') ?? 20);
 const NAMES: Readonly<Record<CollegeService, string>> = { office: 'the course office', locker: 'the locker', post: 'the post tray' };
 
-/** Signing in with one of the college's services; its cookie goes to that service's addresses only. */
-export function createCollegeSession(accounts: OfficeRepository, service: CollegeService, now: () => number) {
+/**
+ * Signing in with one of the college's services; its cookie goes to that service's addresses only.
+ * @param limit - of tries to sign in; one for all services, so that none is a way around it
+ */
+export function createCollegeSession(accounts: OfficeRepository, service: CollegeService, now: () => number, limit: RequestHandler) {
   const cookie = `${service}_session`;
   const path = `/${service}`;
   const tokenOf = (req: Request): string | null => {
@@ -36,10 +35,6 @@ export function createCollegeSession(accounts: OfficeRepository, service: Colleg
     if (token !== null) accounts.signOut(token);
     req.res!.clearCookie(cookie, { path });
   };
-  const tooMany = (): never => {
-    throw new FotoplanError('TOO_MANY_TRIES', 'Too many tries. Wait a minute, then try again.');
-  };
-  const limit = rateLimit({ windowMs: 60_000, limit: SIGN_INS_A_MINUTE, standardHeaders: true, legacyHeaders: false, handler: tooMany });
   const routes = Router();
   routes.get('/session', (req, res) => {
     const found = account(req);

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import cookieParser from 'cookie-parser';
-import express, { Router } from 'express';
+import express, { Router, type RequestHandler } from 'express';
 import { FolderBody, LockerFileBody } from '../../contract/placeBodies';
 import type { LockerFileView, LockerFolderView } from '../../contract/placeViews';
 import { FotoplanError } from '../../core/errors';
@@ -9,6 +9,7 @@ import { pdfOf, receivePdf } from '../college/receivePdf';
 import type { Database } from '../database';
 import type { OfficeRepository } from '../office/officeRepository';
 import { sameOrigin } from '../sameOrigin';
+import type { UploadGate } from '../uploadGate';
 import { validated } from '../validated';
 
 const MOST_BYTES = 50_000_000;
@@ -25,7 +26,7 @@ interface FileRow {
 }
 
 /** The simulated locker: folders for files, as a college gives its students. */
-export function lockerRoutes(db: Database, accounts: OfficeRepository, now: () => number): Router {
+export function lockerRoutes(db: Database, accounts: OfficeRepository, now: () => number, gate: UploadGate, signInLimit: RequestHandler): Router {
   const folders = db.prepare<[string], { path: string }>('SELECT path FROM folder WHERE account_id = ? ORDER BY path');
   const addFolder = db.prepare<[string, string]>('INSERT INTO folder (account_id, path) VALUES (?, ?) ON CONFLICT DO NOTHING');
   const files = db.prepare<[string, string], FileRow>('SELECT id, path, name, bytes, sha256, at_ms FROM file WHERE account_id = ? AND path = ? ORDER BY name');
@@ -54,7 +55,7 @@ export function lockerRoutes(db: Database, accounts: OfficeRepository, now: () =
     return toView(files.all(accountId, path).find((file) => file.name === free)!);
   });
   const router = Router();
-  const session = createCollegeSession(accounts, 'locker', now);
+  const session = createCollegeSession(accounts, 'locker', now, signInLimit);
   router.use(cookieParser(), sameOrigin, express.json({ limit: '20kb' }), session.routes);
   router.get('/folder', (req, res) => {
     const { id } = session.required(req);
@@ -71,7 +72,7 @@ export function lockerRoutes(db: Database, accounts: OfficeRepository, now: () =
     addFolder.run(id, path);
     res.status(201).json({ path });
   });
-  router.post('/files', (req, _res, next) => next(void session.required(req)), receivePdf(MOST_BYTES, `A file in the locker may have ${MOST_BYTES / 1e6} MB at most. Bind it under that limit.`), (req, res) => {
+  router.post('/files', (req, _res, next) => next(void session.required(req)), gate, receivePdf(MOST_BYTES, `A file in the locker may have ${MOST_BYTES / 1e6} MB at most. Bind it under that limit.`), (req, res) => {
     res.status(201).json(keep(session.required(req).id, validated(LockerFileBody, { ...(req.body as object) }), pdfOf(req)));
   });
   router.get('/files/:id', (req, res) => {

@@ -1,11 +1,13 @@
 import cookieParser from 'cookie-parser';
-import express, { Router, type Request } from 'express';
+import express, { Router, type Request, type RequestHandler } from 'express';
 import { SubmissionBody, WeatherBody, type Weather } from '../../contract/officeBodies';
 import type { AssignmentsView, ReceiptsView, TicketView, UploadedView } from '../../contract/officeViews';
 import { FotoplanError } from '../../core/errors';
 import { standing, type Assignment } from '../../core/ready/assignment';
 import { createCollegeSession } from '../college/collegeSession';
 import { sameOrigin } from '../sameOrigin';
+import type { FileChecks } from '../fileChecks/fileChecks';
+import type { UploadGate } from '../uploadGate';
 import { validated } from '../validated';
 import { createResumableUploads } from './resumableUploads';
 import type { OfficeRepository, SignedIn, SubmissionRow } from './officeRepository';
@@ -16,13 +18,16 @@ const DROPS_AFTER_MS = 150;
 
 export interface OfficeOptions {
   readonly office: OfficeRepository;
+  readonly fileChecks: FileChecks;
   readonly now: () => number;
   /** The weather can be made; never where the office is a real one. */
   readonly demo: boolean;
+  readonly gate: UploadGate;
+  readonly signInLimit: RequestHandler;
 }
 
 /** The course office as programs see it. */
-export function officeRoutes({ office, now, demo }: OfficeOptions): Router {
+export function officeRoutes({ office, fileChecks, now, demo, gate, signInLimit }: OfficeOptions): Router {
   const router = Router();
   let weather: Weather = 'calm';
   let dropped = 0;
@@ -38,7 +43,7 @@ export function officeRoutes({ office, now, demo }: OfficeOptions): Router {
     if (weather === 'down') throw new FotoplanError('OFFICE_BUSY', 'The course office does not answer. Your file is kept here; try again in a few minutes.');
     next();
   });
-  const session = createCollegeSession(office, 'office', now);
+  const session = createCollegeSession(office, 'office', now, signInLimit);
   const account = (req: Request): SignedIn => session.required(req);
   const assignmentOf = (id: string): Assignment => {
     const found = office.assignments().find((each) => each.id === id);
@@ -80,10 +85,11 @@ export function officeRoutes({ office, now, demo }: OfficeOptions): Router {
       if (weather === 'dropping' && dropped++ === 0) setTimeout(() => req.socket.destroy(), DROPS_AFTER_MS);
       next();
     },
+    gate,
     (req, res, next) => uploads.receive(account(req).id, weather === 'dropping' && dropped === 1)(req, res, next),
     async (req, res) => {
       const body = validated(SubmissionBody, { ...(req.body as object) });
-      const row = await takeSubmission(office, account(req), assignmentOf(req.params.id), body, uploads.whole(account(req).id, body.key), weather, now());
+      const row = await takeSubmission(office, account(req), assignmentOf(req.params.id), body, uploads.whole(account(req).id, body.key), fileChecks, weather, now());
       uploads.drop(account(req).id, body.key);
       res.status(202).json(ticket(row));
     },

@@ -1,5 +1,5 @@
 import cookieParser from 'cookie-parser';
-import express, { Router, type Request, type Response } from 'express';
+import express, { Router, type Request, type RequestHandler, type Response } from 'express';
 import { NoteBody } from '../../contract/officeBodies';
 import { FotoplanError } from '../../core/errors';
 import { validated } from '../validated';
@@ -52,11 +52,11 @@ const shell = (title: string, who: SignedIn | null, body: string): string => `<!
 const signInForm = (problem = ''): string => `<h1>Sign in</h1>${problem === '' ? '' : `<p class="problem" role="alert">${escape(problem)}</p>`}
 <form method="post" action="/office/enter"><label for="number">Student or staff number</label><input id="number" name="number" autocomplete="username" required><label for="pin">PIN</label><input id="pin" name="pin" type="password" autocomplete="current-password" required><p><button>Sign in</button></p></form>`;
 
-export function readerPages(office: OfficeRepository, now: () => number): Router {
+export function readerPages(office: OfficeRepository, now: () => number, signInLimit: RequestHandler): Router {
   const router = Router();
   router.use(cookieParser(), express.urlencoded({ extended: false, limit: '20kb' }));
   router.use(sameOrigin);
-  const session = createCollegeSession(office, 'office', now);
+  const session = createCollegeSession(office, 'office', now, signInLimit);
   const reader = (req: Request, res: Response): SignedIn | null => {
     const who = session.account(req);
     if (who?.reader === true) return who;

@@ -1,21 +1,21 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { FotoplanError } from '../../core/errors';
 import { nameByPattern } from '../../core/naming/namePattern';
-import { openPdf } from '../../core/pdf/openPdf';
 import { standing, type Assignment } from '../../core/ready/assignment';
 import type { SubmissionBody, Weather } from '../../contract/officeBodies';
+import type { FileChecks } from '../fileChecks/fileChecks';
 import type { OfficeRepository, SignedIn, SubmissionRow } from './officeRepository';
 
 /** How long the office looks at a file, by its weather. */
 const QUEUE_MS: Readonly<Record<Weather, number>> = { calm: 250, slow: 5000, refusing: 250, down: 0, dropping: 250 };
 
 /** Takes a file in: the same key twice is the same submission. What is wrong with it is said once it was looked at. */
-export async function takeSubmission(office: OfficeRepository, account: SignedIn, assignment: Assignment, body: SubmissionBody, file: Uint8Array, weather: Weather, nowMs: number): Promise<SubmissionRow> {
+export async function takeSubmission(office: OfficeRepository, account: SignedIn, assignment: Assignment, body: SubmissionBody, file: Uint8Array, fileChecks: FileChecks, weather: Weather, nowMs: number): Promise<SubmissionRow> {
   const known = office.byKey(account.id, body.key);
   if (known !== null) return known;
   const fields = readFields(body.fields);
   const attempt = office.ofAccount(account.id).filter((row) => row.assignment_id === assignment.id && row.state === 'accepted').length + 1;
-  const pages = await pagesOf(file);
+  const pages = await pagesOf(file, fileChecks);
   const refusal = weather === 'refusing' ? 'The office is not taking files just now. Yours is not lost: hand it in again in a few minutes.' : whyRefused({ account, assignment, body, file, fields, attempt, pages, nowMs });
   const row: Omit<SubmissionRow, 'id'> = {
     assignment_id: assignment.id,
@@ -48,9 +48,9 @@ function readFields(text: string | undefined): Record<string, string> {
   }
 }
 
-async function pagesOf(file: Uint8Array): Promise<number | null> {
+async function pagesOf(file: Uint8Array, fileChecks: FileChecks): Promise<number | null> {
   if (Buffer.from(file.subarray(0, 5)).toString('latin1') !== '%PDF-') return null;
-  return openPdf(file).then((pdf) => pdf.getPageCount(), () => null);
+  return fileChecks.pdfPages(file).catch(() => null);
 }
 
 interface Sent {

@@ -1,17 +1,17 @@
-import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import { OriginalsBody } from '../../contract/originalsBody';
 import type { OriginalsView, UploadView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
-import { checkPhotoFile, PHOTO_LIMITS } from '../../core/photo/checkPhotoFile';
+import { PHOTO_LIMITS } from '../../core/photo/checkPhotoFile';
 import type { BlobStore } from '../blobs/blobStore';
+import type { FileChecks } from '../fileChecks/fileChecks';
 import type { UploadGate } from '../uploadGate';
 import { ownerOf } from '../ownerSession';
 import { bodyOf, receiveBody } from '../receiveBody';
 import type { OriginalRepository } from '../repositories/originalRepository';
 import type { UploadRepository } from '../repositories/uploadRepository';
 import type { PictureRepository } from '../repositories/pictureRepository';
+import { sendBlob } from '../sendBlob';
 import { validated } from '../validated';
 import { UPLOAD_PART_BYTES } from '../../contract/uploadParts';
 
@@ -20,30 +20,39 @@ export interface OriginalServices {
   readonly pictures: PictureRepository;
   readonly uploads: UploadRepository;
   readonly blobs: BlobStore;
+  readonly fileChecks: FileChecks;
   readonly now: () => number;
   readonly quotaBytes: number;
   readonly gate: UploadGate;
 }
 
+const ASKED_AT_ONCE = 16;
 const SHA256 = /^[0-9a-f]{64}$/;
 
-export function originalRoutes({ originals, pictures, uploads, blobs, now, quotaBytes, gate }: OriginalServices): Router {
+export function originalRoutes({ originals, pictures, uploads, blobs, fileChecks, now, quotaBytes, gate }: OriginalServices): Router {
   const router = Router();
   router.param('sha256', (_req, _res, next, sha256: string) => {
     if (!SHA256.test(sha256)) throw new FotoplanError('BODY_INVALID', 'A photo is named by its SHA-256 in hexadecimal.');
     next();
   });
   const keep = async (ownerId: string, sha256: string, bytes: Uint8Array) => {
-    const facts = checkPhotoFile(bytes, 'photo');
+    const facts = await fileChecks.photo(bytes, 'photo');
     if (originals.bytes(ownerId) + pictures.bytes(ownerId) + bytes.length > quotaBytes) throw new FotoplanError('QUOTA_FULL', `Your ${quotaBytes / 1e9} GB here are full. Export old hand-ins as a zip, then delete them.`);
     await blobs.put(sha256, bytes, now());
     originals.add(ownerId, sha256, facts);
     return { sha256, bytes: bytes.length, ...facts };
   };
-  router.post('/originals', (req, res) => {
+  router.post('/originals', async (req, res) => {
     const ownerId = ownerOf(req);
-    const view: OriginalsView = { have: validated(OriginalsBody, req.body).ids.filter((id) => originals.type(ownerId, id) !== null && blobs.size(id) > 0) };
-    res.json(view);
+    const listed = validated(OriginalsBody, req.body).ids.filter((id) => originals.type(ownerId, id) !== null);
+    // a device may drop its own copy after this: it must be the bytes that are there, not their names
+    const have: string[] = [];
+    for (let i = 0; i < listed.length; i += ASKED_AT_ONCE) {
+      const some = listed.slice(i, i + ASKED_AT_ONCE);
+      const held = await Promise.all(some.map((id) => blobs.holds(id)));
+      have.push(...some.filter((_, k) => held[k]));
+    }
+    res.json({ have } satisfies OriginalsView);
   });
   router.put('/originals/:sha256', gate, async (req, res) => {
     const bytes = await receiveBody(req, req.params.sha256, PHOTO_LIMITS.bytes);
@@ -74,8 +83,8 @@ export function originalRoutes({ originals, pictures, uploads, blobs, now, quota
   router.get('/originals/:sha256', async (req, res) => {
     const type = originals.type(ownerOf(req), req.params.sha256);
     if (type === null) throw new FotoplanError('NOT_FOUND', 'This photo is not here. Add it again.');
-    res.set({ 'content-type': type, 'content-length': String(blobs.size(req.params.sha256)), 'cache-control': 'private, max-age=31536000, immutable' });
-    await pipeline(Readable.from(blobs.read(req.params.sha256)), res);
+    res.set({ 'content-type': type, 'cache-control': 'private, max-age=31536000, immutable' });
+    await sendBlob(res, blobs, req.params.sha256);
   });
   return router;
 }

@@ -1,21 +1,21 @@
 import { createHash } from 'node:crypto';
-import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import { PICTURE_SIZES, type PictureSize } from '../../contract/pictures';
 import { FotoplanError } from '../../core/errors';
-import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
 import type { BlobStore } from '../blobs/blobStore';
+import type { FileChecks } from '../fileChecks/fileChecks';
 import { ownerOf } from '../ownerSession';
 import { bodyOf } from '../receiveBody';
 import type { OriginalRepository } from '../repositories/originalRepository';
 import type { PictureRepository } from '../repositories/pictureRepository';
+import { sendBlob } from '../sendBlob';
 import type { UploadGate } from '../uploadGate';
 
 export interface PictureServices {
   readonly pictures: PictureRepository;
   readonly originals: OriginalRepository;
   readonly blobs: BlobStore;
+  readonly fileChecks: FileChecks;
   readonly now: () => number;
   readonly quotaBytes: number;
   readonly gate: UploadGate;
@@ -24,7 +24,7 @@ export interface PictureServices {
 const MAX_PDF_PAGE = 5000;
 
 /** Thumbnails and previews of originals: they come before the original, so that other screens need not fetch it to show a board. */
-export function pictureRoutes({ pictures, originals, blobs, now, quotaBytes, gate }: PictureServices): Router {
+export function pictureRoutes({ pictures, originals, blobs, fileChecks, now, quotaBytes, gate }: PictureServices): Router {
   const router = Router();
   const sizeOf = (size: string): PictureSize => {
     if (!Object.hasOwn(PICTURE_SIZES, size)) throw new FotoplanError('NOT_FOUND', `A picture is a ${Object.keys(PICTURE_SIZES).join(' or a ')}.`);
@@ -41,7 +41,7 @@ export function pictureRoutes({ pictures, originals, blobs, now, quotaBytes, gat
     const page = pageOf(req.params.page);
     const { maxBytes, longSidePx } = PICTURE_SIZES[size];
     const bytes = await bodyOf(req, maxBytes);
-    const { type, width, height } = checkPhotoFile(bytes, size);
+    const { type, width, height } = await fileChecks.photo(bytes, size);
     if (type !== 'image/jpeg' || Math.max(width, height) > longSidePx) throw new FotoplanError('BODY_INVALID', `A ${size} is a JPEG of at most ${longSidePx} pixels.`);
     if (originals.bytes(ownerId) + pictures.bytes(ownerId) + bytes.length > quotaBytes) throw new FotoplanError('QUOTA_FULL', `Your ${quotaBytes / 1e9} GB here are full. Export old hand-ins as a zip, then delete them.`);
     const sha256 = createHash('sha256').update(bytes).digest('hex');
@@ -52,8 +52,8 @@ export function pictureRoutes({ pictures, originals, blobs, now, quotaBytes, gat
   router.get('/originals/:sha256/pictures/:page/:size', async (req, res) => {
     const sha256 = pictures.find(ownerOf(req), req.params.sha256, pageOf(req.params.page), sizeOf(req.params.size));
     if (sha256 === null) throw new FotoplanError('NOT_FOUND', 'There is no such picture. Fetch the original.');
-    res.set({ 'content-type': 'image/jpeg', 'content-length': String(blobs.size(sha256)), 'cache-control': 'private, max-age=31536000, immutable' });
-    await pipeline(Readable.from(blobs.read(sha256)), res);
+    res.set({ 'content-type': 'image/jpeg', 'cache-control': 'private, max-age=31536000, immutable' });
+    await sendBlob(res, blobs, sha256);
   });
   return router;
 }

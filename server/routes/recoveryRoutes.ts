@@ -1,11 +1,11 @@
 import { generateMnemonic } from '@scure/bip39';
 import { wordlist } from '@scure/bip39/wordlists/english';
 import { Router } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import { DeleteEverythingBody, RecoverBody } from '../../contract/recoverBody';
 import type { RecoveryCodeView, RecoveryView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { LiveEvents } from '../events/liveEvents';
+import type { Limits } from '../limits';
 import { ownerOf, screenOf, sha256 } from '../ownerSession';
 import type { OwnerRepository } from '../repositories/ownerRepository';
 import type { RecoveryRepository } from '../repositories/recoveryRepository';
@@ -21,18 +21,16 @@ export interface RecoveryServices {
   readonly screens: ScreenRepository;
   readonly owners: OwnerRepository;
   readonly events: LiveEvents;
+  readonly limits: Limits;
   readonly now: () => number;
 }
 
 const hashOf = (code: string): string => sha256(code.toLowerCase().split(/[\s,-]+/).filter((word) => word !== '').join(' '));
 
 /** Coming back without any device of before, and deleting everything. */
-export function recoveryRoutes({ recovery, screens, owners, events, now }: RecoveryServices): Router {
+export function recoveryRoutes({ recovery, screens, owners, events, limits, now }: RecoveryServices): Router {
   const router = Router();
-  const tooMany = (): never => {
-    throw new FotoplanError('TOO_MANY_TRIES', 'Too many tries. Wait a minute, then type the words again.');
-  };
-  const limit = rateLimit({ windowMs: 60_000, limit: TRIES_A_MINUTE, standardHeaders: true, legacyHeaders: false, handler: tooMany });
+  const limit = limits.aMinute(TRIES_A_MINUTE, 'Too many tries. Wait a minute, then type the words again.');
 
   router.get('/recovery-code', (req, res) => {
     const view: RecoveryView = { madeAtMs: recovery.madeAtMs(ownerOf(req)) };

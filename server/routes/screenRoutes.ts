@@ -1,10 +1,10 @@
 import { randomInt } from 'node:crypto';
 import { Router } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import { LinkBody, ProfileBody } from '../../contract/profileBody';
 import type { LinkCodeView, ProfileView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { LiveEvents } from '../events/liveEvents';
+import type { Limits } from '../limits';
 import { ownerOf, screenOf, sha256 } from '../ownerSession';
 import type { ChangeRepository } from '../repositories/changeRepository';
 import type { OwnerRepository } from '../repositories/ownerRepository';
@@ -22,16 +22,14 @@ export interface ScreenServices {
   readonly owners: OwnerRepository;
   readonly changes: ChangeRepository;
   readonly events: LiveEvents;
+  readonly limits: Limits;
   readonly now: () => number;
 }
 
 /** A person's screens, how they come together, and what all of them know of the person. */
-export function screenRoutes({ screens, owners, changes, events, now }: ScreenServices): Router {
+export function screenRoutes({ screens, owners, changes, events, limits, now }: ScreenServices): Router {
   const router = Router();
-  const tooMany = (): never => {
-    throw new FotoplanError('TOO_MANY_TRIES', 'Too many tries. Wait a minute, then type the code again.');
-  };
-  const limit = rateLimit({ windowMs: 60_000, limit: TRIES_A_MINUTE, standardHeaders: true, legacyHeaders: false, handler: tooMany });
+  const limit = limits.aMinute(TRIES_A_MINUTE, 'Too many tries. Wait a minute, then type the code again.');
 
   router.get('/events', (req, res) => events.open(ownerOf(req), screenOf(req), changes.last(ownerOf(req)), res));
   router.get('/screens', (req, res) => void res.json({ screens: screens.list(ownerOf(req), screenOf(req)) }));

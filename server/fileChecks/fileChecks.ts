@@ -1,0 +1,18 @@
+import type { OriginalFacts } from '../../core/photo/checkPhotoFile';
+import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
+import { openPdf } from '../../core/pdf/openPdf';
+
+/** Looks into files that anybody may have made: where there is a pool of threads, apart from the event loop and not for long. */
+export interface FileChecks {
+  /** @throws FotoplanError PHOTO_… as checkPhotoFile does */
+  photo(bytes: Uint8Array, name: string): Promise<OriginalFacts>;
+  /** How many pages a PDF has. @throws FotoplanError PDF_UNREADABLE */
+  pdfPages(bytes: Uint8Array): Promise<number>;
+}
+
+/** Does it here and now. */
+export const inlineFileChecks: FileChecks = {
+  // eslint-disable-next-line @typescript-eslint/require-await -- what it throws must reject
+  photo: async (bytes, name) => checkPhotoFile(bytes, name),
+  pdfPages: async (bytes) => (await openPdf(bytes)).getPageCount(),
+};
