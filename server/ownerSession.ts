@@ -1,5 +1,5 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
-import type { Request, RequestHandler } from 'express';
+import type { Request, RequestHandler, Response } from 'express';
 import { DEVICE_HEADER } from '../contract/deviceHeader';
 import { FotoplanError } from '../core/errors';
 import type { Database } from './database';
@@ -17,6 +17,9 @@ function sessionOf(req: Request): Pick<KnownScreen, 'id' | 'ownerId'> {
   if (found === undefined) throw new Error('asked for the session before its middleware');
   return found;
 }
+
+/** Takes the browser's cookie away. */
+export const forgetSession = (res: Response): void => void res.clearCookie(COOKIE, { path: '/' });
 
 /** The owner this request acts for. */
 export const ownerOf = (req: Request): string => sessionOf(req).ownerId;
@@ -54,7 +57,7 @@ export function ownerSession({ db, owners, screens: known, now, welcome }: Sessi
     const screen = byCookie ?? byDevice;
     if (screen !== null) {
       if (screen.cutOff) {
-        res.clearCookie(COOKIE, { path: '/' });
+        forgetSession(res);
         throw new FotoplanError('SCREEN_CUT_OFF', 'This screen was cut off from another one. Start afresh here, or link it again.');
       }
       if (byDevice !== null) give(device!);

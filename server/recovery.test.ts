@@ -74,6 +74,11 @@ describe('deleting everything', () => {
     expect(await codeOf(await post(fresh, '/api/recover', { code }))).toEqual([403, 'RECOVERY_CODE_WRONG']);
   });
 
+  it('lets whoever did it begin as somebody new at once', async () => {
+    const answer = await post(lost, '/api/delete-everything', { word: 'delete' });
+    expect(answer.headers.get('set-cookie')).toMatch(/^fotoplan_owner=;/);
+  });
+
   it('touches nobody else', async () => {
     await sendOperations(fresh, newHandIn('hand-in-2'));
     await post(lost, '/api/delete-everything', { word: 'delete' });

@@ -6,7 +6,7 @@ import type { RecoveryCodeView, RecoveryView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { LiveEvents } from '../events/liveEvents';
 import type { Limits } from '../limits';
-import { ownerOf, screenOf, sha256 } from '../ownerSession';
+import { forgetSession, ownerOf, screenOf, sha256 } from '../ownerSession';
 import type { OwnerRepository } from '../repositories/ownerRepository';
 import type { RecoveryRepository } from '../repositories/recoveryRepository';
 import type { ScreenRepository } from '../repositories/screenRepository';
@@ -54,9 +54,11 @@ export function recoveryRoutes({ recovery, screens, owners, events, limits, now 
   router.post('/delete-everything', limit, (req, res) => {
     validated(DeleteEverythingBody, req.body);
     const ownerId = ownerOf(req);
-    const others = screens.list(ownerId, screenOf(req)).map(({ id }) => id);
+    const others = screens.list(ownerId, screenOf(req)).filter(({ thisOne }) => !thisOne);
     owners.erase(ownerId, now());
-    for (const id of others) events.cutOff(ownerId, id);
+    for (const { id } of others) events.cutOff(ownerId, id);
+    // whoever asks next from here is somebody new
+    forgetSession(res);
     res.status(204).end();
   });
   return router;

@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { DELETE_WORD } from '../../contract/deleteWord';
 import { FotoplanError } from '../../core/errors';
 import { storageError } from '../../platform/browser/keptBytes/storageError';
 import { onceOpened, type KeptBytes } from '../../platform/keptBytes';
@@ -106,6 +107,11 @@ export interface RunningEngine {
   freeable(): Promise<number>;
   /** Takes everything off this device. The engine is stopped then. */
   wipe(): Promise<void>;
+  /**
+   * Deletes all that this person has: on the server, on their other devices and here, as in `wipe`.
+   * @throws FotoplanError where the server could not do it; then nothing is gone from here
+   */
+  deleteEverything(): Promise<void>;
   stop(): Promise<void>;
 }
 
@@ -212,7 +218,11 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
     },
   });
   const later = (work: Promise<unknown>): void => void work.catch(() => undefined); // without a connection it is made up for at the next word of the server
-  const unlink = (): void => note({ unlinked: true });
+  // the server cuts off whoever deletes everything, and may tell so before it answers
+  let deleting = false;
+  const unlink = (): void => {
+    if (!deleting) note({ unlinked: true });
+  };
   const sender: Sender = createSender({
     db,
     bytes,
@@ -254,7 +264,8 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
   function listen(): void {
     listening ??= events(
       (event) => {
-        if (event.kind === 'cutOff') unlink();
+        // asking also takes this device's cookie away, so that it can start afresh
+        if (event.kind === 'cutOff') later(askWhyRefused());
         else if (event.kind === 'screens') device.setState((s) => ({ screensChanged: s.screensChanged + 1 }));
         else later(sync.heard(event.seq));
       },
@@ -361,6 +372,17 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
       });
       db.close();
       await deleteDatabase(db.name);
+    },
+    async deleteEverything() {
+      deleting = true;
+      try {
+        await api.deleteEverything(DELETE_WORD);
+      } catch (error) {
+        deleting = false;
+        if (error instanceof FotoplanError && error.code === 'SCREEN_CUT_OFF') unlink();
+        throw error;
+      }
+      await engine.wipe();
     },
     async stop() {
       await halt();

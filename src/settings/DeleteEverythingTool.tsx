@@ -6,7 +6,7 @@ import { Action } from '../components/Action';
 import { FIELD } from '../components/field';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
-import { startAfresh } from '../engine/startAfresh';
+import { beginAgain } from '../engine/startAfresh';
 import { useEngine } from '../engine/useEngine';
 
 /** Deletes all of a person's work, here and on the server, after the word for it was typed. */
@@ -21,8 +21,8 @@ export function DeleteEverythingTool() {
     setWorking(true);
     setProblem(null);
     try {
-      await engine.api.deleteEverything(DELETE_WORD);
-      await startAfresh(engine);
+      await engine.deleteEverything();
+      beginAgain();
     } catch (error) {
       setProblem(error instanceof FotoplanError ? error.message : 'Not everything could be deleted. Try again.');
       setWorking(false);
