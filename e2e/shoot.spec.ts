@@ -73,7 +73,9 @@ test.describe('with a camera over the table', () => {
       if (i === 9) await page.context().setOffline(false);
       await shutter(page).click();
       await expect(shutter(page)).toBeEnabled({ timeout: 5000 });
+      await expect(page.getByRole('alert')).toHaveCount(0);
     }
+    await expect(page.getByRole('button', { name: /pages? kept, \d+ on the way/ })).toHaveCount(0, { timeout: 60_000 });
     await expect(strip(page)).toHaveCount(10);
     const taken = await storedPages(page);
     await page.getByRole('button', { name: /^Back to the pages/ }).click();

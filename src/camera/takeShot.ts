@@ -58,7 +58,10 @@ async function grabMore(video: HTMLVideoElement, first: ImageBitmap, count: numb
   const frames = [first];
   while (frames.length < count) {
     await new Promise((resolve) => setTimeout(resolve, BETWEEN_FRAMES_MS));
-    frames.push(await createImageBitmap(video));
+    const next = await createImageBitmap(video).catch(() => null);
+    // the camera went away: what is in hand is kept
+    if (next === null) break;
+    frames.push(next);
   }
   return frames;
 }
