@@ -33,7 +33,7 @@ export default defineConfig({
   webServer: {
     command: 'node dist/server.mjs',
     port: PORT,
-    env: { PORT: String(PORT), DATA_DIR: '.cache/e2e-data' },
+    env: { PORT: String(PORT), DATA_DIR: '.cache/e2e-data', DEMO: '1', LOG_LEVEL: 'warn' },
     reuseExistingServer: false,
   },
 });

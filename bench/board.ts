@@ -97,10 +97,10 @@ async function linkedBoard(browser: Browser, phone: Page, at: string): Promise<{
 export async function benchBoard(folder: string): Promise<void> {
   console.log(`\nA board of ${PAGES} pages of ${PHOTO.width} × ${PHOTO.height}`);
   const data = mkdtempSync(path.join(tmpdir(), 'fotoplan-board-'));
-  const server = spawn('node', ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: data }, stdio: 'ignore' });
+  const server = spawn('node', ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: data, LOG_LEVEL: 'warn' }, stdio: 'ignore' });
   const browser = await chromium.launch(BROWSER);
   try {
-    while (!(await fetch(`${URL}/health`).then(({ ok }) => ok, () => false))) await pause(200);
+    while (!(await fetch(`${URL}/livez`).then(({ ok }) => ok, () => false))) await pause(200);
     const context = await browser.newContext({ viewport: VIEWPORT, serviceWorkers: 'block' });
     const phone = await context.newPage();
     const at = await shoot(phone, folder);

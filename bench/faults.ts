@@ -27,9 +27,9 @@ const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-faults-'));
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 let server: ChildProcess;
-const isUp = (): Promise<boolean> => fetch(`${URL}/health`).then((r) => r.ok, () => false);
+const isUp = (): Promise<boolean> => fetch(`${URL}/livez`).then((r) => r.ok, () => false);
 async function start(): Promise<void> {
-  server = spawn(process.execPath, ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: path.join(folder, 'data'), SIGN_INS_A_MINUTE: '10000' }, stdio: ['ignore', 'ignore', 'inherit'] });
+  server = spawn(process.execPath, ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: path.join(folder, 'data'), DEMO: '1', LOG_LEVEL: 'warn' }, stdio: ['ignore', 'ignore', 'inherit'] });
   while (!(await isUp())) await pause(50);
 }
 async function killServer(): Promise<void> {

@@ -107,7 +107,7 @@ export async function fuzz(share: number): Promise<FuzzReport[]> {
     await run('recipes read', n(6000), bent(recipe), (value) => refusedBy(() => readRecipe(value))),
     await run('operations checked', n(3000), bent(operation), (value) => refusedBy(() => validatedOperation(value))),
   ];
-  const server = await startTestServer({ requestsAMinute: 1e6 });
+  const server = await startTestServer({ config: { REQUESTS_A_MINUTE: 1e6 } });
   try {
     const browser = server.browser();
     await browser('/api/changes?since=0');

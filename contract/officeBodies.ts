@@ -4,7 +4,7 @@ import { Type } from 'class-transformer';
 /** What the course office is sent. */
 export class SignInBody {
   @IsString() @Length(1, 40, { message: 'Write the number on your student card' }) number!: string;
-  @IsString() @Length(1, 40, { message: 'Write your PIN' }) pin!: string;
+  @IsString() @Length(1, 200, { message: 'Write your PIN or password' }) pin!: string;
 }
 
 /** The words that come with a file; the fields an assignment asks for are JSON. */

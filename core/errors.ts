@@ -31,6 +31,7 @@ export const ERROR_CODES = [
   'RECOVERY_CODE_WRONG',
   // server and wire
   'QUOTA_FULL',
+  'SERVER_FULL',
   'BODY_INVALID',
   'NOT_FOUND',
   'HASH_MISMATCH',

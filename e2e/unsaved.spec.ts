@@ -79,7 +79,7 @@ test.describe('with the server killed', () => {
   let server: ChildProcess | null = null;
   const start = async (): Promise<void> => {
     server = spawn('node', ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: folder }, stdio: 'ignore' });
-    await expect.poll(() => fetch(`http://localhost:${PORT}/health`).then(({ ok }) => ok, () => false), { timeout: 30_000 }).toBe(true);
+    await expect.poll(() => fetch(`http://localhost:${PORT}/livez`).then(({ ok }) => ok, () => false), { timeout: 30_000 }).toBe(true);
   };
   const kill = async (): Promise<void> => {
     const ended = new Promise((resolve) => server!.once('exit', resolve));

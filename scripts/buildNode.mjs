@@ -14,6 +14,7 @@ export async function buildNode() {
       bytesWorker: 'server/blobs/bytesWorker.ts',
       fileCheckWorker: 'server/fileChecks/fileCheckWorker.ts',
       keeping: 'server/keeping/main.ts',
+      account: 'server/college/accountMain.ts',
       load: 'bench/load.ts',
       faults: 'bench/faults.ts',
       histories: 'bench/histories/main.ts',

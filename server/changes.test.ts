@@ -103,7 +103,7 @@ describe('deleting', () => {
   it('makes room in the quota at once', async () => {
     const photo = await samplePhoto(61);
     await server.close();
-    server = await startTestServer({ quotaBytes: Math.round(1.5 * photo.length) });
+    server = await startTestServer({ config: { QUOTA_MB: (1.5 * photo.length) / 1e6 } });
     mira = server.browser();
     await sendOriginal(mira, photo);
     await sendOperations(mira, newHandIn('hand-in-1'), newPage('hand-in-1', 'page-one', sha256(photo)));

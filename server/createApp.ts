@@ -1,7 +1,6 @@
 import 'reflect-metadata';
 import { existsSync, readdirSync } from 'node:fs';
 import type { ServerResponse } from 'node:http';
-import { monitorEventLoopDelay } from 'node:perf_hooks';
 import path from 'node:path';
 import compression from 'compression';
 import cookieParser from 'cookie-parser';
@@ -14,6 +13,8 @@ import { FotoplanError } from '../core/errors';
 import type { BlobStore } from './blobs/blobStore';
 import type { BytesWork } from './blobs/bytesWork';
 import { createCollegeSession } from './college/collegeSession';
+import { createSignInGuard } from './college/signInGuard';
+import { Config } from './config/config';
 import type { Database } from './database';
 import { errorShape } from './errorShape';
 import type { FileChecks } from './fileChecks/fileChecks';
@@ -25,8 +26,12 @@ import { officeRoutes } from './office/officeRoutes';
 import { readerPages } from './office/readerPages';
 import { DEMO_STUDENT, seedOffice } from './office/seedOffice';
 import { SHOW_PAGES } from './office/showPages';
+import { healthRoutes } from './observability/healthRoutes';
+import type { Metrics } from './observability/metrics';
+import { requestLog } from './observability/requestLog';
 import { ownerOf, ownerSession } from './ownerSession';
 import { postRoutes } from './post/postRoutes';
+import { setPublicAddress } from './publicAddress';
 import { createBoundFileRepository } from './repositories/boundFileRepository';
 import { createChangeRepository } from './repositories/changeRepository';
 import { createHandInRepository } from './repositories/handInRepository';
@@ -59,15 +64,13 @@ export interface AppOptions {
   readonly college: { readonly office: Database; readonly locker: Database; readonly post: Database };
   /** The office's pages draw PDFs with this. */
   readonly pdfFolder?: string;
-  /** It is a demo: the simulated office is filled, its weather can be made, and newcomers are signed in as its student. */
-  readonly demo?: boolean;
+  /** What differs from the defaults. */
+  readonly config?: Partial<Config>;
   readonly log: Logger;
   readonly now: () => number;
-  /** What each owner's originals may weigh together. */
-  readonly quotaBytes?: number;
-  readonly requestsAMinute?: number;
-  /** From one address, at all of the college's services together. */
-  readonly signInsAMinute?: number;
+  readonly metrics?: Metrics | null;
+  /** Where the data lie; null for data in memory. */
+  readonly dataFolder?: string | null;
   readonly gate?: UploadGate;
   readonly fileChecks: FileChecks;
   /** The web export; left out in server tests. */
@@ -87,12 +90,12 @@ export interface App {
   readonly hangUp: () => void;
 }
 
-const QUOTA_BYTES = 4e9;
-/** Far above what hands can do, far below what hurts. */
-const REQUESTS_A_MINUTE = 3000;
-const SIGN_INS_A_MINUTE = 20;
+const YEAR_S = 365 * 24 * 3600;
 
-export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder, demo = false, log, now, quotaBytes = QUOTA_BYTES, requestsAMinute = REQUESTS_A_MINUTE, signInsAMinute = SIGN_INS_A_MINUTE, gate = createUploadGate(), fileChecks, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
+export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder, config = {}, log, now, metrics = null, dataFolder = null, gate = createUploadGate(), fileChecks, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
+  const settings: Config = { ...new Config(), ...config };
+  const demo = settings.DEMO;
+  const quotaBytes = settings.QUOTA_MB * 1e6;
   const owners = createOwnerRepository(db);
   const screens = createScreenRepository(db);
   const handIns = createHandInRepository(db);
@@ -106,11 +109,13 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
   const office = createOfficeRepository(college.office);
   const events = createLiveEvents();
   const limits = createLimits();
-  const signInLimit = limits.aMinute(signInsAMinute, 'Too many tries. Wait a minute, then try again.');
-  const loopDelay = monitorEventLoopDelay({ resolution: 10 });
-  loopDelay.enable();
+  const signInGuard = createSignInGuard();
   const app = express();
   app.disable('x-powered-by');
+  app.set('trust proxy', settings.TRUST_PROXY);
+  setPublicAddress(app, settings.PUBLIC_URL);
+  app.use(requestLog(log));
+  if (metrics !== null) app.use(metrics.count);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -126,22 +131,17 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
           upgradeInsecureRequests: null, // the demo speaks plain http on localhost
         },
       },
-      strictTransportSecurity: false,
+      strictTransportSecurity: settings.PUBLIC_URL.startsWith('https:') && { maxAge: YEAR_S },
       // without any, a form of our own would seem to come from nowhere
       referrerPolicy: { policy: 'same-origin' },
     }),
   );
   // what is sent piece by piece must not wait to be packed
   app.use(compression({ filter: (req, res) => !String(res.getHeader('content-type')).startsWith('text/event-stream') && compression.filter(req, res) }));
-  // since the last time it was asked
-  app.get('/health', (_req, res) => {
-    const [{ alive }] = db.prepare<[], { alive: number }>('SELECT 1 AS alive').all() as [{ alive: number }];
-    res.json({ ok: alive === 1, longestBlockMs: Math.round(loopDelay.max / 1e6), memoryMb: Math.round(process.memoryUsage.rss() / 1e6) });
-    loopDelay.reset();
-  });
+  app.use(healthRoutes({ db, blobs, bytesWork, dataFolder, metrics, metricsToken: settings.METRICS_TOKEN }));
 
   const welcomeDemo = createDemoWelcome(db, { handIns, originals, pictures, boundFiles, owners, changes, now });
-  const demoOffice = createCollegeSession(office, 'office', now, signInLimit);
+  const demoOffice = createCollegeSession(office, 'office', now, signInGuard);
   const api = express.Router();
   api.use(
     cookieParser(),
@@ -152,10 +152,10 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
       screens,
       now,
       welcome: (ownerId, req) => {
-        if (welcomeDemo(ownerId) && demo) demoOffice.give(req, office.openSession('office', DEMO_STUDENT.id, now()));
+        if (demo && welcomeDemo(ownerId)) demoOffice.give(req, office.openSession('office', DEMO_STUDENT.id, now()));
       },
     }),
-    limits.aMinute(requestsAMinute, 'Too many requests. Wait a minute.', ownerOf),
+    limits.aMinute(settings.REQUESTS_A_MINUTE, 'Too many requests. Wait a minute.', ownerOf),
     express.json({ limit: '2mb' }),
   );
   api.use(changeRoutes({ changes, handIns, owners }));
@@ -172,12 +172,12 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
   });
   app.use('/api', api);
   if (demo) seedOffice(office, now());
-  app.use('/office/api', officeRoutes({ office, fileChecks, now, demo, gate, signInLimit }));
+  app.use('/office/api', officeRoutes({ office, fileChecks, now, demo, gate, signInGuard }));
   if (pdfFolder !== undefined) app.use('/office/pdfjs', express.static(pdfFolder, { index: false, maxAge: '1d' }));
   app.get('/office/showPages.js', (_req, res) => void res.type('text/javascript').send(SHOW_PAGES));
-  app.use('/office', readerPages(office, now, signInLimit));
-  app.use('/locker/api', lockerRoutes(college.locker, office, now, gate, signInLimit));
-  app.use('/post/api', postRoutes(college.post, office, now, gate, signInLimit));
+  app.use('/office', readerPages(office, now, signInGuard));
+  app.use('/locker/api', lockerRoutes(college.locker, office, now, gate, signInGuard));
+  app.use('/post/api', postRoutes(college.post, office, now, gate, signInGuard));
   if (practiceFolder !== undefined) app.use('/practice', express.static(practiceFolder, { maxAge: '1h', index: false }));
   if (tableFolder !== undefined) app.use('/practice-table', express.static(tableFolder, { maxAge: '1h', index: false }));
   for (const folder of readingFolders) app.use('/reading', express.static(folder, { maxAge: '1d', index: false }));
@@ -187,7 +187,6 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
   const hangUp = (): void => {
     events.close();
     limits.stop();
-    loopDelay.disable();
   };
   return { express: app, hangUp };
 }

@@ -4,19 +4,43 @@ import Sqlite, { type Database } from 'better-sqlite3';
 
 export type { Database };
 
+function opened(file: string): Database {
+  try {
+    const db = new Sqlite(file);
+    db.pragma('journal_mode = WAL');
+    return db;
+  } catch (cause) {
+    const { code, message } = cause as { code?: string; message: string };
+    const fix = code === 'SQLITE_NOTADB' || code === 'SQLITE_CORRUPT' ? 'is damaged or no SQLite file. Put a backup in its place: npm run restore -- FOLDER' : `cannot be opened (${message}). Let the server’s user write in ${path.dirname(path.resolve(file))}.`;
+    throw new Error(`${file} ${fix}`, { cause });
+  }
+}
+
 /**
  * Opens (or makes) an SQLite file and brings it to today's tables. ":memory:" for tests.
  * @param beforeVersion - called with each version that is about to be reached, outside of its transaction
  */
 export function openDatabase(file: string, migrations: readonly string[], beforeVersion: (version: number, db: Database) => void = () => undefined): Database {
   if (file !== ':memory:') mkdirSync(path.dirname(file), { recursive: true });
-  const db = new Sqlite(file);
-  db.pragma('journal_mode = WAL');
+  const db = opened(file);
   // an answered upload must survive a power cut
   db.pragma('synchronous = FULL');
   db.pragma('foreign_keys = ON');
   migrate(db, migrations, beforeVersion);
   return db;
+}
+
+const FULL = new Set(['SQLITE_FULL', 'SQLITE_IOERR_WRITE', 'SQLITE_IOERR_SHMSIZE', 'ENOSPC']);
+/** Whether something failed because the disk has no room. */
+export const isDiskFull = (error: unknown): boolean => FULL.has(String((error as { code?: unknown } | null)?.code));
+
+/** Does what is of use but not needed, so that reading goes on where the disk is full. */
+export function unlessDiskFull(work: () => void): void {
+  try {
+    work();
+  } catch (error) {
+    if (!isDiskFull(error)) throw error;
+  }
 }
 
 function migrate(db: Database, migrations: readonly string[], beforeVersion: (version: number, db: Database) => void): void {

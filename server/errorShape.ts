@@ -1,5 +1,6 @@
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
+import { isDiskFull } from './database';
 import { FotoplanError, type ErrorCode } from '../core/errors';
 
 /** The one table from what went wrong to an HTTP status; what is not named is the sender's mistake. */
@@ -13,6 +14,7 @@ const STATUS: Partial<Record<ErrorCode, number>> = {
   LINK_CODE_WRONG: 403,
   RECOVERY_CODE_WRONG: 403,
   QUOTA_FULL: 413,
+  SERVER_FULL: 507,
   SIGN_IN_WRONG: 403,
   TOO_MANY_TRIES: 429,
   OFFICE_BUSY: 503,
@@ -23,9 +25,12 @@ const STATUS: Partial<Record<ErrorCode, number>> = {
 
 /** Answers every failure as {code, message}, with facts where there are any; the stack goes to the log, never to the sender. */
 export function errorShape(log: Logger): ErrorRequestHandler {
-  return (thrown: unknown, req, res, next) => {
-    if (res.headersSent) return next(thrown);
+  return (cause: unknown, req, res, next) => {
+    if (res.headersSent) return next(cause);
+    const thrown = isDiskFull(cause) ? new FotoplanError('SERVER_FULL', 'The server has no room left, so this could not be kept there. It stays on this device and is sent again by itself.') : cause;
     if (thrown instanceof FotoplanError) {
+      const { retryAfterS } = thrown.facts;
+      if (retryAfterS !== undefined) res.set('retry-after', String(retryAfterS));
       const facts = Object.keys(thrown.facts).length > 0 ? { facts: thrown.facts } : {};
       res.status(STATUS[thrown.code] ?? 400).json({ code: thrown.code, message: thrown.message, ...facts });
       return;

@@ -5,33 +5,60 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pino from 'pino';
 import { toString as toQrText } from 'qrcode';
-import { setting } from '../platform/node/setting';
-import { createApp } from './createApp';
 import { startBytesThread } from './blobs/bytesThread';
 import { openBlobs } from './blobs/openBlobs';
 import { openCollege } from './college/openCollege';
-import { cleanUp } from './keeping/cleanUp';
+import { readConfig, type Config } from './config/config';
+import { createApp } from './createApp';
 import { startFileChecks } from './fileChecks/fileCheckPool';
-import { openData } from './openData';
+import { installationProblem } from './installation';
+import { cleanUp } from './keeping/cleanUp';
+import { holdDataFolder } from './keeping/dataFolderLock';
 import { lanAddress, selfSigned } from './lan';
+import { createMetrics } from './observability/metrics';
+import { createOfficeRepository } from './office/officeRepository';
+import { openData } from './openData';
 
-const FIRST_PORT = Number(setting('PORT') ?? 4310);
-const dataFolder = setting('DATA_DIR') ?? 'data';
-/** https for phones on the same network, which give no camera to a page that is not secure. */
-const onLan = setting('LAN') === '1';
+const TRIED_PORTS = 50;
+const CLEAN_UP_EVERY_MS = 6 * 3600 * 1000;
+/** Requests under way have this long to end when the server is stopped; then they are cut off, and whoever sent them sends them again. */
+const LAST_REQUESTS_MS = 5000;
+const STOP_WITHIN_MS = 8000;
+
+/** Stops the start, with a sentence and no stack. */
+function refuse(why: string): never {
+  console.error(why);
+  process.exit(1);
+}
+
+function orRefuse<T>(work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    return refuse((error as Error).message);
+  }
+}
 
 /** What is bundled beside this program. */
 const script = (name: string): string => path.join(path.dirname(fileURLToPath(import.meta.url)), `${name}.mjs`);
+/** What the program brings along, wherever it is started. */
+const own = (...parts: string[]): string => path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..', ...parts);
 
-const log = pino({ level: setting('LOG_LEVEL') ?? 'warn' });
-const data = openData(dataFolder);
+const config: Config = orRefuse(() => readConfig(process.env));
+const dataFolder = path.resolve(config.DATA_DIR);
+const letGo = orRefuse(() => holdDataFolder(dataFolder));
+const log = pino({ level: config.LOG_LEVEL });
+const data = orRefuse(() => openData(dataFolder));
 const { db, bytesFile } = data;
-// the thread brings what was written into the file
-db.pragma('wal_autocheckpoint = 20000');
-const bytes = startBytesThread(script('bytesWorker'), dataFolder);
-const blobs = openBlobs(data, bytes.work);
+const college = orRefuse(() => openCollege(dataFolder));
+// the thread brings what was written into the files
+for (const each of [db, bytesFile]) each.pragma(`wal_autocheckpoint = ${config.CHECKPOINTS ? 20_000 : 0}`);
+const bytes = startBytesThread(script('bytesWorker'), dataFolder, config.CHECKPOINTS, (error) => log.error({ err: error }, 'the log could not be brought into the file'));
+const blobs = openBlobs(data, config, bytes.work);
+const problem = await installationProblem({ data, office: createOfficeRepository(college.office), blobs, demo: config.DEMO, allowsMissingBytes: config.ALLOW_MISSING_BYTES });
+if (problem !== null) refuse(problem);
 const fileChecks = startFileChecks(script('fileCheckWorker'));
-const college = openCollege(dataFolder);
+const metrics = createMetrics();
 const { express: app, hangUp } = createApp({
   db,
   bytesFile,
@@ -39,15 +66,17 @@ const { express: app, hangUp } = createApp({
   bytesWork: bytes.work,
   fileChecks,
   college,
-  pdfFolder: path.resolve('node_modules/pdfjs-dist/legacy/build'),
-  demo: setting('REAL_OFFICE') !== '1',
+  pdfFolder: own('node_modules/pdfjs-dist/legacy/build'),
+  config,
+  dataFolder,
+  metrics,
   log,
   now: Date.now,
-  webFolder: path.resolve('dist/web'),
-  workerFolder: path.resolve('dist/workers'),
-  readingFolders: ['tesseract.js/dist', 'tesseract.js-core', '@tesseract.js-data/eng/4.0.0_best_int'].map((folder) => path.resolve('node_modules', folder)),
-  practiceFolder: path.resolve(dataFolder, 'practice-photos'),
-  tableFolder: path.resolve(dataFolder, 'practice-table'),
+  webFolder: own('dist/web'),
+  workerFolder: own('dist/workers'),
+  readingFolders: ['tesseract.js/dist', 'tesseract.js-core', '@tesseract.js-data/eng/4.0.0_best_int'].map((folder) => own('node_modules', folder)),
+  practiceFolder: path.join(dataFolder, 'practice-photos'),
+  tableFolder: path.join(dataFolder, 'practice-table'),
 });
 
 /** Listens on the port, or on the next free one. */
@@ -58,13 +87,12 @@ function listen(port: number, tries: number): Promise<Server> {
       if (error.code === 'EADDRINUSE' && tries > 0) resolve(listen(port + 1, tries - 1));
       else reject(error);
     });
-    server.listen(port, setting('HOST') ?? (onLan ? '0.0.0.0' : '127.0.0.1'), () => resolve(server));
+    server.listen(port, config.HOST === '' ? (config.LAN ? '0.0.0.0' : '127.0.0.1') : config.HOST, () => resolve(server));
   });
 }
 
-const CLEAN_UP_EVERY_MS = 6 * 3600 * 1000;
 const tidy = (): void => {
-  cleanUp(db, blobs, bytes.work, Date.now()).then(
+  cleanUp({ db, college, blobs, bytesWork: bytes.work }, Date.now()).then(
     (done) => log.info(done, 'cleaned up'),
     (error: unknown) => log.error({ err: error }, 'cleaning up failed'),
   );
@@ -73,26 +101,31 @@ const tidy = (): void => {
 setTimeout(tidy, 60_000).unref();
 setInterval(tidy, CLEAN_UP_EVERY_MS).unref();
 
-const identity = onLan ? await selfSigned(lanAddress()) : null;
-const server = await listen(FIRST_PORT, 50);
+/** https for phones on the same network, which give no camera to a page that is not secure. */
+const identity = config.LAN ? await selfSigned(lanAddress()) : null;
+const server = await listen(config.PORT, TRIED_PORTS).catch((error: unknown) => refuse(`The server cannot listen at ${config.HOST}:${config.PORT}: ${(error as Error).message}`));
 const { port } = server.address() as AddressInfo;
-if (!onLan) console.log(`Fotoplan is open at http://localhost:${port}`);
+if (!config.LAN) console.log(`Fotoplan is open at ${config.PUBLIC_URL === '' ? `http://localhost:${port}` : config.PUBLIC_URL}`);
 else {
   const address = `https://${lanAddress()}:${port}`;
   console.log(`Fotoplan is open at ${address}\nPoint the phone’s camera at this, then accept the certificate (this computer made it itself):\n`);
   console.log(await toQrText(address, { type: 'terminal', small: true }));
 }
-for (const signal of ['SIGINT', 'SIGTERM'] as const) {
-  process.once(signal, () => {
-    server.close(() => {
-      void bytes.close();
-      void fileChecks.close();
-      for (const each of [db, bytesFile, ...Object.values(college)]) each.close();
-      process.exit(0);
-    });
-    hangUp();
-    server.closeIdleConnections();
-    // a browser's kept-open connection must not hold the program up
-    setTimeout(() => server.closeAllConnections(), 2000).unref();
-  });
+
+let stopping = false;
+async function stop(): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  // whatever hangs, the process ends
+  setTimeout(() => process.exit(1), STOP_WITHIN_MS).unref();
+  const closed = new Promise((resolve) => server.close(resolve));
+  hangUp();
+  server.closeIdleConnections();
+  setTimeout(() => server.closeAllConnections(), LAST_REQUESTS_MS).unref();
+  await closed;
+  await Promise.all([bytes.close(), fileChecks.close()]);
+  for (const each of [db, bytesFile, ...Object.values(college)]) each.close();
+  letGo();
+  process.exit(0);
 }
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => void stop());

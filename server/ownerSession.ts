@@ -2,7 +2,8 @@ import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import type { Request, RequestHandler, Response } from 'express';
 import { DEVICE_HEADER } from '../contract/deviceHeader';
 import { FotoplanError } from '../core/errors';
-import type { Database } from './database';
+import { unlessDiskFull, type Database } from './database';
+import { isSecure } from './publicAddress';
 import type { OwnerRepository } from './repositories/ownerRepository';
 import type { KnownScreen, ScreenRepository } from './repositories/screenRepository';
 
@@ -51,7 +52,7 @@ export function ownerSession({ db, owners, screens: known, now, welcome }: Sessi
     const cookies = req.cookies as Record<string, string | undefined>;
     const device = deviceKeyOf(req);
     const token = cookies[COOKIE];
-    const give = (value: string): void => void res.cookie(COOKIE, value, { httpOnly: true, sameSite: 'strict', secure: req.secure, maxAge: YEAR_MS, path: '/' });
+    const give = (value: string): void => void res.cookie(COOKIE, value, { httpOnly: true, sameSite: 'strict', secure: isSecure(req), maxAge: YEAR_MS, path: '/' });
     const byCookie = typeof token === 'string' ? known.find(sha256(token)) : null;
     const byDevice = byCookie === null && device !== null ? known.find(sha256(device)) : null;
     const screen = byCookie ?? byDevice;
@@ -61,7 +62,7 @@ export function ownerSession({ db, owners, screens: known, now, welcome }: Sessi
         throw new FotoplanError('SCREEN_CUT_OFF', 'This screen was cut off from another one. Start afresh here, or link it again.');
       }
       if (byDevice !== null) give(device!);
-      if (now() - screen.seenAtMs > SEEN_EVERY_MS) known.see(screen.id, now());
+      if (now() - screen.seenAtMs > SEEN_EVERY_MS) unlessDiskFull(() => known.see(screen.id, now()));
       screens.set(req, screen);
       return next();
     }

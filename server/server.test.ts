@@ -233,6 +233,4 @@ describe('every failure', () => {
     await sendOperations(mira, newHandIn('hand-in-1'));
     expect(await codeOf(await mira('/api/changes?since=0'))).toEqual([500, 'INTERNAL']);
   });
-
-  it('says it is well', async () => expect(await (await mira('/health')).json()).toMatchObject({ ok: true }));
 });

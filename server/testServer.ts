@@ -34,7 +34,7 @@ export type Browser = (path: string, init?: RequestInit) => Promise<Response>;
 export async function startTestServer(options: Partial<AppOptions> = {}, data = openData(null)): Promise<TestServer> {
   const { db, bytesFile } = data;
   const bytesWork = createInlineBytesWork(bytesFile);
-  const { express: app, hangUp } = createApp({ db, bytesFile, bytesWork, blobs: openBlobs(data), college: openCollege(null), fileChecks: inlineFileChecks, demo: true, log: pino({ level: 'silent' }), now: () => NOW_MS, ...options });
+  const { express: app, hangUp } = createApp({ db, bytesFile, bytesWork, blobs: openBlobs(data), college: openCollege(null), fileChecks: inlineFileChecks, log: pino({ level: 'silent' }), now: () => NOW_MS, ...options, config: { DEMO: true, ...options.config } });
   const server = await new Promise<Server>((resolve) => {
     const listening = app.listen(0, 'localhost', () => resolve(listening));
   });

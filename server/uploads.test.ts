@@ -4,7 +4,7 @@ import { samplePhoto, sha256, startTestServer, type Browser, type TestServer } f
 let server: TestServer;
 let mira: Browser;
 beforeEach(async () => {
-  server = await startTestServer({ quotaBytes: 4_000_000 });
+  server = await startTestServer({ config: { QUOTA_MB: 4 } });
   mira = server.browser();
   await mira('/api/changes?since=0');
 });

@@ -44,7 +44,7 @@ async function openTab(device = newDevice()): Promise<Tab> {
 beforeEach(async () => {
   instead = () => null;
   asked.length = 0;
-  server = await startTestServer({ requestsAMinute: 1e9, demo: false });
+  server = await startTestServer({ config: { REQUESTS_A_MINUTE: 1e9, DEMO: false } });
 });
 afterEach(async () => {
   instead = () => null;

@@ -49,7 +49,7 @@ function patchPut(): void {
 export async function playHistory(seed: number): Promise<string | null> {
   patchPut();
   const random = createRandom(seed);
-  let server: TestServer = await startTestServer({ requestsAMinute: 1e9, demo: false });
+  let server: TestServer = await startTestServer({ config: { REQUESTS_A_MINUTE: 1e9, DEMO: false } });
   const network: FaultyNetwork = createFaultyNetwork(random, () => server.url);
   const photos = await Promise.all(Array.from({ length: 6 }, (_, i) => samplePhoto(20 + 30 * i + (seed % 7))));
   const devices = ['a', 'b'].map((name) => new Device(`${name}${seed}`, network, () => server.url, random));

@@ -15,8 +15,9 @@ import type { PixelImage } from '../../core/raster/pixelImage';
 import { inspectStart } from '../../core/recipe/inspectStart';
 import { startRecipes } from '../../core/recipe/startRecipe';
 import { decodePhoto } from '../../platform/node/decodePhoto';
-import { setting } from '../../platform/node/setting';
 import { openBlobs } from '../../server/blobs/openBlobs';
+import { readConfig } from '../../server/config/config';
+import { installationProblem } from '../../server/installation';
 import { openCollege } from '../../server/college/openCollege';
 import { openData } from '../../server/openData';
 import { createOfficeRepository } from '../../server/office/officeRepository';
@@ -58,14 +59,19 @@ const NOTES: readonly (readonly [page: number, text: string])[] = [
   [0, '17 of 20.'],
 ];
 
-const dataFolder = setting('DATA_DIR') ?? 'data';
+const dataFolder = readConfig(process.env).DATA_DIR;
 const photoFolder = path.join(dataFolder, 'practice-photos');
 const data = openData(dataFolder);
 const { db } = data;
 const college = openCollege(dataFolder);
 const office = createOfficeRepository(college.office);
-seedOffice(office, Date.now());
 const blobs = openBlobs(data);
+const problem = await installationProblem({ data, office, blobs, demo: true, allowsMissingBytes: true });
+if (problem !== null) {
+  console.error(problem);
+  process.exit(1);
+}
+seedOffice(office, Date.now());
 const owners = createOwnerRepository(db);
 const handIns = createHandInRepository(db);
 const originals = createOriginalRepository(db);

@@ -7,7 +7,11 @@ export interface BytesCall {
   readonly name: keyof BytesWork;
   readonly args: readonly unknown[];
 }
-export type BytesAnswer = { readonly id: number; readonly ok: true; readonly result: unknown } | { readonly id: number; readonly ok: false; readonly message: string };
+/** What went wrong on the thread while nobody waited for it. */
+export interface BytesTrouble {
+  readonly trouble: string;
+}
+export type BytesAnswer = { readonly id: number; readonly ok: true; readonly result: unknown } | { readonly id: number; readonly ok: false; readonly message: string; readonly code?: string };
 
 export interface BytesThread {
   readonly work: BytesWork;
@@ -17,16 +21,18 @@ export interface BytesThread {
 /**
  * BytesWork on a thread with a connection of its own: the event loop stays free while megabytes are written
  * and synced. A thread that dies takes the server with it: what it had not answered is sent again by the clients.
+ * @param checkpoints - whether the thread brings the files' logs into the files; else a replication tool does
  */
-export function startBytesThread(script: string, folder: string): BytesThread {
-  const worker = new Worker(script, { workerData: { folder } });
+export function startBytesThread(script: string, folder: string, checkpoints: boolean, onTrouble: (error: Error) => void): BytesThread {
+  const worker = new Worker(script, { workerData: { folder, checkpoints } });
   const waiting = new Map<number, { resolve: (result: unknown) => void; reject: (error: Error) => void }>();
   let last = 0;
-  worker.on('message', (answer: BytesAnswer) => {
+  worker.on('message', (answer: BytesAnswer | BytesTrouble) => {
+    if ('trouble' in answer) return onTrouble(new Error(answer.trouble));
     const caller = waiting.get(answer.id);
     waiting.delete(answer.id);
     if (answer.ok) caller?.resolve(answer.result);
-    else caller?.reject(new Error(answer.message));
+    else caller?.reject(Object.assign(new Error(answer.message), { code: answer.code }));
   });
   worker.on('error', (error) => {
     throw error;
@@ -44,6 +50,7 @@ export function startBytesThread(script: string, folder: string): BytesThread {
       forget: (...args) => call('forget', ...args),
       forgetBefore: (...args) => call('forgetBefore', ...args),
       write: (...args) => call('write', ...args),
+      ping: () => call('ping'),
       remove: (...args) => call('remove', ...args),
     },
     close: async () => void (await worker.terminate()),

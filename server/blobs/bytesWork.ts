@@ -15,6 +15,8 @@ export interface BytesWork {
   forgetBefore(beforeMs: number): Promise<number>;
   /** Keeps bytes in chunks of 1 MiB, so that no read holds a whole photo; twice is once. */
   write(sha256: string, bytes: Uint8Array, nowMs: number): Promise<void>;
+  /** Answers when it has come to it: the thread is alive. */
+  ping(): Promise<void>;
   /** Lets bytes go that were last written before then. */
   remove(sha256: string, beforeMs: number): Promise<void>;
 }
@@ -48,6 +50,7 @@ export function createInlineBytesWork(db: Database): BytesWork {
     forget: (ownerId, sha256) => Promise.resolve(void dropParts.run(ownerId, sha256)),
     forgetBefore: (beforeMs) => Promise.resolve(dropPartsBefore.run(beforeMs).changes),
     write: (sha256, bytes, nowMs) => Promise.resolve(write.immediate(sha256, bytes, nowMs)),
+    ping: () => Promise.resolve(),
     remove: (sha256, beforeMs) => Promise.resolve(void drop.run(sha256, beforeMs)),
   };
 }

@@ -1,21 +1,35 @@
 import path from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import Sqlite from 'better-sqlite3';
-import type { BytesAnswer, BytesCall } from './bytesThread';
+import type { BytesAnswer, BytesCall, BytesTrouble } from './bytesThread';
 import { openBytesFile } from './bytesFile';
 import { createInlineBytesWork } from './bytesWork';
 
-const { folder } = workerData as { folder: string };
-const work = createInlineBytesWork(openBytesFile(path.join(folder, 'bytes.sqlite')));
+const { folder, checkpoints } = workerData as { folder: string; checkpoints: boolean };
+const bytesFile = openBytesFile(path.join(folder, 'bytes.sqlite'));
+const work = createInlineBytesWork(bytesFile);
 
 // what is small is brought from its log into its file here, where nobody waits for it
-const small = new Sqlite(path.join(folder, 'fotoplan.sqlite'));
 const BRING_EVERY_MS = 2000;
-setInterval(() => small.pragma('wal_checkpoint(PASSIVE)'), BRING_EVERY_MS);
+if (checkpoints) {
+  const small = new Sqlite(path.join(folder, 'fotoplan.sqlite'));
+  let troubled = false;
+  setInterval(() => {
+    try {
+      small.pragma('wal_checkpoint(PASSIVE)');
+      troubled = false;
+    } catch (error) {
+      // a full disk, most likely: the log stays, and is brought over when there is room
+      if (!troubled) parentPort!.postMessage({ trouble: (error as Error).message } satisfies BytesTrouble);
+      troubled = true;
+    }
+  }, BRING_EVERY_MS);
+} else bytesFile.pragma('wal_autocheckpoint = 0');
 
 parentPort!.on('message', ({ id, name, args }: BytesCall) => {
-  (work[name] as (...args: readonly unknown[]) => Promise<unknown>)(...args).then(
+  // a function that throws at once rejects, too
+  new Promise((resolve) => resolve((work[name] as (...args: readonly unknown[]) => unknown)(...args))).then(
     (result) => parentPort!.postMessage({ id, ok: true, result } satisfies BytesAnswer),
-    (error: unknown) => parentPort!.postMessage({ id, ok: false, message: error instanceof Error ? error.message : String(error) } satisfies BytesAnswer),
+    (error: Error & { code?: string }) => parentPort!.postMessage({ id, ok: false, message: error.message, ...(error.code === undefined ? {} : { code: error.code }) } satisfies BytesAnswer),
   );
 });

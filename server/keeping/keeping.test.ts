@@ -1,17 +1,20 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { Worker } from 'node:worker_threads';
 import { openBytesFile } from '../blobs/bytesFile';
 import { createInlineBytesWork } from '../blobs/bytesWork';
 import { openBlobs } from '../blobs/openBlobs';
 import { openDatabase } from '../database';
 import { MIGRATIONS } from '../migrations/migrations';
+import { openCollege } from '../college/openCollege';
 import { openData } from '../openData';
 import { createChangeRepository } from '../repositories/changeRepository';
 import { createHandInRepository } from '../repositories/handInRepository';
 import { newHandIn, newPage, NOW_MS, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer } from '../testServer';
 import { backUp, integrityProblem, restore } from './backup';
 import { cleanUp } from './cleanUp';
+import { claimDataFolder, holdDataFolder } from './dataFolderLock';
 
 /** From this version on the bytes lie in a file of their own. */
 const BYTES_APART_VERSION = 6;
@@ -23,7 +26,7 @@ describe('cleaning up', () => {
   it('throws away what nobody can come back to, and nothing else', async () => {
     const server = await startTestServer();
     const { db, bytesFile } = server;
-    const tidy = (nowMs: number) => cleanUp(db, openBlobs({ db, bytesFile }), createInlineBytesWork(bytesFile), nowMs);
+    const tidy = (nowMs: number) => cleanUp({ db, college: openCollege(null), blobs: openBlobs({ db, bytesFile }), bytesWork: createInlineBytesWork(bytesFile) }, nowMs);
     const mira = server.browser();
     const photos = await Promise.all([1, 2, 3].map((n) => samplePhoto(10 * n)));
     for (const photo of photos) await sendOriginal(mira, photo);
@@ -34,17 +37,17 @@ describe('cleaning up', () => {
     await mira(`/api/originals/${'e'.repeat(64)}/parts/0`, { method: 'PUT', body: 'half a photo' });
 
     // too early: it may be on its way to being referred to
-    expect(await tidy(NOW_MS + 1000)).toEqual({ purged: 0, boundFiles: 1, originals: 0, blobs: 0, parts: 0 });
-    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 1, blobs: 2, parts: 1 });
+    expect(await tidy(NOW_MS + 1000)).toEqual({ purged: 0, boundFiles: 1, originals: 0, blobs: 0, parts: 0, owners: 0 });
+    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 1, blobs: 2, parts: 1, owners: 0 });
     expect((await mira(`/api/originals/${shown}`)).status).toBe(200);
     expect((await mira(`/api/originals/${removed}`)).status).toBe(200);
     expect((await mira(`/api/originals/${unused}`)).status).toBe(404);
     expect((await mira('/api/bound-files/file-0003')).status).toBe(200);
-    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 0, blobs: 0, parts: 0 });
+    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 0, blobs: 0, parts: 0, owners: 0 });
 
     // what was deleted can be restored for 30 days; then its photo goes with it
-    expect(await tidy(NOW_MS + 31 * DAY_MS)).toEqual({ purged: 1, boundFiles: 0, originals: 0, blobs: 0, parts: 0 });
-    expect(await tidy(NOW_MS + 33 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 1, blobs: 1, parts: 0 });
+    expect(await tidy(NOW_MS + 31 * DAY_MS)).toEqual({ purged: 1, boundFiles: 0, originals: 0, blobs: 0, parts: 0, owners: 0 });
+    expect(await tidy(NOW_MS + 33 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 1, blobs: 1, parts: 0, owners: 0 });
     expect((await mira(`/api/originals/${removed}`)).status).toBe(404);
     expect((await mira(`/api/originals/${shown}`)).status).toBe(200);
     expect(await (await mira('/api/hand-ins/hand-in-1')).json()).toMatchObject({ pages: [{ id: 'page-one' }], deletedPageIds: ['page-two'] });
@@ -56,34 +59,108 @@ describe('a backup', () => {
   const data = path.join(folder, 'data');
   const copy = path.join(folder, 'copy');
 
-  it('is made while the server writes, is whole, and comes back', async () => {
+  const hash = (letter: string): string => letter.repeat(64);
+  const withData = async <T>(work: (blobs: ReturnType<typeof openBlobs>) => T): Promise<Awaited<T>> => {
     const opened = openData(data);
-    const blobs = openBlobs(opened);
-    await blobs.put('a'.repeat(64), Buffer.alloc(300_000, 1), 1);
-    const [made] = await Promise.all([backUp(data, copy), blobs.put('b'.repeat(64), Buffer.alloc(300_000, 2), 1)]);
-    expect(made.map((file) => path.basename(file))).toEqual(['fotoplan.sqlite', 'bytes.sqlite']);
-    await blobs.put('c'.repeat(64), Buffer.alloc(10, 3), 1);
+    const result = await work(openBlobs(opened));
     for (const each of [opened.db, opened.bytesFile]) each.close();
-    await restore(copy, data);
-    const again = openData(data);
-    const restored = openBlobs(again);
-    expect([restored.size('a'.repeat(64)), restored.size('c'.repeat(64))]).toEqual([300_000, 0]);
-    for (const each of [again.db, again.bytesFile]) each.close();
+    return result;
+  };
+
+  it('is made while the server writes, is whole, and comes back', async () => {
+    const made = await withData(async (blobs) => {
+      await blobs.put(hash('a'), Buffer.alloc(300_000, 1), 1);
+      const files = backUp(data, copy);
+      await blobs.put(hash('c'), Buffer.alloc(10, 3), 1);
+      return files;
+    });
+    expect(made.map((file) => path.basename(file))).toEqual(['fotoplan.sqlite', 'bytes.sqlite']);
+    restore(copy, data);
+    expect(await withData((blobs) => [blobs.size(hash('a')), blobs.size(hash('c'))])).toEqual([300_000, 0]);
     // what was there before is still beside it
     expect(readdirSync(data)).toContain('fotoplan.sqlite.before');
   });
 
-  it('that is damaged is refused before anything is touched', async () => {
-    const broken = path.join(folder, 'broken');
-    await backUp(data, broken);
-    const file = path.join(broken, 'fotoplan.sqlite');
-    const bytes = readFileSync(file);
-    bytes.fill(0xff, 4096, bytes.length - 4096);
-    writeFileSync(file, bytes.subarray(0, bytes.length - 20_000));
-    const before = readFileSync(path.join(data, 'fotoplan.sqlite'));
-    await expect(restore(broken, data)).rejects.toMatchObject({ message: expect.stringMatching(/not whole|malformed/) as string });
-    expect(readFileSync(path.join(data, 'fotoplan.sqlite')).equals(before)).toBe(true);
-    await expect(restore(path.join(folder, 'nowhere'), data)).rejects.toThrow('no backup');
+  it('ends however steadily is written, and is of one moment', async () => {
+    const steady = path.join(folder, 'steady');
+    const opened = openData(steady);
+    const writer = new Worker(
+      `const { workerData } = require('node:worker_threads'); const Sqlite = require('better-sqlite3'); const db = new Sqlite(workerData.file); db.pragma('journal_mode = WAL');
+       let n = 0; setInterval(() => { for (let k = 0; k < 20; k++) db.prepare("INSERT INTO body (sha256, put_at_ms) VALUES ('w' || ?, 1)").run(++n); }, 1);`,
+      { eval: true, workerData: { file: path.join(steady, 'bytes.sqlite') } },
+    );
+    await openBlobs(opened).put(hash('a'), Buffer.alloc(3_000_000, 1), 1);
+    backUp(steady, path.join(folder, 'steady-copy'));
+    await writer.terminate();
+    for (const each of [opened.db, opened.bytesFile]) each.close();
+    expect(integrityProblem(path.join(folder, 'steady-copy', 'bytes.sqlite'))).toBeNull();
+  });
+
+  it('replaces the one of before only when it is whole', async () => {
+    await withData((blobs) => blobs.put(hash('d'), Buffer.alloc(10, 3), 1));
+    const before = readdirSync(copy).map((name) => [name, readFileSync(path.join(copy, name)).toString('latin1')]);
+    const broken = path.join(folder, 'broken-data');
+    cpSync(data, broken, { recursive: true });
+    writeFileSync(path.join(broken, 'office.sqlite'), 'no database');
+    expect(() => backUp(broken, copy)).toThrow();
+    expect(readdirSync(copy).map((name) => [name, readFileSync(path.join(copy, name)).toString('latin1')])).toEqual(before);
+    expect(readdirSync(folder).filter((name) => name.includes('making'))).toEqual([]);
+    backUp(data, copy);
+    expect(readdirSync(copy).sort()).toEqual(['backup.json', 'bytes.sqlite', 'fotoplan.sqlite']);
+  });
+
+  it('of which a part is missing, is another’s or damaged is refused before anything is touched', async () => {
+    const bad = path.join(folder, 'bad');
+    const older = path.join(folder, 'older');
+    await withData((blobs) => blobs.put(hash('e'), Buffer.alloc(10, 3), 1));
+    cpSync(copy, older, { recursive: true });
+    backUp(data, copy);
+    const original = readFileSync(path.join(data, 'fotoplan.sqlite'));
+    const refusal = (spoil: () => void): string => {
+      rmSync(bad, { recursive: true, force: true });
+      cpSync(copy, bad, { recursive: true });
+      spoil();
+      try {
+        restore(bad, data);
+        return 'restored';
+      } catch (error) {
+        return (error as Error).message;
+      }
+    };
+    const at = (name: string): string => path.join(bad, name);
+    expect(refusal(() => rmSync(at('bytes.sqlite')))).toMatch(/bytes\.sqlite is missing/);
+    expect(refusal(() => cpSync(path.join(older, 'bytes.sqlite'), at('bytes.sqlite')))).toMatch(/from another one/);
+    // as an earlier version made them, without a list
+    expect(
+      refusal(() => {
+        cpSync(path.join(older, 'bytes.sqlite'), at('bytes.sqlite'));
+        rmSync(at('backup.json'));
+      }),
+    ).toMatch(/1 photos and files listed .* do not belong together/);
+    expect(refusal(() => writeFileSync(at('fotoplan.sqlite'), readFileSync(at('fotoplan.sqlite')).fill(0xff, 4096)))).toMatch(/damaged/);
+    expect(() => restore(path.join(folder, 'nowhere'), data)).toThrow('no backup');
+    expect(readFileSync(path.join(data, 'fotoplan.sqlite')).equals(original)).toBe(true);
+  });
+
+  it('is not restored beside a running server, and no server starts meanwhile', () => {
+    const letGo = holdDataFolder(data);
+    const alsoHeld = holdDataFolder(data);
+    expect(() => restore(copy, data)).toThrow(/server is running .* Stop it/);
+    letGo();
+    expect(() => claimDataFolder(data)).toThrow();
+    alsoHeld();
+    const restored = claimDataFolder(data);
+    expect(() => holdDataFolder(data)).toThrow(/being restored/);
+    restored();
+    restore(copy, data);
+  });
+
+  it('goes into no folder that holds something else', () => {
+    const other = path.join(folder, 'other');
+    mkdirSync(other);
+    writeFileSync(path.join(other, 'thesis.txt'), 'mine');
+    expect(() => backUp(data, other)).toThrow(/something else/);
+    expect(readdirSync(other)).toEqual(['thesis.txt']);
   });
 });
 

@@ -1,10 +1,11 @@
 import { createHash, randomUUID } from 'node:crypto';
 import cookieParser from 'cookie-parser';
-import express, { Router, type RequestHandler } from 'express';
+import express, { Router } from 'express';
 import { FolderBody, LockerFileBody } from '../../contract/placeBodies';
 import type { LockerFileView, LockerFolderView } from '../../contract/placeViews';
 import { FotoplanError } from '../../core/errors';
 import { createCollegeSession } from '../college/collegeSession';
+import type { SignInGuard } from '../college/signInGuard';
 import { pdfOf, receivePdf } from '../college/receivePdf';
 import type { Database } from '../database';
 import type { OfficeRepository } from '../office/officeRepository';
@@ -26,7 +27,7 @@ interface FileRow {
 }
 
 /** The simulated locker: folders for files, as a college gives its students. */
-export function lockerRoutes(db: Database, accounts: OfficeRepository, now: () => number, gate: UploadGate, signInLimit: RequestHandler): Router {
+export function lockerRoutes(db: Database, accounts: OfficeRepository, now: () => number, gate: UploadGate, signInGuard: SignInGuard): Router {
   const folders = db.prepare<[string], { path: string }>('SELECT path FROM folder WHERE account_id = ? ORDER BY path');
   const addFolder = db.prepare<[string, string]>('INSERT INTO folder (account_id, path) VALUES (?, ?) ON CONFLICT DO NOTHING');
   const files = db.prepare<[string, string], FileRow>('SELECT id, path, name, bytes, sha256, at_ms FROM file WHERE account_id = ? AND path = ? ORDER BY name');
@@ -55,7 +56,7 @@ export function lockerRoutes(db: Database, accounts: OfficeRepository, now: () =
     return toView(files.all(accountId, path).find((file) => file.name === free)!);
   });
   const router = Router();
-  const session = createCollegeSession(accounts, 'locker', now, signInLimit);
+  const session = createCollegeSession(accounts, 'locker', now, signInGuard);
   router.use(cookieParser(), sameOrigin, express.json({ limit: '20kb' }), session.routes);
   router.get('/folder', (req, res) => {
     const { id } = session.required(req);

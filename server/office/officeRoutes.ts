@@ -1,10 +1,11 @@
 import cookieParser from 'cookie-parser';
-import express, { Router, type Request, type RequestHandler } from 'express';
+import express, { Router, type Request } from 'express';
 import { SubmissionBody, WeatherBody, type Weather } from '../../contract/officeBodies';
 import type { AssignmentsView, ReceiptsView, TicketView, UploadedView } from '../../contract/officeViews';
 import { FotoplanError } from '../../core/errors';
 import { standing, type Assignment } from '../../core/ready/assignment';
 import { createCollegeSession } from '../college/collegeSession';
+import type { SignInGuard } from '../college/signInGuard';
 import { sameOrigin } from '../sameOrigin';
 import type { FileChecks } from '../fileChecks/fileChecks';
 import type { UploadGate } from '../uploadGate';
@@ -23,11 +24,11 @@ export interface OfficeOptions {
   /** The weather can be made; never where the office is a real one. */
   readonly demo: boolean;
   readonly gate: UploadGate;
-  readonly signInLimit: RequestHandler;
+  readonly signInGuard: SignInGuard;
 }
 
 /** The course office as programs see it. */
-export function officeRoutes({ office, fileChecks, now, demo, gate, signInLimit }: OfficeOptions): Router {
+export function officeRoutes({ office, fileChecks, now, demo, gate, signInGuard }: OfficeOptions): Router {
   const router = Router();
   let weather: Weather = 'calm';
   let dropped = 0;
@@ -43,7 +44,7 @@ export function officeRoutes({ office, fileChecks, now, demo, gate, signInLimit 
     if (weather === 'down') throw new FotoplanError('OFFICE_BUSY', 'The course office does not answer. Your file is kept here; try again in a few minutes.');
     next();
   });
-  const session = createCollegeSession(office, 'office', now, signInLimit);
+  const session = createCollegeSession(office, 'office', now, signInGuard);
   const account = (req: Request): SignedIn => session.required(req);
   const assignmentOf = (id: string): Assignment => {
     const found = office.assignments().find((each) => each.id === id);
@@ -53,7 +54,9 @@ export function officeRoutes({ office, fileChecks, now, demo, gate, signInLimit 
   const ownSubmission = (req: Request<{ id: string }>): SubmissionRow => {
     const who = account(req);
     const row = office.find(req.params.id, now());
-    if (row === null || (row.account_id !== who.id && !who.reader)) throw new FotoplanError('NOT_FOUND', 'There is no such submission.');
+    // what the office refused or has not looked at yet is nobody else's
+    const isShown = row !== null && (row.account_id === who.id || (who.reader && (row.state === 'accepted' || row.state === 'withdrawn')));
+    if (!isShown) throw new FotoplanError('NOT_FOUND', 'There is no such submission.');
     return row;
   };
   const ticket = (row: SubmissionRow): TicketView =>
@@ -69,7 +72,7 @@ export function officeRoutes({ office, fileChecks, now, demo, gate, signInLimit 
     res.json(view);
   });
   router.get('/submissions', (req, res) => {
-    const view: ReceiptsView = { receipts: office.ofAccount(account(req).id).map(office.receipt) };
+    const view: ReceiptsView = { receipts: office.ofAccount(account(req).id, now()).map(office.receipt) };
     res.json(view);
   });
   const uploads = createResumableUploads(now);

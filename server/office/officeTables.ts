@@ -56,4 +56,10 @@ CREATE TABLE note (
   PRIMARY KEY (submission_id, seq)
 ) STRICT;
 `,
+  // sessions end; those of before have been seen when they were made
+  `
+ALTER TABLE session ADD COLUMN seen_at_ms INTEGER NOT NULL DEFAULT 0;
+UPDATE session SET seen_at_ms = created_at_ms;
+CREATE INDEX submission_queued ON submission (ready_at_ms) WHERE state = 'queued';
+`,
 ];

@@ -1,9 +1,10 @@
 import cookieParser from 'cookie-parser';
-import express, { Router, type Request, type RequestHandler, type Response } from 'express';
+import express, { Router, type Request, type Response } from 'express';
 import { NoteBody } from '../../contract/officeBodies';
 import { FotoplanError } from '../../core/errors';
 import { validated } from '../validated';
 import { createCollegeSession } from '../college/collegeSession';
+import type { SignInGuard } from '../college/signInGuard';
 import { sameOrigin } from '../sameOrigin';
 import type { OfficeRepository, SignedIn } from './officeRepository';
 
@@ -52,11 +53,11 @@ const shell = (title: string, who: SignedIn | null, body: string): string => `<!
 const signInForm = (problem = ''): string => `<h1>Sign in</h1>${problem === '' ? '' : `<p class="problem" role="alert">${escape(problem)}</p>`}
 <form method="post" action="/office/enter"><label for="number">Student or staff number</label><input id="number" name="number" autocomplete="username" required><label for="pin">PIN</label><input id="pin" name="pin" type="password" autocomplete="current-password" required><p><button>Sign in</button></p></form>`;
 
-export function readerPages(office: OfficeRepository, now: () => number, signInLimit: RequestHandler): Router {
+export function readerPages(office: OfficeRepository, now: () => number, signInGuard: SignInGuard): Router {
   const router = Router();
   router.use(cookieParser(), express.urlencoded({ extended: false, limit: '20kb' }));
   router.use(sameOrigin);
-  const session = createCollegeSession(office, 'office', now, signInLimit);
+  const session = createCollegeSession(office, 'office', now, signInGuard);
   const reader = (req: Request, res: Response): SignedIn | null => {
     const who = session.account(req);
     if (who?.reader === true) return who;
@@ -66,15 +67,15 @@ export function readerPages(office: OfficeRepository, now: () => number, signInL
   router.get('/', (req, res) => {
     const who = session.account(req);
     if (who === null) return void res.send(shell('Course office', null, signInForm()));
-    res.send(shell('Course office', who, who.reader ? listForReaders(office) : ownList(office, who)));
+    res.send(shell('Course office', who, who.reader ? listForReaders(office, now()) : ownList(office, who, now())));
   });
-  router.post('/enter', session.limit, async (req, res) => {
+  router.post('/enter', async (req, res) => {
     try {
       await session.signIn(req);
       res.redirect(303, '/office');
     } catch (error) {
       if (!(error instanceof FotoplanError)) throw error;
-      res.status(403).send(shell('Sign in', null, signInForm(error.message)));
+      res.status(error.code === 'TOO_MANY_TRIES' ? 429 : 403).send(shell('Sign in', null, signInForm(error.message)));
     }
   });
   router.post('/leave', (req, res) => {
@@ -85,7 +86,8 @@ export function readerPages(office: OfficeRepository, now: () => number, signInL
     const who = session.account(req);
     const row = office.find(req.params.id, now());
     // a student sees of their own work what the reader sees
-    if (row !== null && who !== null && (who.reader || row.account_id === who.id)) return void res.send(shell(row.file_name, who, submissionPage(office, row.id, who.reader, now)));
+    const isAccepted = row?.state === 'accepted' || row?.state === 'withdrawn';
+    if (row !== null && who !== null && (row.account_id === who.id || (who.reader && isAccepted))) return void res.send(shell(row.file_name, who, submissionPage(office, row.id, who.reader, now)));
     if (reader(req, res) !== null) res.status(404).send(shell('Not here', who, '<h1>Not here</h1><p>There is no such submission. <a href="/office">Back to the list</a></p>'));
   });
   router.post('/read/:id/notes', (req, res) => {
@@ -98,9 +100,9 @@ export function readerPages(office: OfficeRepository, now: () => number, signInL
   return router;
 }
 
-function listForReaders(office: OfficeRepository): string {
+function listForReaders(office: OfficeRepository, nowMs: number): string {
   const parts = office.assignments().map((assignment) => {
-    const rows = office.accepted(assignment.id).map((row) => [
+    const rows = office.accepted(assignment.id, nowMs).map((row) => [
       `${escape(row.family)}, ${escape(row.first)}`,
       escape(row.number),
       `<a href="/office/read/${row.id}">${escape(row.file_name)}</a>`,
@@ -112,8 +114,8 @@ function listForReaders(office: OfficeRepository): string {
   return `<h1>Handed in</h1>${parts.join('')}`;
 }
 
-function ownList(office: OfficeRepository, who: SignedIn): string {
-  const rows = office.ofAccount(who.id).map((row) => [`<a href="/office/read/${row.id}">${escape(row.file_name)}</a>`, escape(row.receipt_number), when(row.at_ms), row.state === 'withdrawn' ? 'withdrawn' : 'received']);
+function ownList(office: OfficeRepository, who: SignedIn, nowMs: number): string {
+  const rows = office.ofAccount(who.id, nowMs).map((row) => [`<a href="/office/read/${row.id}">${escape(row.file_name)}</a>`, escape(row.receipt_number), when(row.at_ms), row.state === 'withdrawn' ? 'withdrawn' : 'received']);
   return `<h1>Your submissions</h1>${table(['File', 'Receipt', 'Handed in', 'State'], rows)}`;
 }
 

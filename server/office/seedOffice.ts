@@ -10,6 +10,7 @@ const PEOPLE = [
   { id: 'ines', family: 'Marchetti-Boateng', first: 'Ines', number: 'ST-0112', pin: '0112', reader: true },
 ] as const;
 
+export const DEMO_ACCOUNT_IDS: ReadonlySet<string> = new Set(PEOPLE.map(({ id }) => id));
 /** Who a newcomer to the demo is. */
 export const DEMO_STUDENT = PEOPLE[0];
 

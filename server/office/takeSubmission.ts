@@ -14,28 +14,32 @@ export async function takeSubmission(office: OfficeRepository, account: SignedIn
   const known = office.byKey(account.id, body.key);
   if (known !== null) return known;
   const fields = readFields(body.fields);
-  const attempt = office.ofAccount(account.id).filter((row) => row.assignment_id === assignment.id && row.state === 'accepted').length + 1;
   const pages = await pagesOf(file, fileChecks);
-  const refusal = weather === 'refusing' ? 'The office is not taking files just now. Yours is not lost: hand it in again in a few minutes.' : whyRefused({ account, assignment, body, file, fields, attempt, pages, nowMs });
-  const row: Omit<SubmissionRow, 'id'> = {
-    assignment_id: assignment.id,
-    account_id: account.id,
-    state: 'queued',
-    ready_at_ms: nowMs + QUEUE_MS[weather],
-    refusal,
-    attempt,
-    receipt_number: `SP-${randomBytes(4).toString('hex').toUpperCase()}`,
-    file_name: body.fileName,
-    bytes: file.length,
-    pages: pages ?? 0,
-    sha256: body.sha256,
-    fields: JSON.stringify(fields),
-    comment: body.comment ?? '',
-    late: standing(assignment, nowMs) === 'late' ? 1 : 0,
-    at_ms: nowMs,
-  };
-  const id = office.transaction(() => office.byKey(account.id, body.key)?.id ?? office.add(row, body.key, file));
-  return { ...row, id };
+  // counted and kept in one step: of many that come at once each is an attempt of its own
+  return office.transaction(() => {
+    const meanwhile = office.byKey(account.id, body.key);
+    if (meanwhile !== null) return meanwhile;
+    const attempt = office.taken(account.id, assignment.id) + 1;
+    const refusal = weather === 'refusing' ? 'The office is not taking files just now. Yours is not lost: hand it in again in a few minutes.' : whyRefused({ account, assignment, body, file, fields, attempt, pages, nowMs });
+    const row: Omit<SubmissionRow, 'id'> = {
+      assignment_id: assignment.id,
+      account_id: account.id,
+      state: 'queued',
+      ready_at_ms: nowMs + QUEUE_MS[weather],
+      refusal,
+      attempt,
+      receipt_number: `SP-${randomBytes(4).toString('hex').toUpperCase()}`,
+      file_name: body.fileName,
+      bytes: file.length,
+      pages: pages ?? 0,
+      sha256: body.sha256,
+      fields: JSON.stringify(fields),
+      comment: body.comment ?? '',
+      late: standing(assignment, nowMs) === 'late' ? 1 : 0,
+      at_ms: nowMs,
+    };
+    return { ...row, id: office.add(row, body.key, file) };
+  });
 }
 
 function readFields(text: string | undefined): Record<string, string> {

@@ -1,10 +1,11 @@
 import { createHash, randomUUID } from 'node:crypto';
 import cookieParser from 'cookie-parser';
-import express, { Router, type RequestHandler } from 'express';
+import express, { Router } from 'express';
 import { MessageBody } from '../../contract/placeBodies';
 import type { MessageView } from '../../contract/placeViews';
 import { FotoplanError } from '../../core/errors';
 import { createCollegeSession } from '../college/collegeSession';
+import type { SignInGuard } from '../college/signInGuard';
 import { pdfOf, receivePdf } from '../college/receivePdf';
 import type { Database } from '../database';
 import type { OfficeRepository } from '../office/officeRepository';
@@ -18,7 +19,7 @@ const MOST_BYTES = 10_000_000;
 type Row = Omit<MessageView, 'atMs'> & { readonly at_ms: number };
 
 /** The simulated post tray: mail goes out with the file itself, never a link to it. */
-export function postRoutes(db: Database, accounts: OfficeRepository, now: () => number, gate: UploadGate, signInLimit: RequestHandler): Router {
+export function postRoutes(db: Database, accounts: OfficeRepository, now: () => number, gate: UploadGate, signInGuard: SignInGuard): Router {
   const columns = 'id, "to", subject, text, name, bytes, sha256, at_ms';
   const list = db.prepare<[string], Row>(`SELECT ${columns} FROM message WHERE account_id = ? ORDER BY at_ms DESC, rowid DESC LIMIT 200`);
   const byKey = db.prepare<[string, string], Row>(`SELECT ${columns} FROM message WHERE account_id = ? AND idempotency_key = ?`);
@@ -26,7 +27,7 @@ export function postRoutes(db: Database, accounts: OfficeRepository, now: () => 
   const data = db.prepare<[string, string], { name: string; data: Buffer }>('SELECT name, data FROM message WHERE account_id = ? AND id = ?');
   const toView = ({ at_ms, ...row }: Row): MessageView => ({ ...row, atMs: at_ms });
   const router = Router();
-  const session = createCollegeSession(accounts, 'post', now, signInLimit);
+  const session = createCollegeSession(accounts, 'post', now, signInGuard);
   router.use(cookieParser(), sameOrigin, express.json({ limit: '20kb' }), session.routes);
   router.get('/messages', (req, res) => void res.json({ messages: list.all(session.required(req).id).map(toView) }));
   router.post('/messages', (req, _res, next) => next(void session.required(req)), gate, receivePdf(MOST_BYTES, `Mail takes attachments up to ${MOST_BYTES / 1e6} MB. Bind the file under that limit.`), (req, res) => {

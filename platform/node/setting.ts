@@ -1,2 +1,0 @@
-/** A setting from the environment. */
-export const setting = (name: string): string | undefined => (process.env as Record<string, string | undefined>)[name];
