@@ -1,5 +1,5 @@
 import { IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
-import { Type } from 'class-transformer';
+import { NumberInText } from './nested';
 
 /** What the course office is sent. */
 export class SignInBody {
@@ -13,13 +13,13 @@ export class SubmissionBody {
   @Matches(/^[0-9a-f]{64}$/, { message: 'sha256 must be the SHA-256 of the file in hexadecimal' }) sha256!: string;
   @IsString() @Length(1, 160) fileName!: string;
   /** From which byte on the file comes: what arrived before need not come again. */
-  @IsOptional() @Type(() => Number) @IsInt() @Min(0) offset?: number;
+  @IsOptional() @NumberInText() @IsInt() @Min(0) offset?: number;
   @IsOptional() @IsString() @Length(0, 2000) comment?: string;
   @IsOptional() @IsString() @Length(0, 4000) fields?: string;
 }
 
 export class NoteBody {
-  @Type(() => Number) @IsInt() @Min(0) @Max(5000) page!: number;
+  @NumberInText() @IsInt() @Min(0) @Max(5000) page!: number;
   @IsString() @Length(1, 2000) text!: string;
 }
 

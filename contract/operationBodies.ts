@@ -1,4 +1,3 @@
-import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -16,12 +15,12 @@ import {
   Min,
   ValidateBy,
   ValidateIf,
-  ValidateNested,
   type ValidationOptions,
 } from 'class-validator';
 import type { OperationKind } from '../core/handIn/operation';
 import type { ShotFinding } from '../core/quality/shotFindings';
 import type { RecipeField } from '../core/recipe/recipe';
+import { Nested } from './nested';
 
 const ID = /^[\w-]{8,40}$/;
 const SHA256 = /^[0-9a-f]{64}$/;
@@ -32,13 +31,30 @@ const isBend = (value: unknown): boolean => Array.isArray(value) && value.length
 const IsBends = (options: ValidationOptions): PropertyDecorator =>
   ValidateBy({ name: 'isBends', validator: { validate: (value: unknown) => Array.isArray(value) && value.length === 4 && value.every(isBend) } }, options);
 
+interface PlainPoint {
+  readonly x: number;
+  readonly y: number;
+}
+const isPoint = (value: unknown): boolean => {
+  if (typeof value !== 'object' || value === null) return false;
+  const { x, y } = value as Partial<PlainPoint>;
+  return Number.isFinite(x) && Number.isFinite(y) && Object.keys(value).length === 2;
+};
+
+/** A list of 1 to so many points. They are many: each is looked at by hand, not by a class. */
+const ArePoints = (most: number): PropertyDecorator =>
+  ValidateBy({ name: 'arePoints', validator: { validate: (value: unknown) => Array.isArray(value) && value.length > 0 && value.length <= most && value.every(isPoint) } }, { message: `points must be 1 to ${most} points of x and y` });
+
+/** The latest moment that a date can tell. */
+const LAST_MS = 8.64e15;
+
 export class PointBody {
   @IsNumber({ allowNaN: false, allowInfinity: false }) x!: number;
   @IsNumber({ allowNaN: false, allowInfinity: false }) y!: number;
 }
 
 export class OutlineBody {
-  @IsArray() @ArrayMinSize(4) @ArrayMaxSize(4) @ValidateNested({ each: true }) @Type(() => PointBody) corners!: PointBody[];
+  @IsArray() @ArrayMinSize(4) @ArrayMaxSize(4) @Nested(() => PointBody, { each: true }) corners!: PointBody[];
   @IsOptional() @IsBends({ message: 'bends must be four sides of three shares between -1 and 1' }) bends?: number[][];
   @IsIn(['pending', 'found', 'hand', 'whole']) by!: 'pending' | 'found' | 'hand' | 'whole';
   @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) confidence!: number;
@@ -55,7 +71,7 @@ export class LightBody {
 }
 
 export class MendBody {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(200) @ValidateNested({ each: true }) @Type(() => PointBody) points!: PointBody[];
+  @ArePoints(200) points!: PlainPoint[];
   @IsNumber() @Min(0.1) @Max(30_000) radius!: number;
 }
 
@@ -64,9 +80,9 @@ export class MarkBody {
   @IsIn(['pen', 'highlighter', 'signature', 'note']) kind!: string;
   @Matches(/^#[0-9a-f]{6}$/, { message: 'colour must be #rrggbb' }) colour!: string;
   @ValidateIf((mark: MarkBody) => mark.kind !== 'note') @IsNumber() @Min(0.0001) @Max(0.1) width?: number;
-  @ValidateIf((mark: MarkBody) => mark.kind !== 'note') @IsArray() @ArrayMinSize(1) @ArrayMaxSize(2000) @ValidateNested({ each: true }) @Type(() => PointBody) points?: PointBody[];
+  @ValidateIf((mark: MarkBody) => mark.kind !== 'note') @ArePoints(2000) points?: PlainPoint[];
   @IsOptional() @Matches(/^[\w-]{1,40}$/, { message: 'group must be an id' }) group?: string;
-  @ValidateIf((mark: MarkBody) => mark.kind === 'note') @IsDefined() @ValidateNested() @Type(() => PointBody) at?: PointBody;
+  @ValidateIf((mark: MarkBody) => mark.kind === 'note') @IsDefined() @Nested(() => PointBody) at?: PointBody;
   @ValidateIf((mark: MarkBody) => mark.kind === 'note') @IsString() @Length(1, 500) text?: string;
 }
 
@@ -74,20 +90,20 @@ export class RecipeBody {
   /** Earlier versions may still wait on a device that was offline; the server brings them up to date. */
   @IsIn([1, 2, 3, 4, 5]) version!: 1 | 2 | 3 | 4 | 5;
   @ValidateIf((body: RecipeBody) => body.version !== 1) @IsIn(['sheet', 'spread', 'board', 'card', 'picture']) kind?: string;
-  @IsDefined() @ValidateNested() @Type(() => OutlineBody) outline!: OutlineBody;
+  @IsDefined() @Nested(() => OutlineBody) outline!: OutlineBody;
   @ValidateIf((body: RecipeBody) => body.version >= 3) @IsIn(['auto', 'a', 'letter', 'card', 'free']) sheet?: string;
   @IsIn([0, 1, 2, 3]) quarterTurns!: number;
   @IsOptional() @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) uprightConfidence?: number | null;
   @IsIn(['asshot', 'daylight', 'pencil', 'press', 'board']) finish!: string;
-  @ValidateIf((body: RecipeBody) => body.version >= 4) @IsDefined() @ValidateNested() @Type(() => LightBody) light?: LightBody;
-  @ValidateIf((body: RecipeBody) => body.version >= 4) @IsArray() @ArrayMaxSize(400) @ValidateNested({ each: true }) @Type(() => MendBody) mends?: MendBody[];
-  @ValidateIf((body: RecipeBody) => body.version >= 5) @IsArray() @ArrayMaxSize(600) @ValidateNested({ each: true }) @Type(() => MarkBody) marks?: MarkBody[];
+  @ValidateIf((body: RecipeBody) => body.version >= 4) @IsDefined() @Nested(() => LightBody) light?: LightBody;
+  @ValidateIf((body: RecipeBody) => body.version >= 4) @IsArray() @ArrayMaxSize(400) @Nested(() => MendBody, { each: true }) mends?: MendBody[];
+  @ValidateIf((body: RecipeBody) => body.version >= 5) @IsArray() @ArrayMaxSize(600) @Nested(() => MarkBody, { each: true }) marks?: MarkBody[];
 }
 
 class OperationBody {
   @Matches(ID, { message: 'id must be 8 to 40 letters, digits, - or _' }) id!: string;
   @Matches(ID, { message: 'handInId must be 8 to 40 letters, digits, - or _' }) handInId!: string;
-  @IsInt() @Min(0) atMs!: number;
+  @IsInt() @Min(0) @Max(LAST_MS) atMs!: number;
   @IsString() kind!: OperationKind;
 }
 
@@ -104,7 +120,7 @@ export class NamePieceBody {
 }
 
 export class NamePatternBody {
-  @IsArray() @ArrayMaxSize(12) @ValidateNested({ each: true }) @Type(() => NamePieceBody) pieces!: NamePieceBody[];
+  @IsArray() @ArrayMaxSize(12) @Nested(() => NamePieceBody, { each: true }) pieces!: NamePieceBody[];
   @IsIn(['_', '-', ' ', '.']) separator!: string;
 }
 
@@ -116,7 +132,7 @@ export class BindSettingsBody {
   @IsBoolean() showMarks!: boolean;
   @IsBoolean() author!: boolean;
   @ValidateIf((body: BindSettingsBody) => body.maxBytes !== null) @IsInt() @Min(20_000) @Max(2_000_000_000) maxBytes!: number | null;
-  @ValidateIf((body: BindSettingsBody) => body.name !== null) @IsDefined() @ValidateNested() @Type(() => NamePatternBody) name!: NamePatternBody | null;
+  @ValidateIf((body: BindSettingsBody) => body.name !== null) @IsDefined() @Nested(() => NamePatternBody) name!: NamePatternBody | null;
 }
 
 export class CreateHandInBody extends OperationBody {
@@ -127,7 +143,7 @@ export class CreateHandInBody extends OperationBody {
 export class ChangeHandInBody extends OperationBody {
   @IsOptional() @IsString() @Length(1, 120) title?: string;
   @IsOptional() @IsIn(PAPERS) paper?: string;
-  @IsOptional() @ValidateNested() @Type(() => BindSettingsBody) binding?: BindSettingsBody;
+  @IsOptional() @Nested(() => BindSettingsBody) binding?: BindSettingsBody;
   @IsOptional() @Matches(ID, { message: 'assignmentId must be an assignment of the course office, or null' }) assignmentId?: string | null;
   @IsOptional() @IsBoolean() removed?: boolean;
 }
@@ -138,8 +154,8 @@ class PageSourceBody extends PageOperationBody {
   @IsInt() @Min(1) @Max(30_000) width!: number;
   @IsInt() @Min(1) @Max(30_000) height!: number;
   @IsOptional() @IsInt() @Min(0) @Max(5000) pdfPage?: number;
-  @IsOptional() @IsInt() @Min(0) takenAtMs?: number;
-  @IsDefined() @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
+  @IsOptional() @IsInt() @Min(0) @Max(LAST_MS) takenAtMs?: number;
+  @IsDefined() @Nested(() => RecipeBody) recipe!: RecipeBody;
 }
 
 export class AddPageBody extends PageSourceBody {
@@ -148,7 +164,7 @@ export class AddPageBody extends PageSourceBody {
 export class ReplaceOriginalBody extends PageSourceBody {}
 
 export class SetRecipeBody extends PageOperationBody {
-  @IsDefined() @ValidateNested() @Type(() => RecipeBody) recipe!: RecipeBody;
+  @IsDefined() @Nested(() => RecipeBody) recipe!: RecipeBody;
   @IsOptional() @IsArray() @ArrayMaxSize(20) @IsIn(['kind', 'outline', 'sheet', 'quarterTurns', 'uprightConfidence', 'finish', 'light', 'mends', 'marks'] satisfies RecipeField[], { each: true }) fields?: RecipeField[];
 }
 

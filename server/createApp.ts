@@ -29,7 +29,7 @@ import { SHOW_PAGES } from './office/showPages';
 import { healthRoutes } from './observability/healthRoutes';
 import type { Metrics } from './observability/metrics';
 import { requestLog } from './observability/requestLog';
-import { ownerOf, ownerSession } from './ownerSession';
+import { isKnown, ownerOf, ownerSession } from './ownerSession';
 import { postRoutes } from './post/postRoutes';
 import { setPublicAddress } from './publicAddress';
 import { createBoundFileRepository } from './repositories/boundFileRepository';
@@ -42,6 +42,7 @@ import { createPictureRepository } from './repositories/pictureRepository';
 import { createRecoveryRepository } from './repositories/recoveryRepository';
 import { createScreenRepository } from './repositories/screenRepository';
 import { createUploadRepository } from './repositories/uploadRepository';
+import { createUsageRepository } from './repositories/usageRepository';
 import { boundFileRoutes } from './routes/boundFileRoutes';
 import { changeRoutes } from './routes/changeRoutes';
 import { handInRoutes } from './routes/handInRoutes';
@@ -95,7 +96,6 @@ const YEAR_S = 365 * 24 * 3600;
 export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder, config = {}, log, now, metrics = null, dataFolder = null, gate = createUploadGate(), fileChecks, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
   const settings: Config = { ...new Config(), ...config };
   const demo = settings.DEMO;
-  const quotaBytes = settings.QUOTA_MB * 1e6;
   const owners = createOwnerRepository(db);
   const screens = createScreenRepository(db);
   const handIns = createHandInRepository(db);
@@ -105,6 +105,7 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
   const operations = createOperationRepository(db);
   const changes = createChangeRepository(db);
   const pictures = createPictureRepository(db);
+  const usage = createUsageRepository(db, bytesFile, settings.QUOTA_MB * 1e6);
   const recovery = createRecoveryRepository(db);
   const office = createOfficeRepository(college.office);
   const events = createLiveEvents();
@@ -142,27 +143,37 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
 
   const welcomeDemo = createDemoWelcome(db, { handIns, originals, pictures, boundFiles, owners, changes, now });
   const demoOffice = createCollegeSession(office, 'office', now, signInGuard);
+  const session = ownerSession({
+    db,
+    owners,
+    screens,
+    now,
+    keepsLookers: demo,
+    welcome: (ownerId, req) => {
+      if (demo && welcomeDemo(ownerId)) demoOffice.give(req, office.openSession('office', DEMO_STUDENT.id, now()));
+    },
+  });
+  const byOwner = limits.aMinute(settings.REQUESTS_A_MINUTE, 'Too many requests. Wait a minute.', ownerOf);
+  const byAddress = limits.aMinute(settings.NEWCOMERS_A_MINUTE, 'Too many people begin from this address at once. Wait a minute.');
   const api = express.Router();
   api.use(
     cookieParser(),
     sameOrigin,
-    ownerSession({
-      db,
-      owners,
-      screens,
-      now,
-      welcome: (ownerId, req) => {
-        if (demo && welcomeDemo(ownerId)) demoOffice.give(req, office.openSession('office', DEMO_STUDENT.id, now()));
-      },
-    }),
-    limits.aMinute(settings.REQUESTS_A_MINUTE, 'Too many requests. Wait a minute.', ownerOf),
+    (_req, res, next) => {
+      // what is somebody's own is kept in no cache, unless a route says otherwise
+      res.set('cache-control', 'private, no-store');
+      next();
+    },
+    session.identify,
+    (req, res, next) => void (isKnown(req) ? byOwner : byAddress)(req, res, next),
+    session.admit,
     express.json({ limit: '2mb' }),
   );
   api.use(changeRoutes({ changes, handIns, owners }));
   api.use(handInRoutes({ handIns, apply: createApplyOperations(db, { handIns, operations, originals, changes }), events, now }));
-  api.use(originalRoutes({ originals, pictures, uploads, blobs, fileChecks, now, quotaBytes, gate }));
-  api.use(pictureRoutes({ pictures, originals, blobs, fileChecks, now, quotaBytes, gate }));
-  api.use(boundFileRoutes({ boundFiles, handIns, blobs, changes, events, now, gate }));
+  api.use(originalRoutes({ originals, usage, uploads, blobs, fileChecks, now, gate }));
+  api.use(pictureRoutes({ pictures, usage, blobs, fileChecks, now, gate }));
+  api.use(boundFileRoutes({ boundFiles, handIns, usage, uploads, blobs, changes, events, now, gate }));
   api.use(screenRoutes({ screens, owners, changes, events, limits, now }));
   api.use(recoveryRoutes({ recovery, screens, owners, events, limits, now }));
   api.get('/practice-photos', (_req, res) => void res.json(listPhotos(practiceFolder, '/practice')));

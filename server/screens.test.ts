@@ -68,7 +68,7 @@ describe('linking a screen', () => {
     const { events, closed } = await listen(laptop);
     await post(laptop, '/api/link', { code: await codeFrom(phone) });
     await withPage(phone, 'from-phone', 10);
-    await settle();
+    while (events.length < 2) await settle();
     expect(events).toEqual([{ kind: 'open', seq: 0 }, { kind: 'changed', seq: 1 }]);
     const other = (await screensOf(phone)).find(({ thisOne }) => !thisOne)!;
     expect((await phone(`/api/screens/${other.id}`, { method: 'DELETE' })).status).toBe(204);

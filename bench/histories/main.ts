@@ -8,7 +8,7 @@ const [first, last] = process.argv.slice(2).map(Number) as [number, number];
 let wrong = 0;
 for (let seed = first; seed <= last; seed++) {
   if ((seed - first) % 500 === 499) console.log(`… ${seed}`);
-  const problem = await playHistory(seed);
+  const problem = await playHistory(seed).catch((error: unknown) => `broke: ${String(error)}`);
   if (problem === null) continue;
   wrong++;
   console.log(`history ${seed}: ${problem}`);

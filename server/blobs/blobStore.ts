@@ -4,6 +4,11 @@ import type { Database } from '../database';
 export interface BlobStore {
   /** Safe on return; putting the same twice is putting it once, and puts back bytes that are missing. */
   put(sha256: string, bytes: Uint8Array, nowMs: number): Promise<void>;
+  /**
+   * What is too large to be in memory at once.
+   * @param pieces - of 1 MiB, but for the last; asked for where they are not there yet
+   */
+  putPieces(sha256: string, bytes: number, pieces: () => AsyncIterable<Uint8Array>, nowMs: number): Promise<void>;
   /** In bytes; 0 where there is no such blob. */
   size(sha256: string): number;
   /** Whether the bytes themselves are there, and not only listed. */
@@ -19,6 +24,7 @@ export interface BytePlace {
   /** Whether so many bytes lie there. */
   holds(sha256: string, bytes: number): Promise<boolean>;
   write(sha256: string, bytes: Uint8Array, nowMs: number): Promise<void>;
+  writePieces(sha256: string, bytes: number, pieces: AsyncIterable<Uint8Array>, nowMs: number): Promise<void>;
   /** None where nothing lies there. */
   read(sha256: string): AsyncIterable<Uint8Array>;
   /** Lets bytes go that were last written before then. */
@@ -40,14 +46,15 @@ export function createListedBlobs(db: Database, place: BytePlace): BlobStore {
   const dropUnreferred = db.prepare<[number, string]>(`DELETE FROM blob WHERE ${unreferred} AND sha256 = ?`);
   const sizeOf = (sha256: string): number => size.get(sha256)?.bytes ?? 0;
   const inTurn = takeTurns();
+  const keep = (sha256: string, bytes: number, write: () => Promise<void>, nowMs: number): Promise<void> =>
+    inTurn(sha256, async () => {
+      // what is not listed is written even if it lies there: another process may be about to let it go
+      if (sizeOf(sha256) === 0 || !(await place.holds(sha256, bytes))) await write();
+      insert.run(sha256, bytes, nowMs);
+    });
   return {
-    async put(sha256, bytes, nowMs) {
-      await inTurn(sha256, async () => {
-        // what is not listed is written even if it lies there: another process may be about to let it go
-        if (sizeOf(sha256) === 0 || !(await place.holds(sha256, bytes.length))) await place.write(sha256, bytes, nowMs);
-        insert.run(sha256, bytes.length, nowMs);
-      });
-    },
+    put: (sha256, bytes, nowMs) => keep(sha256, bytes.length, () => place.write(sha256, bytes, nowMs), nowMs),
+    putPieces: (sha256, bytes, pieces, nowMs) => keep(sha256, bytes, () => place.writePieces(sha256, bytes, pieces(), nowMs), nowMs),
     size: sizeOf,
     holds: async (sha256) => sizeOf(sha256) > 0 && place.holds(sha256, sizeOf(sha256)),
     read: (sha256) => place.read(sha256),

@@ -56,6 +56,18 @@ describe.each([
     expect(await whole(store, id)).toHaveLength(0);
   });
 
+  it('come back whole where they came in pieces', async () => {
+    const store = open();
+    const large = Buffer.from(Array.from({ length: 12_300_000 }, (_, i) => i % 251));
+    async function* pieces(): AsyncGenerator<Uint8Array> {
+      for (let at = 0; at < large.length; at += 1 << 20) yield await Promise.resolve(large.subarray(at, at + (1 << 20)));
+    }
+    await store.putPieces(sha256(large), large.length, pieces, 1);
+    await store.putPieces(sha256(large), large.length, pieces, 1);
+    expect([store.size(sha256(large)), await store.holds(sha256(large)), (await whole(store, sha256(large))).equals(large)]).toEqual([large.length, true, true]);
+    expect(await store.removeUnreferred(Date.now() + 10_000)).toBe(1);
+  });
+
   it('that are missing though they are listed are kept again when they come again', async () => {
     const store = open();
     const other = Buffer.alloc(1_500_000, `lost ${name}`);
@@ -75,6 +87,7 @@ it('an upload while the same bytes are being let go waits, and is kept', async (
   const slow: BytePlace = {
     holds: (id) => Promise.resolve(kept.has(id)),
     write: (id, bytes) => Promise.resolve(void kept.set(id, bytes)),
+    writePieces: () => Promise.reject(new Error('not written in pieces here')),
     read: () => {
       throw new Error('not read here');
     },

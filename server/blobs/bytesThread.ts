@@ -50,6 +50,7 @@ export function startBytesThread(script: string, folder: string, checkpoints: bo
       forget: (...args) => call('forget', ...args),
       forgetBefore: (...args) => call('forgetBefore', ...args),
       write: (...args) => call('write', ...args),
+      chunk: (...args) => call('chunk', ...args),
       ping: () => call('ping'),
       remove: (...args) => call('remove', ...args),
     },

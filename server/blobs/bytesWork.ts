@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Database } from '../database';
 
-const CHUNK_BYTES = 1 << 20;
+export const CHUNK_BYTES = 1 << 20;
 
 /** The heavy writing: what weighs megabytes goes through here, on a thread of its own where there is one. */
 export interface BytesWork {
@@ -17,6 +17,8 @@ export interface BytesWork {
   write(sha256: string, bytes: Uint8Array, nowMs: number): Promise<void>;
   /** Answers when it has come to it: the thread is alive. */
   ping(): Promise<void>;
+  /** Keeps one chunk of what is too large to be in memory at once; the first begins anew. */
+  chunk(sha256: string, seq: number, bytes: Uint8Array, nowMs: number): Promise<void>;
   /** Lets bytes go that were last written before then. */
   remove(sha256: string, beforeMs: number): Promise<void>;
 }
@@ -41,6 +43,11 @@ export function createInlineBytesWork(db: Database): BytesWork {
     }
     for (let seq = 0; seq * CHUNK_BYTES < bytes.length; seq++) insertChunk.run(sha256, seq, bytes.subarray(seq * CHUNK_BYTES, (seq + 1) * CHUNK_BYTES));
   });
+  const writeChunk = db.transaction((sha256: string, seq: number, bytes: Uint8Array, nowMs: number) => {
+    if (insert.run(sha256, nowMs).changes === 0) touch.run(nowMs, sha256);
+    if (seq === 0) dropChunks.run(sha256);
+    insertChunk.run(sha256, seq, bytes);
+  });
   return {
     part: (ownerId, sha256, seq, bytes, nowMs) => Promise.resolve(void insertPart.run(ownerId, sha256, seq, nowMs, bytes)),
     join(ownerId, sha256) {
@@ -50,6 +57,7 @@ export function createInlineBytesWork(db: Database): BytesWork {
     forget: (ownerId, sha256) => Promise.resolve(void dropParts.run(ownerId, sha256)),
     forgetBefore: (beforeMs) => Promise.resolve(dropPartsBefore.run(beforeMs).changes),
     write: (sha256, bytes, nowMs) => Promise.resolve(write.immediate(sha256, bytes, nowMs)),
+    chunk: (sha256, seq, bytes, nowMs) => Promise.resolve(writeChunk.immediate(sha256, seq, bytes, nowMs)),
     ping: () => Promise.resolve(),
     remove: (sha256, beforeMs) => Promise.resolve(void drop.run(sha256, beforeMs)),
   };

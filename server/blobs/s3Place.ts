@@ -1,5 +1,6 @@
-import type { Readable } from 'node:stream';
+import { Readable } from 'node:stream';
 import { DeleteObjectCommand, GetObjectCommand, HeadObjectCommand, NoSuchKey, NotFound, PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
+import { Upload } from '@aws-sdk/lib-storage';
 import type { BytePlace } from './blobStore';
 
 export interface S3Settings {
@@ -26,6 +27,10 @@ export function createS3Place({ bucket, endpoint, region, accessKeyId, secretAcc
     },
     async write(sha256, bytes) {
       await client.send(new PutObjectCommand({ ...at(sha256), Body: bytes, ContentLength: bytes.length }));
+    },
+    async writePieces(sha256, _bytes, pieces) {
+      // in parts, each of which is in memory while it goes; the object is there once all of them are
+      await new Upload({ client, params: { ...at(sha256), Body: Readable.from(pieces) }, queueSize: 1 }).done();
     },
     async *read(sha256) {
       const found = await client.send(new GetObjectCommand(at(sha256))).catch((error: unknown) => {

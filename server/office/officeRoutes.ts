@@ -107,6 +107,7 @@ export function officeRoutes({ office, fileChecks, now, demo, gate, signInGuard 
   });
   router.get('/submissions/:id/file', (req, res) => {
     const row = ownSubmission(req);
+    if (row.refusal !== null) throw new FotoplanError('NOT_FOUND', 'The office refused this file and did not keep it.');
     res.set({ 'content-type': 'application/pdf', 'cache-control': 'private, no-store' }).send(office.file(row.id));
   });
   router.use((req) => {

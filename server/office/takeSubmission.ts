@@ -38,7 +38,8 @@ export async function takeSubmission(office: OfficeRepository, account: SignedIn
       late: standing(assignment, nowMs) === 'late' ? 1 : 0,
       at_ms: nowMs,
     };
-    return { ...row, id: office.add(row, body.key, file) };
+    // what was refused is nobody's: it is sent again, right
+    return { ...row, id: office.add(row, body.key, refusal === null ? file : new Uint8Array()) };
   });
 }
 

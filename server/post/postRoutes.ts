@@ -15,6 +15,7 @@ import { validated } from '../validated';
 
 /** What mail takes as an attachment. */
 const MOST_BYTES = 10_000_000;
+const MOST_BYTES_TOGETHER = 500_000_000;
 
 type Row = Omit<MessageView, 'atMs'> & { readonly at_ms: number };
 
@@ -25,6 +26,7 @@ export function postRoutes(db: Database, accounts: OfficeRepository, now: () => 
   const byKey = db.prepare<[string, string], Row>(`SELECT ${columns} FROM message WHERE account_id = ? AND idempotency_key = ?`);
   const insert = db.prepare<[string, string, string, string, string, string, string, number, string, number, Uint8Array]>('INSERT INTO message (id, account_id, idempotency_key, "to", subject, text, name, bytes, sha256, at_ms, data) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING');
   const data = db.prepare<[string, string], { name: string; data: Buffer }>('SELECT name, data FROM message WHERE account_id = ? AND id = ?');
+  const together = db.prepare<[string], { bytes: number }>('SELECT coalesce(sum(bytes), 0) AS bytes FROM message WHERE account_id = ?');
   const toView = ({ at_ms, ...row }: Row): MessageView => ({ ...row, atMs: at_ms });
   const router = Router();
   const session = createCollegeSession(accounts, 'post', now, signInGuard);
@@ -34,6 +36,7 @@ export function postRoutes(db: Database, accounts: OfficeRepository, now: () => 
     const { id } = session.required(req);
     const { key, to, subject, text, name } = validated(MessageBody, { ...(req.body as object) });
     const bytes = pdfOf(req);
+    if (byKey.get(id, key) === undefined && together.get(id)!.bytes + bytes.length > MOST_BYTES_TOGETHER) throw new FotoplanError('QUOTA_FULL', `Your tray is full: ${MOST_BYTES_TOGETHER / 1e6} MB.`);
     insert.run(randomUUID(), id, key, to, subject, text ?? '', name, bytes.length, createHash('sha256').update(bytes).digest('hex'), now(), bytes);
     res.status(201).json(toView(byKey.get(id, key)!));
   });

@@ -9,15 +9,12 @@ export function createPictureRepository(db: Database) {
     'INSERT INTO picture (owner_id, original_sha256, pdf_page, size, sha256) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO UPDATE SET sha256 = excluded.sha256',
   );
   const find = db.prepare<[string, string, number, string], { sha256: string }>('SELECT sha256 FROM picture WHERE owner_id = ? AND original_sha256 = ? AND pdf_page = ? AND size = ?');
-  const bytes = db.prepare<[string], { bytes: number | null }>('SELECT sum(blob.bytes) AS bytes FROM picture JOIN blob USING (sha256) WHERE owner_id = ?');
   const copy = db.prepare<[string, string]>('INSERT INTO picture (owner_id, original_sha256, pdf_page, size, sha256) SELECT ?, original_sha256, pdf_page, size, sha256 FROM picture WHERE owner_id = ? ON CONFLICT DO NOTHING');
   return {
     /** Its bytes must have been put before. */
     add: (ownerId: string, originalId: string, pdfPage: number, size: PictureSize, sha256: string): void => void insert.run(ownerId, originalId, pdfPage, size, sha256),
     /** The SHA-256 of the picture's bytes, or null. */
     find: (ownerId: string, originalId: string, pdfPage: number, size: PictureSize): string | null => find.get(ownerId, originalId, pdfPage, size)?.sha256 ?? null,
-    /** What an owner's pictures weigh together. */
-    bytes: (ownerId: string): number => bytes.get(ownerId)?.bytes ?? 0,
     /** Lets one owner see what another has; only the demo does this, for its own photos. */
     share: (fromOwnerId: string, toOwnerId: string): void => void copy.run(toOwnerId, fromOwnerId),
   };

@@ -13,6 +13,7 @@ export type ScreenRepository = ReturnType<typeof createScreenRepository>;
 /** The browsers that act for an owner, each with a key of its own; only the key's hash is kept. */
 export function createScreenRepository(db: Database) {
   const byToken = db.prepare<[string], { id: string; owner_id: string; cut_off: number; seen_at_ms: number }>('SELECT id, owner_id, cut_off, seen_at_ms FROM screen WHERE token_sha256 = ?');
+  const ownerOf = db.prepare<[string], { owner_id: string }>('SELECT owner_id FROM screen WHERE id = ?');
   const insert = db.prepare<[string, string, string, string, number, number]>('INSERT INTO screen (id, owner_id, token_sha256, kind, created_at_ms, seen_at_ms) VALUES (?, ?, ?, ?, ?, ?)');
   const see = db.prepare<[number, string]>('UPDATE screen SET seen_at_ms = ? WHERE id = ?');
   const list = db.prepare<[string], { id: string; kind: string; created_at_ms: number; seen_at_ms: number }>('SELECT id, kind, created_at_ms, seen_at_ms FROM screen WHERE owner_id = ? AND cut_off = 0 ORDER BY created_at_ms');
@@ -47,6 +48,7 @@ export function createScreenRepository(db: Database) {
       const row = byToken.get(tokenSha256);
       return row === undefined ? null : { id: row.id, ownerId: row.owner_id, cutOff: row.cut_off === 1, seenAtMs: row.seen_at_ms };
     },
+    ownerOf: (id: string): string | null => ownerOf.get(id)?.owner_id ?? null,
     add: (id: string, ownerId: string, tokenSha256: string, kind: string, nowMs: number): void => void insert.run(id, ownerId, tokenSha256, kind, nowMs, nowMs),
     see: (id: string, nowMs: number): void => void see.run(nowMs, id),
     list: (ownerId: string, thisId: string): ScreenView[] => list.all(ownerId).map(({ id, kind, created_at_ms, seen_at_ms }) => ({ id, kind, linkedAtMs: created_at_ms, seenAtMs: seen_at_ms, thisOne: id === thisId })),

@@ -1,15 +1,19 @@
+import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { BoundFileQuery } from '../../contract/boundFileQuery';
 import type { BoundFileFacts } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { BlobStore } from '../blobs/blobStore';
+import { CHUNK_BYTES } from '../blobs/bytesWork';
 import type { LiveEvents } from '../events/liveEvents';
 import type { UploadGate } from '../uploadGate';
 import { ownerOf, screenOf } from '../ownerSession';
-import { receiveBody } from '../receiveBody';
+import { receiveInPieces } from '../receiveBody';
 import type { ChangeRepository } from '../repositories/changeRepository';
 import type { BoundFileRepository } from '../repositories/boundFileRepository';
 import type { HandInRepository } from '../repositories/handInRepository';
+import type { UploadRepository } from '../repositories/uploadRepository';
+import type { UsageRepository } from '../repositories/usageRepository';
 import { sendBlob } from '../sendBlob';
 import { validated } from '../validated';
 
@@ -18,6 +22,8 @@ const MOST_BYTES = 200_000_000;
 export interface BoundFileServices {
   readonly boundFiles: BoundFileRepository;
   readonly handIns: HandInRepository;
+  readonly usage: UsageRepository;
+  readonly uploads: UploadRepository;
   readonly blobs: BlobStore;
   readonly changes: ChangeRepository;
   readonly events: LiveEvents;
@@ -25,7 +31,7 @@ export interface BoundFileServices {
   readonly gate: UploadGate;
 }
 
-export function boundFileRoutes({ boundFiles, handIns, blobs, changes, events, now, gate }: BoundFileServices): Router {
+export function boundFileRoutes({ boundFiles, handIns, usage, uploads, blobs, changes, events, now, gate }: BoundFileServices): Router {
   const router = Router();
   const notHere = (): FotoplanError => new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
   router.put('/hand-ins/:handInId/bound-files/:id', gate, async (req, res) => {
@@ -33,9 +39,18 @@ export function boundFileRoutes({ boundFiles, handIns, blobs, changes, events, n
     const ownerId = ownerOf(req);
     if (!/^[\w-]{8,40}$/.test(req.params.id)) throw new FotoplanError('BODY_INVALID', 'A bound file needs an id of its own.');
     if (handIns.find(ownerId, req.params.handInId) === null) throw notHere();
-    const bytes = await receiveBody(req, sha256, MOST_BYTES);
-    if (bytes.subarray(0, 5).toString('latin1') !== '%PDF-') throw new FotoplanError('BODY_INVALID', 'A bound file must be a PDF.');
-    await blobs.put(sha256, bytes, now());
+    usage.refuseBeyondQuota(ownerId, Number(req.headers['content-length'] ?? 0));
+    const upload = `file ${randomUUID()}`;
+    try {
+      const bytes = await receiveInPieces(req, { sha256, mostBytes: MOST_BYTES, pieceBytes: CHUNK_BYTES }, async (piece, seq) => {
+        if (seq === 0 && piece.subarray(0, 5).toString('latin1') !== '%PDF-') throw new FotoplanError('BODY_INVALID', 'A bound file must be a PDF.');
+        usage.refuseBeyondQuota(ownerId, piece.length);
+        await uploads.put(ownerId, upload, seq, piece, now());
+      });
+      await blobs.putPieces(sha256, bytes, () => uploads.pieces(ownerId, upload), now());
+    } finally {
+      await uploads.drop(ownerId, upload);
+    }
     boundFiles.add(ownerId, req.params.handInId, { id: req.params.id, name, pages, sha256, boundAtMs: now(), facts: readFacts(facts) });
     const view = boundFiles.find(ownerId, req.params.id);
     if (view === null) throw notHere();

@@ -1,4 +1,4 @@
-import { Router } from 'express';
+import { Router, type Request } from 'express';
 import { OriginalsBody } from '../../contract/originalsBody';
 import type { OriginalsView, UploadView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
@@ -10,36 +10,38 @@ import { ownerOf } from '../ownerSession';
 import { bodyOf, receiveBody } from '../receiveBody';
 import type { OriginalRepository } from '../repositories/originalRepository';
 import type { UploadRepository } from '../repositories/uploadRepository';
-import type { PictureRepository } from '../repositories/pictureRepository';
+import type { UsageRepository } from '../repositories/usageRepository';
 import { sendBlob } from '../sendBlob';
 import { validated } from '../validated';
 import { UPLOAD_PART_BYTES } from '../../contract/uploadParts';
 
 export interface OriginalServices {
   readonly originals: OriginalRepository;
-  readonly pictures: PictureRepository;
+  readonly usage: UsageRepository;
   readonly uploads: UploadRepository;
   readonly blobs: BlobStore;
   readonly fileChecks: FileChecks;
   readonly now: () => number;
-  readonly quotaBytes: number;
   readonly gate: UploadGate;
 }
 
 const ASKED_AT_ONCE = 16;
+/** A browser keeps it and asks each time whether it still may show it: a screen that was cut off may not. */
+const REVALIDATED = 'private, no-cache';
 const SHA256 = /^[0-9a-f]{64}$/;
 
-export function originalRoutes({ originals, pictures, uploads, blobs, fileChecks, now, quotaBytes, gate }: OriginalServices): Router {
+export function originalRoutes({ originals, usage, uploads, blobs, fileChecks, now, gate }: OriginalServices): Router {
   const router = Router();
   router.param('sha256', (_req, _res, next, sha256: string) => {
     if (!SHA256.test(sha256)) throw new FotoplanError('BODY_INVALID', 'A photo is named by its SHA-256 in hexadecimal.');
     next();
   });
-  const keep = async (ownerId: string, sha256: string, bytes: Uint8Array) => {
+  const keep = async (req: Request, sha256: string, bytes: Uint8Array, uploadOf = '') => {
     const facts = await fileChecks.photo(bytes, 'photo');
-    if (originals.bytes(ownerId) + pictures.bytes(ownerId) + bytes.length > quotaBytes) throw new FotoplanError('QUOTA_FULL', `Your ${quotaBytes / 1e9} GB here are full. Export old hand-ins as a zip, then delete them.`);
+    usage.refuseBeyondQuota(ownerOf(req), bytes.length, uploadOf);
     await blobs.put(sha256, bytes, now());
-    originals.add(ownerId, sha256, facts);
+    // whose it is may have changed meanwhile, by linking
+    originals.add(ownerOf(req), sha256, facts);
     return { sha256, bytes: bytes.length, ...facts };
   };
   router.post('/originals', async (req, res) => {
@@ -56,7 +58,7 @@ export function originalRoutes({ originals, pictures, uploads, blobs, fileChecks
   });
   router.put('/originals/:sha256', gate, async (req, res) => {
     const bytes = await receiveBody(req, req.params.sha256, PHOTO_LIMITS.bytes);
-    res.status(201).json(await keep(ownerOf(req), req.params.sha256, bytes));
+    res.status(201).json(await keep(req, req.params.sha256, bytes));
   });
   router.get('/originals/:sha256/parts', (req, res) => {
     const view: UploadView = { parts: uploads.parts(ownerOf(req), req.params.sha256) };
@@ -65,7 +67,9 @@ export function originalRoutes({ originals, pictures, uploads, blobs, fileChecks
   router.put('/originals/:sha256/parts/:seq', gate, async (req, res) => {
     const seq = Number(req.params.seq);
     if (!Number.isInteger(seq) || seq < 0 || (seq + 1) * UPLOAD_PART_BYTES > PHOTO_LIMITS.bytes + UPLOAD_PART_BYTES) throw new FotoplanError('PHOTO_TOO_LARGE', `A photo may have ${PHOTO_LIMITS.bytes / 1e6} MB at most. Save it smaller and add it again.`);
-    await uploads.put(ownerOf(req), req.params.sha256, seq, await bodyOf(req, UPLOAD_PART_BYTES), now());
+    const bytes = await bodyOf(req, UPLOAD_PART_BYTES);
+    usage.refuseBeyondQuota(ownerOf(req), bytes.length);
+    await uploads.put(ownerOf(req), req.params.sha256, seq, bytes, now());
     res.status(204).end();
   });
   router.post('/originals/:sha256/done', gate, async (req, res) => {
@@ -75,7 +79,7 @@ export function originalRoutes({ originals, pictures, uploads, blobs, fileChecks
     try {
       if (originals.type(ownerId, sha256) !== null && bytes.length === 0) return void res.json({ sha256, bytes: blobs.size(sha256) });
       if (really !== sha256) throw new FotoplanError('HASH_MISMATCH', 'The photo changed on its way. It is sent again by itself.');
-      res.status(201).json(await keep(ownerId, sha256, bytes));
+      res.status(201).json(await keep(req, sha256, bytes, sha256));
     } finally {
       await uploads.drop(ownerId, sha256);
     }
@@ -83,7 +87,8 @@ export function originalRoutes({ originals, pictures, uploads, blobs, fileChecks
   router.get('/originals/:sha256', async (req, res) => {
     const type = originals.type(ownerOf(req), req.params.sha256);
     if (type === null) throw new FotoplanError('NOT_FOUND', 'This photo is not here. Add it again.');
-    res.set({ 'content-type': type, 'cache-control': 'private, max-age=31536000, immutable' });
+    res.set({ 'content-type': type, 'cache-control': REVALIDATED, etag: `"${req.params.sha256}"` });
+    if (req.fresh) return void res.status(304).end();
     await sendBlob(res, blobs, req.params.sha256);
   });
   return router;

@@ -42,9 +42,10 @@ export function screenRoutes({ screens, owners, changes, events, limits, now }: 
   });
   router.post('/link', limit, (req, res) => {
     const { code } = validated(LinkBody, req.body);
-    const owner = screens.join(ownerOf(req), sha256(code.replaceAll(/[ -]/g, '').toUpperCase()), now());
+    const from = ownerOf(req);
+    const owner = screens.join(from, sha256(code.replaceAll(/[ -]/g, '').toUpperCase()), now());
     if (owner === null) throw new FotoplanError('LINK_CODE_WRONG', 'This code is not good any more, or was mistyped. Ask the other screen for a new one.');
-    events.move(ownerOf(req), owner);
+    events.move(from, owner);
     events.publish(owner, { kind: 'screens' }, screenOf(req));
     res.json({ linked: true });
   });
