@@ -125,7 +125,7 @@ export async function fuzz(share: number): Promise<FuzzReport[]> {
     const type = fc.constantFrom('application/json', 'multipart/form-data; boundary=x', 'application/octet-stream', 'application/x-www-form-urlencoded', 'text/plain', 'application/json; charset=nonsense');
     const request = fc.record({ path, method: fc.constantFrom('GET', 'POST', 'PUT', 'DELETE', 'PATCH'), body, type });
     reports.push(
-      await run('requests sent', n(4000), request, async (sent) => {
+      await run('requests sent', n(7000), request, async (sent) => {
         const response = await browser(sent.path, { method: sent.method, headers: { 'content-type': sent.type }, redirect: 'manual', ...(sent.method === 'GET' ? {} : { body: sent.body as string }) });
         await response.arrayBuffer();
         if (response.status >= 500) throw new Error(`${sent.method} ${sent.path} answered ${response.status}`);

@@ -1,4 +1,6 @@
-import { PDFArray, PDFDict, PDFName, PDFRef, PDFStream, type PDFPage } from '@cantoo/pdf-lib';
+import { PDFArray, PDFDict, PDFName, PDFNumber, PDFRawStream, PDFRef, PDFStream, type PDFPage } from '@cantoo/pdf-lib';
+import { unzlibSync } from 'fflate';
+import { plainJpeg } from './plainJpeg';
 
 const name = (text: string): PDFName => PDFName.of(text);
 /** Things that run, play or carry files along (ISO 32000-1, table 169); what is written or drawn on a page stays. */
@@ -31,9 +33,44 @@ export function sanitisePageInto({ node }: PDFPage): void {
     if (own instanceof PDFRef) context.delete(own);
     annotations!.remove(i);
   }
-  const pictures = node.Resources()?.lookupMaybe(name('XObject'), PDFDict);
-  for (const [key] of pictures?.entries() ?? []) {
-    const picture = pictures!.lookup(key);
-    if (picture instanceof PDFStream) forget(picture.dict, ABOUT);
+  const seen = new Set<PDFDict>();
+  const cleanPictures = (resources: PDFDict | undefined): void => {
+    const pictures = resources?.lookupMaybe(name('XObject'), PDFDict);
+    if (pictures === undefined || seen.has(pictures)) return;
+    seen.add(pictures);
+    for (const [key, value] of pictures.entries()) {
+      const picture = pictures.lookup(key);
+      if (!(picture instanceof PDFStream)) continue;
+      forget(picture.dict, ABOUT);
+      // a form holds pictures of its own
+      cleanPictures(picture.dict.lookupMaybe(name('Resources'), PDFDict));
+      const plain = picture instanceof PDFRawStream && value instanceof PDFRef ? withPlainJpeg(picture) : null;
+      if (plain !== null) context.assign(value as PDFRef, plain);
+    }
+  };
+  cleanPictures(node.Resources());
+}
+
+/** What is damaged stays so: a reader shows what it can of it. */
+function unpacked(contents: Uint8Array): Uint8Array {
+  try {
+    return unzlibSync(contents);
+  } catch {
+    return contents;
   }
+}
+
+/** A picture whose JPEG tells nothing of its making; null where it is not a JPEG or told nothing. */
+function withPlainJpeg({ dict, contents }: PDFRawStream): PDFRawStream | null {
+  const filter = dict.lookup(name('Filter'));
+  const filters = filter instanceof PDFArray ? filter.asArray().map(String) : [String(filter)];
+  const isPacked = filters.length === 2 && filters[0] === '/FlateDecode' && filters[1] === '/DCTDecode';
+  if (!isPacked && !(filters.length === 1 && filters[0] === '/DCTDecode')) return null;
+  const jpeg = isPacked ? unpacked(contents) : contents;
+  const plain = plainJpeg(jpeg);
+  if (plain === jpeg) return null;
+  dict.set(name('Filter'), name('DCTDecode'));
+  dict.set(name('Length'), PDFNumber.of(plain.length));
+  if (isPacked) dict.delete(name('DecodeParms'));
+  return PDFRawStream.of(dict, plain);
 }

@@ -1,6 +1,7 @@
 import type { OriginalFacts } from '../../core/photo/checkPhotoFile';
 import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
 import { openPdf } from '../../core/pdf/openPdf';
+import { refuseHeavyPdf } from './refuseHeavyPdf';
 
 /** Looks into files that anybody may have made: where there is a pool of threads, apart from the event loop and not for long. */
 export interface FileChecks {
@@ -14,5 +15,8 @@ export interface FileChecks {
 export const inlineFileChecks: FileChecks = {
   // eslint-disable-next-line @typescript-eslint/require-await -- what it throws must reject
   photo: async (bytes, name) => checkPhotoFile(bytes, name),
-  pdfPages: async (bytes) => (await openPdf(bytes)).getPageCount(),
+  async pdfPages(bytes) {
+    refuseHeavyPdf(bytes);
+    return (await openPdf(bytes)).getPageCount();
+  },
 };
