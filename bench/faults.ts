@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createHash, randomInt } from 'node:crypto';
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, readlinkSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -24,6 +24,8 @@ const PACE_MS = process.argv[4] === undefined ? 1400 : (Number(process.argv[4]) 
 const PORT = 4491;
 const URL = `http://localhost:${PORT}`;
 const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-faults-'));
+/** What did not hold; with any the script ends with 1. */
+const failures: string[] = [];
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 let server: ChildProcess;
@@ -140,6 +142,7 @@ async function serverKills(kills: number): Promise<void> {
   const sum = (of: (worker: Worker) => number): number => workers.reduce((total, worker) => total + of(worker), 0);
   console.log(`server killed ${kills} times: ${sum((w) => w.originals.size)} originals, ${sum((w) => w.turns.size)} recipes, ${sum((w) => w.receipts.length)} receipts acknowledged, ${sum((w) => w.repeats)} tries repeated; missing ${missing.length}`);
   for (const each of missing.slice(0, 10)) console.log(`  ${each}`);
+  if (missing.length > 0) failures.push(`${missing.length} things that were acknowledged are missing`);
 }
 
 const BROWSER = { executablePath: '/usr/bin/chromium', viewport: { width: 390, height: 844 }, args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] };
@@ -156,7 +159,8 @@ async function browserKills(kills: number): Promise<void> {
     const context = await chromium.launchPersistentContext(profile, BROWSER);
     const page = context.pages()[0] ?? (await context.newPage());
     const kill = async (): Promise<void> => {
-      spawn('pkill', ['-KILL', '-f', profile]);
+      // the browser's lock names its process; those that it started end with it
+      process.kill(Number(readlinkSync(path.join(profile, 'SingletonLock')).split('-').at(-1)), 'SIGKILL');
       await context.close().catch(() => undefined);
       await pause(400);
     };
@@ -191,7 +195,7 @@ async function browserKills(kills: number): Promise<void> {
       }
       if (k % 3 === 0) await killServer();
     } catch (error) {
-      console.log(`  (browser round ${k}: ${error instanceof Error ? error.message.split('\n')[0] : String(error)})`);
+      failures.push(`browser round ${k}: ${error instanceof Error ? error.message.split('\n')[0] : String(error)}`);
     }
     await kill();
   }
@@ -206,6 +210,7 @@ async function browserKills(kills: number): Promise<void> {
   for (const originalId of new Set(pages.map((each) => each.originalId))) if (sha256(await (await page.request.get(`${URL}/api/originals/${originalId}`)).body()) === originalId) whole++;
   await context.close();
   console.log(`browser killed ${kills} times (the server with it ${Math.ceil(kills / 3)} times): ${shown} pages shown as kept, lost on the way ${lost}, there at the end ${kept}, on the server ${pages.length}, of ${new Set(pages.map((each) => each.originalId)).size} originals whole ${whole}`);
+  if (lost > 0 || kept < shown || pages.length !== kept || whole < new Set(pages.map((each) => each.originalId)).size) failures.push('pages or originals were lost with the browser');
 }
 
 const began = Date.now();
@@ -216,4 +221,7 @@ server!.kill('SIGTERM');
 await new Promise((resolve) => server.once('close', resolve));
 const problems = ['fotoplan', 'bytes'].map((name) => integrityProblem(path.join(folder, 'data', `${name}.sqlite`)));
 console.log(`data files: ${problems.map((problem) => problem ?? 'whole').join(', ')}; ${Math.round((Date.now() - began) / 60_000)} minutes`);
+if (problems.some((problem) => problem !== null)) failures.push('data files are not whole');
+for (const failure of failures) console.log(`FAILED: ${failure}`);
 rmSync(folder, { recursive: true, force: true });
+process.exitCode = failures.length === 0 ? 0 : 1;

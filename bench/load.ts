@@ -22,6 +22,9 @@ const PHOTOS = 5;
 const PHOTO_BYTES = 3_000_000;
 const PORT = 4490;
 const URL = `http://127.0.0.1:${PORT}`;
+const TOKEN = 'for the load test';
+/** What must hold, or the script ends with 1. */
+const MOST = { smallP95Ms: 250, memoryMb: 450 };
 /** All are there within this. */
 const ARRIVE_MS = 10_000;
 
@@ -76,7 +79,7 @@ class Student {
     const form = new FormData();
     for (const [name, value] of Object.entries({ key: `load-key-${this.n}`, offset: '0', sha256, fileName: 'plate.pdf', comment: '', fields: '{}' })) form.set(name, value);
     form.set('file', new Blob([file]), 'plate.pdf');
-    const ticket = (await (await this.send('/office/api/assignments/botany-shore-log/submissions', { method: 'POST', body: form }, large)).json()) as { submissionId: string; state: string };
+    const ticket = (await (await this.send('/office/api/assignments/load-set/submissions', { method: 'POST', body: form }, large)).json()) as { submissionId: string; state: string };
     let { state } = ticket;
     while (state === 'queued') {
       await pause(300);
@@ -97,18 +100,26 @@ class Student {
 }
 
 function start(): ChildProcess {
-  return spawn(process.execPath, ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: folder, SIGN_INS_A_MINUTE: '100000' }, stdio: ['ignore', 'pipe', 'inherit'] });
+  return spawn(process.execPath, ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: folder, METRICS_TOKEN: TOKEN, LOG_LEVEL: 'warn' }, stdio: ['ignore', 'pipe', 'inherit'] });
 }
 interface Health {
   readonly longestBlockMs: number;
   readonly memoryMb: number;
 }
-const health = async (): Promise<Health | null> => fetch(`${URL}/health`).then((response) => response.json() as Promise<Health>, () => null);
-const at = (times: readonly number[], share: number): string => `${Math.round([...times].sort((a, b) => a - b)[Math.floor(share * (times.length - 1))] ?? 0)} ms`;
+/** Since it was last asked. */
+const health = async (): Promise<Health | null> => {
+  const text = await fetch(`${URL}/metrics`, { headers: { authorization: `Bearer ${TOKEN}` } }).then((response) => response.text(), () => null);
+  if (text === null) return null;
+  const valueOf = (name: string): number => Number(new RegExp(`^${name} (\\S+)$`, 'm').exec(text)?.[1] ?? NaN);
+  return { longestBlockMs: Math.round(1000 * valueOf('nodejs_eventloop_lag_max_seconds')), memoryMb: Math.round(valueOf('process_resident_memory_bytes') / 1e6) };
+};
+const msAt = (times: readonly number[], share: number): number => Math.round([...times].sort((a, b) => a - b)[Math.floor(share * (times.length - 1))] ?? 0);
+const at = (times: readonly number[], share: number): string => `${msAt(times, share)} ms`;
 
 const college = openCollege(folder);
 const accounts = createOfficeRepository(college.office);
 for (let n = 0; n < STUDENTS; n++) accounts.addAccount(`load-${n}`, { family: `Student${n}`, first: 'Load', number: `LD-${n}` }, 'load', false);
+accounts.saveAssignment('load-set', 1, Date.now() + 3_600_000, { courseCode: 'BOT', course: 'Seashore Botany', title: 'Shore log', asks: '', leastPages: 1, mostPages: 9, maxBytes: 5_000_000, name: null, graceMs: 0, attempts: 3, fields: [], marking: '' });
 for (const each of Object.values(college)) each.close();
 const server = start();
 while ((await health()) === null) await pause(100);
@@ -141,5 +152,14 @@ console.log(`small requests: ${small.length}, median ${at(small, 0.5)}, p95 ${at
 console.log(`parts and files: ${large.length}, median ${at(large, 0.5)}, p95 ${at(large, 0.95)}`);
 console.log(`event loop: longest block ${Math.max(...blocks)} ms, seconds with one over 100 ms ${blocks.filter((ms) => ms > 100).length} of ${blocks.length}; memory at most ${mostMb} MB; data ${(statSync(path.join(folder, 'bytes.sqlite')).size / 1e9).toFixed(2)} GB`);
 server.kill('SIGTERM');
-await new Promise((resolve) => server.once('close', resolve));
+const code = await new Promise((resolve) => server.once('close', resolve));
 rmSync(folder, { recursive: true });
+const failures = [
+  ...(problems.length > 0 ? [`${problems.length} requests failed`] : []),
+  ...(whole < STUDENTS * PHOTOS ? [`${STUDENTS * PHOTOS - whole} originals are not as they were sent`] : []),
+  ...(msAt(small, 0.95) > MOST.smallP95Ms ? [`p95 of small requests over ${MOST.smallP95Ms} ms`] : []),
+  ...(mostMb > MOST.memoryMb ? [`memory over ${MOST.memoryMb} MB`] : []),
+  ...(code === 0 ? [] : [`the server ended with ${String(code)}`]),
+];
+for (const failure of failures) console.log(`FAILED: ${failure}`);
+process.exitCode = failures.length === 0 ? 0 : 1;

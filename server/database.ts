@@ -1,8 +1,18 @@
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, statfsSync } from 'node:fs';
 import path from 'node:path';
 import Sqlite, { type Database } from 'better-sqlite3';
 
 export type { Database };
+
+const LEAST_ROOM_BYTES = 1_000_000;
+function hasRoom(folder: string): boolean {
+  try {
+    const { bavail, bsize } = statfsSync(folder);
+    return bavail * bsize > LEAST_ROOM_BYTES;
+  } catch {
+    return true;
+  }
+}
 
 function opened(file: string): Database {
   try {
@@ -11,7 +21,11 @@ function opened(file: string): Database {
     return db;
   } catch (cause) {
     const { code, message } = cause as { code?: string; message: string };
-    const fix = code === 'SQLITE_NOTADB' || code === 'SQLITE_CORRUPT' ? 'is damaged or no SQLite file. Put a backup in its place: npm run restore -- FOLDER' : `cannot be opened (${message}). Let the server’s user write in ${path.dirname(path.resolve(file))}.`;
+    const folder = path.dirname(path.resolve(file));
+    const isDamaged = code === 'SQLITE_NOTADB' || code === 'SQLITE_CORRUPT';
+    const fix = isDamaged
+      ? 'is damaged or no SQLite file. Put a backup in its place: npm run restore -- FOLDER'
+      : `cannot be opened (${message}). ${hasRoom(folder) ? `Let the server’s user write in ${folder}.` : `The disk with ${folder} has no room: make some, then start again.`}`;
     throw new Error(`${file} ${fix}`, { cause });
   }
 }

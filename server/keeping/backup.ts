@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readdirSync, readFileSync, readSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readdirSync, readFileSync, readSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import Sqlite, { type Database } from 'better-sqlite3';
 import { claimDataFolder } from './dataFolderLock';
@@ -17,6 +17,7 @@ interface Backup {
   readonly gaps: readonly string[];
 }
 const LIST = 'backup.json';
+const DAY_MS = 24 * 3600_000;
 const COPIES_TRIED = 3;
 const PIECE_BYTES = 1 << 20;
 
@@ -66,6 +67,7 @@ export function backUp(dataFolder: string, toFolder: string, { inBucket = false 
   const to = path.resolve(toFolder);
   if (existsSync(to) && !existsSync(path.join(to, LIST)) && readdirSync(to).length > 0 && !isOldBackup(to)) throw new Error(`${to} holds something else than a backup. Name a folder of its own.`);
   mkdirSync(path.dirname(to), { recursive: true });
+  forgetBrokenOff(to);
   const making = `${to}.making-${randomUUID().slice(0, 8)}`;
   try {
     let gaps: readonly string[] = [];
@@ -90,6 +92,14 @@ export function backUp(dataFolder: string, toFolder: string, { inBucket = false 
   renameSync(making, to);
   rmSync(before, { recursive: true, force: true });
   return names.map((name) => fileIn(to, name));
+}
+
+/** What a backup left that was killed a day ago or earlier. */
+function forgetBrokenOff(to: string): void {
+  const folder = path.dirname(to);
+  for (const name of readdirSync(folder).filter((each) => each.startsWith(`${path.basename(to)}.making-`))) {
+    if (Date.now() - statSync(path.join(folder, name)).mtimeMs > DAY_MS) rmSync(path.join(folder, name), { recursive: true, force: true });
+  }
 }
 
 function copyAll(names: readonly string[], fromFolder: string, toFolder: string): void {

@@ -6,7 +6,7 @@ import { routeOf } from './routeOf';
 
 /** A line for each request: its id (also in the answer's header), method, route, status and time; never an address, a name or a cookie. */
 export function requestLog(log: Logger): RequestHandler {
-  const facts = (req: Request, res: Response, { responseTime }: { readonly responseTime: number }) => ({ request: req.id, method: req.method, route: routeOf(req), status: res.statusCode, ms: responseTime });
+  const facts = (req: Request, res: Response, { responseTime }: { readonly responseTime: number }) => ({ method: req.method, route: routeOf(req), status: res.statusCode, ms: responseTime });
   return pinoHttp<Request, Response>({
     logger: log,
     quietReqLogger: true,
@@ -20,6 +20,6 @@ export function requestLog(log: Logger): RequestHandler {
     customSuccessObject: (req, res, value: { readonly responseTime: number }) => facts(req, res, value),
     customErrorObject: (req, res, _error, value: { readonly responseTime: number }) => facts(req, res, value),
     customSuccessMessage: () => 'answered',
-    customErrorMessage: () => 'broken off',
+    customErrorMessage: (_req, res) => (res.writableEnded ? 'failed' : 'broken off'),
   });
 }
