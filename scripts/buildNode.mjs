@@ -15,6 +15,7 @@ export async function buildNode() {
       fileCheckWorker: 'server/fileChecks/fileCheckWorker.ts',
       keeping: 'server/keeping/main.ts',
       account: 'server/college/accountMain.ts',
+      settingsTable: 'server/config/settingsTable.ts',
       load: 'bench/load.ts',
       faults: 'bench/faults.ts',
       histories: 'bench/histories/main.ts',

@@ -91,6 +91,8 @@ export interface App {
   readonly hangUp: () => void;
 }
 
+/** Before something is kept: the app asks for several things. */
+const LOOKS_A_NEWCOMER = 10;
 const YEAR_S = 365 * 24 * 3600;
 
 export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder, config = {}, log, now, metrics = null, dataFolder = null, gate = createUploadGate(), fileChecks, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
@@ -154,7 +156,8 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
     },
   });
   const byOwner = limits.aMinute(settings.REQUESTS_A_MINUTE, 'Too many requests. Wait a minute.', ownerOf);
-  const byAddress = limits.aMinute(settings.NEWCOMERS_A_MINUTE, 'Too many people begin from this address at once. Wait a minute.');
+  const byAddress = limits.aMinute(LOOKS_A_NEWCOMER * settings.NEWCOMERS_A_MINUTE, 'Too many requests from this address. Wait a minute.');
+  const beginning = limits.aMinute(settings.NEWCOMERS_A_MINUTE, 'Too many people begin from this address at once. Wait a minute.');
   const api = express.Router();
   api.use(
     cookieParser(),
@@ -166,6 +169,7 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
     },
     session.identify,
     (req, res, next) => void (isKnown(req) ? byOwner : byAddress)(req, res, next),
+    (req, res, next) => void (session.begins(req) ? beginning(req, res, next) : next()),
     session.admit,
     express.json({ limit: '2mb' }),
   );

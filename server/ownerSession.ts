@@ -54,14 +54,22 @@ export interface SessionOptions {
   readonly welcome: (ownerId: string, req: Request) => void;
 }
 
+export interface OwnerSession {
+  /** Tells who asks. */
+  readonly identify: RequestHandler;
+  /** Whether somebody new is about to be stored. */
+  readonly begins: (req: Request) => boolean;
+  /** Stores who keeps something. */
+  readonly admit: RequestHandler;
+}
+
 /**
  * Gives every browser an owner of its own by an httpOnly cookie, until it is linked to another's. Only the token's hash is
  * stored. Browsers write cookies to disk seconds late: one that dies before that is known again by the key that it keeps
  * beside its pages. Of who only looks nothing is stored: ids are made from the token, so that they are the same when
  * something is kept.
- * @returns `identify` tells who asks, `admit` stores who keeps something
  */
-export function ownerSession({ db, owners, screens: known, now, keepsLookers, welcome }: SessionOptions): { readonly identify: RequestHandler; readonly admit: RequestHandler } {
+export function ownerSession({ db, owners, screens: known, now, keepsLookers, welcome }: SessionOptions): OwnerSession {
   const begin = db.transaction((ownerId: string, screenId: string, token: string, req: Request) => {
     owners.add(ownerId, now());
     known.add(screenId, ownerId, sha256(token), kindOf(req), now());
@@ -74,7 +82,9 @@ export function ownerSession({ db, owners, screens: known, now, keepsLookers, we
     givenOut.add(token);
     if (givenOut.size > MOST_LOOKERS) givenOut.delete(givenOut.values().next().value!);
   };
+  const begins = (req: Request): boolean => !isKnown(req) && (keepsLookers || !LOOKS.has(req.method));
   return {
+    begins,
     identify(req, res, next) {
       const cookies = req.cookies as Record<string, string | undefined>;
       const device = deviceKeyOf(req);
@@ -103,8 +113,8 @@ export function ownerSession({ db, owners, screens: known, now, keepsLookers, we
       next();
     },
     admit(req, _res, next) {
-      const { id, ownerId, isKnown: known, token } = sessionOf(req);
-      if (!known && (keepsLookers || !LOOKS.has(req.method))) {
+      if (begins(req)) {
+        const { id, ownerId, token } = sessionOf(req);
         begin(ownerId(), id, token, req);
         sessions.set(req, { id, ownerId, isKnown: true, token });
       }

@@ -37,7 +37,7 @@ export const SETTINGS: Readonly<Record<keyof Config, string>> = {
   TRUST_PROXY: 'How many proxies stand before the server. People are then told apart by the address that the proxies forward.',
   LOG_LEVEL: `One of ${LOG_LEVELS.join(', ')}. From info on, each request is a line.`,
   REQUESTS_A_MINUTE: 'By one person.',
-  NEWCOMERS_A_MINUTE: 'Requests of browsers that have kept nothing yet, from one address.',
+  NEWCOMERS_A_MINUTE: 'People who begin, from one address, behind which a whole campus may be. Who has kept nothing yet may ask ten times as often.',
   QUOTA_MB: 'What one person’s photos, uploads and bound files may weigh together.',
   CHECKPOINTS: '0: a replication tool owns the checkpoints of the SQLite files, and the server makes none.',
   ALLOW_MISSING_BYTES: '1: the server starts although bytes of photos that are listed are missing. Devices that still have them send them again.',

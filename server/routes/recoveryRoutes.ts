@@ -30,7 +30,7 @@ const hashOf = (code: string): string => sha256(code.toLowerCase().split(/[\s,-]
 /** Coming back without any device of before, and deleting everything. */
 export function recoveryRoutes({ recovery, screens, owners, events, limits, now }: RecoveryServices): Router {
   const router = Router();
-  const limit = limits.aMinute(TRIES_A_MINUTE, 'Too many tries. Wait a minute, then type the words again.');
+  const limit = limits.aMinute(TRIES_A_MINUTE, 'Too many tries. Wait a minute, then type the words again.', ownerOf);
 
   router.get('/recovery-code', (req, res) => {
     const view: RecoveryView = { madeAtMs: recovery.madeAtMs(ownerOf(req)) };

@@ -29,7 +29,7 @@ export interface ScreenServices {
 /** A person's screens, how they come together, and what all of them know of the person. */
 export function screenRoutes({ screens, owners, changes, events, limits, now }: ScreenServices): Router {
   const router = Router();
-  const limit = limits.aMinute(TRIES_A_MINUTE, 'Too many tries. Wait a minute, then type the code again.');
+  const limit = limits.aMinute(TRIES_A_MINUTE, 'Too many tries. Wait a minute, then type the code again.', ownerOf);
 
   router.get('/events', (req, res) => events.open(ownerOf(req), screenOf(req), changes.last(ownerOf(req)), res));
   router.get('/screens', (req, res) => void res.json({ screens: screens.list(ownerOf(req), screenOf(req)) }));
