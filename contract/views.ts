@@ -6,6 +6,8 @@ import type { Paper } from '../core/pdf/paperSize';
 export interface ChangesView {
   /** Whose work it is, as a hash: another one than before means that numbers from before mean nothing here. */
   readonly owner: string;
+  /** Whose work this screen showed before it was unlinked, in the same way: what it knows of theirs is to be let go. */
+  readonly left?: string;
   /** The number to ask from the next time. */
   readonly upTo: number;
   /** There is more: ask again from upTo. */
@@ -80,9 +82,21 @@ export interface ProfileView {
 export interface ScreenView {
   readonly id: string;
   readonly kind: string;
+  /** Whose it is, as their profile says; empty where that says nothing. */
+  readonly person: string;
   readonly linkedAtMs: number;
   readonly seenAtMs: number;
   readonly thisOne: boolean;
+  /** It joined the others: unlinked, it leaves with what it brought. */
+  readonly cameAlong: boolean;
+}
+
+/** Whose work a code joins. */
+export interface JoinView {
+  /** Of the screen that shows the code. */
+  readonly kind: string;
+  readonly person: string;
+  readonly handIns: number;
 }
 
 /** A code that links another screen, as it is read out. */
@@ -96,6 +110,8 @@ export type LiveEvent =
   | { readonly kind: 'open'; readonly seq: number }
   | { readonly kind: 'changed'; readonly seq: number }
   | { readonly kind: 'screens' }
+  /** Unlinked, with what it had brought: it is by itself again. */
+  | { readonly kind: 'left' }
   | { readonly kind: 'cutOff' };
 
 /** How much of an original has arrived: the numbers of its parts. */

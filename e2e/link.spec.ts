@@ -18,15 +18,16 @@ test('two screens linked by a code show the same, as it happens; cut off, nothin
   // a guess first
   await laptop.goto('/link?code=AAAA-AAAA');
   await expect(laptop.getByRole('textbox', { name: 'Code' })).toHaveValue('AAAA-AAAA');
-  await laptop.getByRole('button', { name: 'Link this screen' }).click();
   await expect(laptop.getByText(/not good any more, or was mistyped/)).toBeVisible();
   await laptop.getByRole('textbox', { name: 'Code' }).fill(code.toLowerCase());
+  await laptop.getByRole('button', { name: 'Continue' }).click();
+  // whose work it is, before it is joined
+  await expect(laptop.getByText(/^This is the work on the computer of Mira Tolvanen-Adeyemi: \d+ hand-ins\.$/)).toBeVisible();
   await laptop.getByRole('button', { name: 'Link this screen' }).click();
-  await expect(laptop.getByText('This screen is linked now. Everything is on the desk.')).toBeVisible();
+  await expect(laptop.getByText('This screen is linked with the computer of Mira Tolvanen-Adeyemi now. Everything is on the desk.')).toBeVisible();
   // once is enough: who has read it over a shoulder comes too late
   const third = await (await browser.newContext()).newPage();
   await third.goto(`/link?code=${code}`);
-  await third.getByRole('button', { name: 'Link this screen' }).click();
   await expect(third.getByText(/not good any more, or was mistyped/)).toBeVisible();
   await third.context().close();
   await laptop.getByRole('button', { name: 'To the desk' }).click();
@@ -46,8 +47,8 @@ test('two screens linked by a code show the same, as it happens; cut off, nothin
 
   await phone.goto('/link');
   await phone.getByRole('button', { name: /^Unlink the computer/ }).click();
-  await expect(laptop.getByRole('heading', { name: 'This device was unlinked' })).toBeVisible({ timeout: 5000 });
-  await laptop.getByRole('button', { name: 'Start afresh' }).click();
+  await expect(laptop.getByText(/^This device was unlinked\. It shows your own hand-ins again/)).toBeVisible({ timeout: 5000 });
+  await laptop.goto('/');
   await expect(laptop.getByRole('button', { name: 'Start a new hand-in' })).toBeVisible();
   await expect(laptop.getByRole('link', { name: /^Hand-in of/ })).toHaveCount(0);
   await laptop.context().close();

@@ -3,36 +3,39 @@
 import { cpSync } from 'node:fs';
 import { build } from 'esbuild';
 
+/** What esbuild is told for everything that runs in Node; `npm run dev` builds the same on each change. */
+export const NODE_BUILD = {
+  entryPoints: {
+    server: 'server/main.ts',
+    fotoplan: 'cli/main.ts',
+    pageWorker: 'platform/node/pageWorker.ts',
+    takePhotos: 'demo/takePhotos.ts',
+    seed: 'demo/seed/main.ts',
+    bytesWorker: 'server/blobs/bytesWorker.ts',
+    fileCheckWorker: 'server/fileChecks/fileCheckWorker.ts',
+    keeping: 'server/keeping/main.ts',
+    account: 'server/college/accountMain.ts',
+    settingsTable: 'server/config/settingsTable.ts',
+    load: 'bench/load.ts',
+    faults: 'bench/faults.ts',
+    histories: 'bench/histories/main.ts',
+    bench: 'bench/main.ts',
+    trainScorer: 'bench/trainScorer.ts',
+  },
+  outdir: 'dist',
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  packages: 'external',
+  outExtension: { '.js': '.mjs' },
+  sourcemap: true,
+  tsconfig: 'tsconfig.json',
+  logLevel: 'warning',
+};
+
 export async function buildNode() {
-  await build({
-    entryPoints: {
-      server: 'server/main.ts',
-      fotoplan: 'cli/main.ts',
-      pageWorker: 'platform/node/pageWorker.ts',
-      takePhotos: 'demo/takePhotos.ts',
-      seed: 'demo/seed/main.ts',
-      bytesWorker: 'server/blobs/bytesWorker.ts',
-      fileCheckWorker: 'server/fileChecks/fileCheckWorker.ts',
-      keeping: 'server/keeping/main.ts',
-      account: 'server/college/accountMain.ts',
-      settingsTable: 'server/config/settingsTable.ts',
-      load: 'bench/load.ts',
-      faults: 'bench/faults.ts',
-      histories: 'bench/histories/main.ts',
-      bench: 'bench/main.ts',
-      trainScorer: 'bench/trainScorer.ts',
-    },
-    outdir: 'dist',
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    packages: 'external',
-    outExtension: { '.js': '.mjs' },
-    sourcemap: true,
-    tsconfig: 'tsconfig.json',
-    logLevel: 'warning',
-  });
+  await build(NODE_BUILD);
   await build({
     entryPoints: { rareFormats: 'platform/browser/rareFormats/worker.ts' },
     outdir: 'dist/workers',

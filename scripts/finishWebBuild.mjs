@@ -57,7 +57,7 @@ async function serviceWorker(folder) {
     maximumFileSizeToCacheInBytes: 8e6,
     dontCacheBustURLsMatching: /[.-][0-9a-f]{16,}\./,
     navigateFallback: '/index.html',
-    navigateFallbackDenylist: [/^\/(api|office|locker|post|practice|practice-table|workers|reading)(\/|$)/],
+    navigateFallbackDenylist: [/^\/(api|office|locker|post|practice|practice-table|workers|reading|livez|readyz|metrics)(\/|$)/],
     inlineWorkboxRuntime: true,
     sourcemap: false,
     // a page that is open goes on with the code it began with

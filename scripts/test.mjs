@@ -11,7 +11,7 @@ const { seedDemo } = await import('./seedDemo.mjs');
 process.chdir(ROOT);
 
 /** Programs from Debian that the tests judge with, and the package each comes in. */
-const PROGRAMS = { '/usr/bin/chromium': 'chromium', '/usr/bin/qpdf': 'qpdf', '/usr/bin/pdfimages': 'poppler-utils' };
+const PROGRAMS = { '/usr/bin/chromium': 'chromium', '/usr/bin/qpdf': 'qpdf', '/usr/bin/pdfimages': 'poppler-utils', '/usr/sbin/nginx': 'nginx-light' };
 
 function installPrograms() {
   const missing = Object.entries(PROGRAMS).filter(([file]) => !existsSync(file)).map(([, name]) => name);

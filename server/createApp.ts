@@ -173,7 +173,7 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
     session.admit,
     express.json({ limit: '2mb' }),
   );
-  api.use(changeRoutes({ changes, handIns, owners }));
+  api.use(changeRoutes({ changes, handIns, owners, screens }));
   api.use(handInRoutes({ handIns, apply: createApplyOperations(db, { handIns, operations, originals, changes }), events, now }));
   api.use(originalRoutes({ originals, usage, uploads, blobs, fileChecks, now, gate }));
   api.use(pictureRoutes({ pictures, usage, blobs, fileChecks, now, gate }));

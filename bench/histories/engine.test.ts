@@ -388,3 +388,34 @@ describe('a linked screen', () => {
     await until(() => handInOn(laptop)?.pages[0]?.recipe.outline.by === 'found');
   });
 });
+
+describe('a linked device that is unlinked', () => {
+  it('lets go of what is not its own, with what it still wanted to change there, and has its own again', async () => {
+    const mine = await openTab();
+    await create(mine);
+    await take(mine, 'a');
+    await sent(mine);
+    const theirs = await openTab();
+    await create(theirs, 'hand-in-9');
+    await sent(theirs);
+    const { code } = await theirs.running.api.linkCode();
+    await mine.running.api.link(code);
+    await mine.running.startOver();
+    expect(handInOn(mine, 'hand-in-9')).toBeDefined();
+    instead = (path, method) => (method === 'POST' && path === '/api/operations' ? 'noAnswer' : null);
+    await mine.running.dispatch({ kind: 'deleteHandIn', handInId: 'hand-in-9' });
+    await turn(mine, 0);
+    const joined = (await theirs.running.api.screens()).find(({ cameAlong }) => cameAlong)!;
+    await theirs.running.api.cutOff(joined.id);
+    await mine.running.pull();
+    expect([handInOn(mine, 'hand-in-9'), letters(mine), mine.running.device.getState().left]).toEqual([undefined, 'a', true]);
+    instead = () => null;
+    await mine.running.retry();
+    await sent(mine);
+    // its own change went up, and nothing of theirs came with it
+    const { handIns } = await mine.running.api.changes(0);
+    expect(handIns.map(({ id, pages }) => [id, pages[0]!.recipe.quarterTurns])).toEqual([['hand-in-1', 1]]);
+    await theirs.running.pull();
+    expect([handInOn(theirs)?.id, handInOn(theirs, 'hand-in-9')?.removedAtMs]).toEqual([undefined, null]);
+  });
+});

@@ -17,6 +17,14 @@ export function createLiveEvents() {
   const listeners = new Set<Listener>();
   // a browser says the last id it got when it comes back; it is the number of the change, so what it missed is what came after
   const write = ({ res }: Listener, event: LiveEvent): void => void res.write(`${'seq' in event ? `id: ${event.seq}\n` : ''}data: ${JSON.stringify(event)}\n\n`);
+  const hangUpOn = (ownerId: string, screenId: string, event: LiveEvent): void => {
+    for (const listener of listeners) {
+      if (listener.ownerId !== ownerId || listener.screenId !== screenId) continue;
+      write(listener, event);
+      listeners.delete(listener);
+      listener.res.end();
+    }
+  };
   return {
     /**
      * Keeps the answer open for as long as the other side does.
@@ -41,15 +49,10 @@ export function createLiveEvents() {
     move(fromOwnerId: string, toOwnerId: string): void {
       for (const listener of listeners) if (listener.ownerId === fromOwnerId) listener.ownerId = toOwnerId;
     },
-    /** Says so to one screen, and hangs up. */
-    cutOff(ownerId: string, screenId: string): void {
-      for (const listener of listeners) {
-        if (listener.ownerId !== ownerId || listener.screenId !== screenId) continue;
-        write(listener, { kind: 'cutOff' });
-        listeners.delete(listener);
-        listener.res.end();
-      }
-    },
+    /** Tells one screen that its link was ended, and hangs up. */
+    cutOff: (ownerId: string, screenId: string): void => hangUpOn(ownerId, screenId, { kind: 'cutOff' }),
+    /** Tells one screen that it is by itself again, and hangs up; it comes back as its own person's. */
+    left: (ownerId: string, screenId: string): void => hangUpOn(ownerId, screenId, { kind: 'left' }),
     /** Open answers must not hold a stopping server up. */
     close(): void {
       for (const { res } of listeners) res.end();

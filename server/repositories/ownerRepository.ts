@@ -12,7 +12,9 @@ export function createOwnerRepository(db: Database) {
     'DELETE FROM hand_in WHERE owner_id = @ownerId',
     'DELETE FROM original WHERE owner_id = @ownerId',
     'DELETE FROM picture WHERE owner_id = @ownerId',
-    'DELETE FROM profile WHERE owner_id = @ownerId',
+    // of those, too, who came along by a link
+    'DELETE FROM profile WHERE owner_id = @ownerId OR owner_id IN (SELECT came_from FROM screen WHERE screen.owner_id = @ownerId)',
+    "UPDATE screen SET person = '' WHERE owner_id = @ownerId",
     'DELETE FROM change WHERE owner_id = @ownerId',
     'DELETE FROM gone_hand_in WHERE owner_id = @ownerId',
     'DELETE FROM applied_operation WHERE owner_id = @ownerId',

@@ -1,7 +1,7 @@
 import { randomInt } from 'node:crypto';
 import { Router } from 'express';
 import { LinkBody, ProfileBody } from '../../contract/profileBody';
-import type { LinkCodeView, ProfileView } from '../../contract/views';
+import type { JoinView, LinkCodeView, ProfileView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { LiveEvents } from '../events/liveEvents';
 import type { Limits } from '../limits';
@@ -36,24 +36,35 @@ export function screenRoutes({ screens, owners, changes, events, limits, now }: 
   router.post('/link-codes', limit, (req, res) => {
     const code = Array.from({ length: CODE_LENGTH }, () => SIGNS[randomInt(SIGNS.length)]).join('');
     const expiresAtMs = now() + CODE_LIVES_MS;
-    screens.addCode(ownerOf(req), sha256(code), now(), expiresAtMs);
+    screens.addCode(ownerOf(req), screenOf(req), sha256(code), now(), expiresAtMs);
     const view: LinkCodeView = { code: `${code.slice(0, 4)}-${code.slice(4)}`, expiresAtMs };
     res.status(201).json(view);
+  });
+  const hashOfCode = (code: string): string => sha256(code.replaceAll(/[ -]/g, '').toUpperCase());
+  const codeIsWrong = (): FotoplanError => new FotoplanError('LINK_CODE_WRONG', 'This code is not good any more, or was mistyped. Ask the other screen for a new one.');
+  router.post('/link/look', limit, (req, res) => {
+    const join = screens.look(hashOfCode(validated(LinkBody, req.body).code), now());
+    if (join === null) throw codeIsWrong();
+    res.json(join satisfies JoinView);
   });
   router.post('/link', limit, (req, res) => {
     const { code } = validated(LinkBody, req.body);
     const from = ownerOf(req);
-    const owner = screens.join(from, sha256(code.replaceAll(/[ -]/g, '').toUpperCase()), now());
-    if (owner === null) throw new FotoplanError('LINK_CODE_WRONG', 'This code is not good any more, or was mistyped. Ask the other screen for a new one.');
+    const owner = screens.join(from, hashOfCode(code), now());
+    if (owner === null) throw codeIsWrong();
     events.move(from, owner);
     events.publish(owner, { kind: 'screens' }, screenOf(req));
     res.json({ linked: true });
   });
   router.delete('/screens/:screenId', (req, res) => {
     const ownerId = ownerOf(req);
-    if (!screens.cutOff(ownerId, req.params.screenId)) throw new FotoplanError('NOT_FOUND', 'This screen is not linked.');
-    events.cutOff(ownerId, req.params.screenId);
+    const unlinked = screens.unlink(ownerId, req.params.screenId, now());
+    if (unlinked === null) throw new FotoplanError('NOT_FOUND', 'This screen is not linked.');
+    if (unlinked.left.length === 0) events.cutOff(ownerId, req.params.screenId);
+    // they listen anew, as who they are now
+    for (const id of unlinked.left) events.left(ownerId, id);
     events.publish(ownerId, { kind: 'screens' }, screenOf(req));
+    events.publish(ownerId, { kind: 'changed', seq: changes.last(ownerId) }, '');
     res.status(204).end();
   });
   router.get('/profile', (req, res) => void res.json({ profile: owners.profile(ownerOf(req)) }));

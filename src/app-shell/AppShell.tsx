@@ -13,13 +13,14 @@ import { createBrowserEngine } from './createBrowserEngine';
 import { ErrorBoundary } from './ErrorBoundary';
 import { keepAppOnDevice } from './keepAppOnDevice';
 import { ClosedScreen, StartingScreen, UnlinkedScreen } from './deviceScreens';
+import { LeftNotice } from './LeftNotice';
 import { UnexpectedNotice } from './UnexpectedNotice';
 
 /** Around every screen: fonts, the engine, and what is shown when a screen breaks or this device may not go on. */
 export function AppShell() {
   useFonts({ AtkinsonHyperlegibleNext_400Regular, AtkinsonHyperlegibleNext_600SemiBold, BricolageGrotesque_600SemiBold });
   const [engine] = useState(createBrowserEngine);
-  const { running, problem, unlinked, closed, blocked } = useStore(engine.device);
+  const { running, problem, unlinked, left, closed, blocked } = useStore(engine.device);
   useEffect(() => {
     keepAppOnDevice();
     void askToKeep();
@@ -44,6 +45,7 @@ export function AppShell() {
       ) : (
         <EngineContext.Provider value={running}>
           <UnexpectedNotice />
+          {left ? <LeftNotice onClose={() => engine.device.setState({ left: false })} /> : null}
           <ErrorBoundary>
             <Slot />
           </ErrorBoundary>

@@ -1,9 +1,7 @@
 import { DEVICE_HEADER } from '../../contract/deviceHeader';
 import type { PictureSize } from '../../contract/pictures';
 import { UPLOAD_PART_BYTES } from '../../contract/uploadParts';
-import type {
-  AppliedView, BoundFileFacts, BoundFileView, ChangesView, LinkCodeView, OriginalsView, PracticePhotosView, ProfileView, RecoveryCodeView, RecoveryView, ScreenView, UploadView,
-} from '../../contract/views';
+import type { AppliedView, BoundFileFacts, BoundFileView, ChangesView, JoinView, LinkCodeView, OriginalsView, PracticePhotosView, ProfileView, RecoveryCodeView, RecoveryView, ScreenView, UploadView } from '../../contract/views';
 import { ERROR_CODES, FotoplanError, type ErrorCode } from '../../core/errors';
 import type { HandIn } from '../../core/handIn/handIn';
 import type { Operation } from '../../core/handIn/operation';
@@ -37,6 +35,8 @@ export interface ApiClient {
   sendProfile(profile: ProfileView): Promise<void>;
   screens(): Promise<readonly ScreenView[]>;
   linkCode(): Promise<LinkCodeView>;
+  /** Whose work a code joins. */
+  lookAtLink(code: string): Promise<JoinView>;
   link(code: string): Promise<void>;
   cutOff(screenId: string): Promise<void>;
   recovery(): Promise<RecoveryView>;
@@ -125,6 +125,7 @@ export function createApiClient(send: typeof fetch, deviceKey: string, patienceM
     },
     screens: async () => (await json<{ screens: readonly ScreenView[] }>('/api/screens', ({ screens }) => Array.isArray(screens))).screens,
     linkCode: () => json<LinkCodeView>('/api/link-codes', ({ code }) => typeof code === 'string', body('POST', {})),
+    lookAtLink: (code) => json<JoinView>('/api/link/look', ({ handIns }) => typeof handIns === 'number', body('POST', { code })),
     link: async (code) => {
       await json<{ linked: boolean }>('/api/link', ({ linked }) => linked === true, body('POST', { code }));
     },

@@ -29,19 +29,23 @@ export interface SyncOptions {
   readonly documents: Documents;
   readonly now: () => number;
   readonly newId: () => string;
+  /** This device was unlinked from another owner's work, and has its own again. */
+  readonly onLeft: () => void;
   readonly onPulled: (handInIds: readonly string[], news: { readonly boundFiles: readonly string[]; readonly gone: readonly string[]; readonly profile?: ProfileView | null }) => void;
 }
 
 const STORES = ['handIns', 'outbox', 'originals', 'histories', 'device'] as const;
 type Tx = WriteTransaction<(typeof STORES)[number]>;
 
-export function createSync({ db, api, documents, now, newId, onPulled }: SyncOptions): Sync {
+export function createSync({ db, api, documents, now, newId, onLeft, onPulled }: SyncOptions): Sync {
   let pulling: Promise<void> | null = null;
   let again = false;
   /** Up to where this tab shows what the device knows: another tab may have fetched more, and gone without a word. */
   let shownSeq: number | null = null;
   /** Joined another owner on purpose: nothing here is missing there by mistake. */
   let joined = false;
+  /** Unlinked from another owner: what is theirs is let go, with what was still to be changed in it. */
+  let left = false;
 
   const cursor = async (): Promise<Cursor | null> => ((await db.get('device', 'cursor')) as Cursor | undefined) ?? null;
   const acked = async (): Promise<number> => ((await db.get('device', 'acked')) as number | undefined) ?? 0;
@@ -101,6 +105,10 @@ export function createSync({ db, api, documents, now, newId, onPulled }: SyncOpt
       const waiting = (await outboxOf(tx, kept.id)).map(({ operation }) => operation);
       if (waiting.some(({ kind }) => kind === 'createHandIn')) continue;
       touched.push(kept.id);
+      if (left) {
+        await forgetWithOutbox(tx, kept.id);
+        continue;
+      }
       if (joined && waiting.length === 0) {
         await forget(tx, kept.id);
         continue;
@@ -151,6 +159,10 @@ export function createSync({ db, api, documents, now, newId, onPulled }: SyncOpt
       const view = await api.changes(from?.seq ?? 0);
       if (from !== null && (view.owner !== from.owner || view.upTo < from.seq)) {
         // another owner, or a server that was set back: what this device knows of numbers means nothing any more
+        if (view.left === from.owner) {
+          left = true;
+          onLeft();
+        }
         from = null;
         all = new Set();
         continue;
@@ -170,6 +182,7 @@ export function createSync({ db, api, documents, now, newId, onPulled }: SyncOpt
         await pullOnce();
       }
       joined = false;
+      left = false;
     })().finally(() => (pulling = null));
     return pulling;
   }

@@ -52,6 +52,8 @@ export interface DeviceState {
   readonly problem: FotoplanError | null;
   /** It was unlinked from another one: it may show nothing more. */
   readonly unlinked: boolean;
+  /** It was unlinked and is by itself again, with what it had brought; its person has not been told yet. */
+  readonly left: boolean;
   /** What this tab kept open is closed: a newer version runs in another tab, or the browser ended it. */
   readonly closed: 'newer' | 'lost' | null;
   /** Another tab keeps an older version open. */
@@ -124,7 +126,7 @@ export interface Engine {
 }
 
 export function createEngine(options: EngineOptions): Engine {
-  const device = createStore<DeviceState>(() => ({ running: null, problem: null, unlinked: false, closed: null, blocked: false, screensChanged: 0 }));
+  const device = createStore<DeviceState>(() => ({ running: null, problem: null, unlinked: false, left: false, closed: null, blocked: false, screensChanged: 0 }));
   let starting: Promise<void> | null = null;
   const begin = async (): Promise<void> => {
     device.setState({ problem: null });
@@ -206,6 +208,7 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
     documents,
     now,
     newId,
+    onLeft: () => device.setState((s) => ({ left: true, screensChanged: s.screensChanged + 1 })),
     onPulled: (ids, news) => {
       if (documents.state.getState().loading === 'failed') documents.state.setState({ loading: 'ready', problem: null });
       if (ids.length > 0) tabs.tell({ kind: 'handIns', ids });
@@ -266,6 +269,7 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
       (event) => {
         // asking also takes this device's cookie away, so that it can start afresh
         if (event.kind === 'cutOff') later(askWhyRefused());
+        else if (event.kind === 'left') later(sync.pull());
         else if (event.kind === 'screens') device.setState((s) => ({ screensChanged: s.screensChanged + 1 }));
         else later(sync.heard(event.seq));
       },

@@ -5,6 +5,7 @@ import { Action } from '../components/Action';
 import { Words } from '../components/Words';
 import { useStore } from 'zustand';
 import { useEngine } from '../engine/useEngine';
+import { screenName } from './screenName';
 
 /** The screens that show this work, and the way to end each link. */
 export function LinkedScreens() {
@@ -22,14 +23,15 @@ export function LinkedScreens() {
   return (
     <View className="gap-2">
       <Words as="head">Linked screens</Words>
+      {screens.length > 1 ? <Words as="soft">A screen that you unlink shows this work no more. One that joined leaves with the hand-ins it brought.</Words> : null}
       <View role="list" aria-label="Linked screens" className="gap-1">
-        {screens.map(({ id, kind, linkedAtMs, seenAtMs, thisOne }) => (
+        {screens.map(({ id, kind, person, linkedAtMs, seenAtMs, thisOne, cameAlong }) => (
           <View key={id} role="listitem" className="flex-row items-center justify-between gap-2 rounded border border-rule-faint bg-sheet px-3 py-1">
             <View className="flex-1">
-              <Words as="strong">{thisOne ? `${kind}, this one` : kind}</Words>
+              <Words as="strong">{`${screenName({ kind, person })}${thisOne ? ', this one' : ''}`}</Words>
               <Words as="soft">{`Since ${when(linkedAtMs)}${thisOne ? '' : `, last here ${when(seenAtMs)}`}`}</Words>
             </View>
-            {thisOne ? null : <Action kind="quiet" label="Unlink" spoken={`Unlink the ${kind.toLowerCase()} linked ${when(linkedAtMs)}`} onPress={() => void cutOff(id)} />}
+            {thisOne && !cameAlong ? null : <Action kind="quiet" label="Unlink" spoken={`Unlink ${screenName({ kind, person }, 'the')}, linked ${when(linkedAtMs)}`} onPress={() => void cutOff(id)} />}
           </View>
         ))}
       </View>

@@ -1,40 +1,81 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { View } from 'react-native';
+import { useStore } from 'zustand';
 import { LinkBody } from '../../contract/profileBody';
+import type { JoinView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { FormField } from '../components/FormField';
 import { Words } from '../components/Words';
-import { useStore } from 'zustand';
 import { useEngine } from '../engine/useEngine';
+import { screenName } from './screenName';
 
-/** Joins the work of the screen that a code was made on. */
-export function TakeCode({ code, onLinked }: { readonly code: string; readonly onLinked: () => void }) {
+interface TakeCodeProps {
+  /** From an address that was photographed; else empty. */
+  readonly code: string;
+  readonly onLinked: (to: JoinView) => void;
+}
+
+/** Joins the work of the screen that a code was made on: first whose work that is, then whether it is wanted. */
+export function TakeCode({ code, onLinked }: TakeCodeProps) {
   const engine = useEngine();
   const waiting = useStore(engine.sending, (s) => s.waiting);
+  const [found, setFound] = useState<{ readonly code: string; readonly join: JoinView } | null>(null);
+  const [joining, setJoining] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const { control, handleSubmit, formState } = useForm<LinkBody>({ resolver: classValidatorResolver(LinkBody), defaultValues: { code } });
-  const join = handleSubmit(async (typed) => {
+  const tell = (error: unknown): void => setProblem(error instanceof FotoplanError ? error.message : 'The screens could not be linked. Try again.');
+  const look = useCallback(
+    async (typed: string): Promise<void> => {
+      setProblem(null);
+      await engine.api.lookAtLink(typed).then((join) => setFound({ code: typed, join }), tell);
+    },
+    [engine],
+  );
+  const looked = useRef(false);
+  useEffect(() => {
+    if (code === '' || looked.current) return;
+    looked.current = true;
+    void look(code);
+  }, [code, look]);
+  const join = async (): Promise<void> => {
+    setJoining(true);
     setProblem(null);
     try {
-      await engine.api.link(typed.code);
+      await engine.api.link(found!.code);
       await engine.startOver();
-      onLinked();
+      onLinked(found!.join);
     } catch (error) {
-      setProblem(error instanceof FotoplanError ? error.message : 'The screens could not be linked. Try again.');
+      setFound(null);
+      tell(error);
     }
-  });
+    setJoining(false);
+  };
   // what this screen has made must be with the server before its owner changes
   const sending = waiting !== 0;
   return (
     <View className="gap-3">
       <Words as="head">Link this screen</Words>
-      <Words as="soft">With the code that the other screen shows. What you made here comes along.</Words>
-      <FormField control={control} name="code" label="Code" capitals />
-      <View className="items-start"><Action label={formState.isSubmitting ? 'Linking …' : sending ? 'Saving first …' : 'Link this screen'} disabled={formState.isSubmitting || sending} onPress={() => void join()} /></View>
+      {found === null ? (
+        <>
+          <Words as="soft">With the code that the other screen shows.</Words>
+          <FormField control={control} name="code" label="Code" capitals />
+          <View className="items-start"><Action label={formState.isSubmitting ? 'Looking …' : 'Continue'} disabled={formState.isSubmitting} onPress={() => void handleSubmit(({ code: typed }) => look(typed))()} /></View>
+        </>
+      ) : (
+        <View role="group" aria-label="Link this screen" className="gap-3 rounded border border-rule-faint bg-sheet p-3">
+          <Words as="strong">{`This is the work on ${screenName(found.join, 'the')}: ${found.join.handIns === 1 ? '1 hand-in' : `${found.join.handIns} hand-ins`}.`}</Words>
+          <Words>Link only with somebody you know. All linked screens show the same hand-ins, and each can change and delete them. What you made here comes along.</Words>
+          <Words>You can unlink this screen again. What it brought then leaves with it.</Words>
+          <View className="flex-row flex-wrap gap-2">
+            <Action label={joining ? 'Linking …' : sending ? 'Saving first …' : 'Link this screen'} disabled={joining || sending} onPress={() => void join()} />
+            <Action kind="quiet" label="Cancel" onPress={() => setFound(null)} />
+          </View>
+        </View>
+      )}
       {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
     </View>
   );

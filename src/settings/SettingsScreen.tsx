@@ -1,3 +1,4 @@
+import Constants from 'expo-constants';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -47,6 +48,7 @@ export function SettingsScreen() {
         </View>
         <SpaceTool />
         <DeleteEverythingTool />
+        <Words tone="soft">{`Version ${Constants.expoConfig?.version ?? ''}`}</Words>
       </ScrollView>
       <NextBar label="Done" onPress={() => (router.canGoBack() ? router.back() : router.replace('/'))} />
       {tips ? <Tips onDone={() => setTips(false)} /> : null}
