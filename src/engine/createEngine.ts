@@ -358,7 +358,10 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
       await sync.refetch(handInIds);
       sender.wake();
     },
-    startOver: () => sync.startOver(),
+    async startOver() {
+      await sync.startOver();
+      device.setState((s) => ({ screensChanged: s.screensChanged + 1 }));
+    },
     async freeable() {
       await engine.loaded;
       return (await originals.droppable(referred())).bytes;
