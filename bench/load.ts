@@ -100,7 +100,7 @@ class Student {
 }
 
 function start(): ChildProcess {
-  return spawn(process.execPath, ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: folder, METRICS_TOKEN: TOKEN, LOG_LEVEL: 'warn' }, stdio: ['ignore', 'pipe', 'inherit'] });
+  return spawn(process.execPath, ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: folder, METRICS_TOKEN: TOKEN, LOG_LEVEL: 'warn', MALLOC_ARENA_MAX: '2' }, stdio: ['ignore', 'pipe', 'inherit'] });
 }
 interface Health {
   readonly longestBlockMs: number;

@@ -2,7 +2,7 @@ import type { Database } from '../database';
 
 /** Bytes under their SHA-256: originals and bound files. Put them first, then write what refers to them. */
 export interface BlobStore {
-  /** Safe on return; putting the same twice is putting it once, and puts back bytes that are missing. */
+  /** Gives the bytes away: they cannot be read afterwards. Safe on return; putting the same twice is putting it once, and puts back bytes that are missing. */
   put(sha256: string, bytes: Uint8Array, nowMs: number): Promise<void>;
   /**
    * What is too large to be in memory at once.

@@ -1,4 +1,5 @@
 import { Worker } from 'node:worker_threads';
+import { movable } from '../threads';
 import type { BytesWork } from './bytesWork';
 
 /** A call to one of BytesWork's functions, as it crosses to the thread. */
@@ -41,7 +42,7 @@ export function startBytesThread(script: string, folder: string, checkpoints: bo
     new Promise<T>((resolve, reject) => {
       const id = ++last;
       waiting.set(id, { resolve: resolve as (result: unknown) => void, reject });
-      worker.postMessage({ id, name, args } satisfies BytesCall);
+      worker.postMessage({ id, name, args } satisfies BytesCall, args.flatMap(movable));
     });
   return {
     work: {

@@ -3,7 +3,7 @@ import type { Database } from '../database';
 
 export const CHUNK_BYTES = 1 << 20;
 
-/** The heavy writing: what weighs megabytes goes through here, on a thread of its own where there is one. */
+/** The heavy writing: what weighs megabytes goes through here, on a thread of its own where there is one. Bytes that are given here are given away. */
 export interface BytesWork {
   /** Keeps a part of an upload. */
   part(ownerId: string, sha256: string, seq: number, bytes: Uint8Array, nowMs: number): Promise<void>;

@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import Sqlite from 'better-sqlite3';
+import { createCollector, movable } from '../threads';
 import type { BytesAnswer, BytesCall, BytesTrouble } from './bytesThread';
 import { openBytesFile } from './bytesFile';
 import { createInlineBytesWork } from './bytesWork';
@@ -26,10 +27,17 @@ if (checkpoints) {
   }, BRING_EVERY_MS);
 } else bytesFile.pragma('wal_autocheckpoint = 0');
 
+const sizeOf = (value: unknown): number => (value instanceof Uint8Array ? value.byteLength : 0);
+const collect = createCollector();
 parentPort!.on('message', ({ id, name, args }: BytesCall) => {
   // a function that throws at once rejects, too
+  let handled = args.reduce<number>((sum, each) => sum + sizeOf(each), 0);
   new Promise((resolve) => resolve((work[name] as (...args: readonly unknown[]) => unknown)(...args))).then(
-    (result) => parentPort!.postMessage({ id, ok: true, result } satisfies BytesAnswer),
+    (result) => {
+      const { bytes } = (result ?? {}) as { bytes?: unknown };
+      handled += sizeOf(bytes);
+      parentPort!.postMessage({ id, ok: true, result } satisfies BytesAnswer, movable(bytes));
+    },
     (error: Error & { code?: string }) => parentPort!.postMessage({ id, ok: false, message: error.message, ...(error.code === undefined ? {} : { code: error.code }) } satisfies BytesAnswer),
-  );
+  ).finally(() => collect(handled));
 });

@@ -1,6 +1,9 @@
 import { toWireError } from '../../core/errors';
+import { createCollector } from '../threads';
 import type { CheckAnswer, CheckTask } from './fileCheckPool';
 import { inlineFileChecks } from './fileChecks';
+
+const collect = createCollector();
 
 /** A thread of the pool: what it throws would lose its class on the way. */
 export default async function check({ kind, bytes, name, begun }: CheckTask): Promise<CheckAnswer> {
@@ -9,5 +12,7 @@ export default async function check({ kind, bytes, name, begun }: CheckTask): Pr
     return { ok: true, value: kind === 'photo' ? await inlineFileChecks.photo(bytes, name) : await inlineFileChecks.pdfPages(bytes) };
   } catch (error) {
     return { ok: false, error: toWireError(error, 'The file could not be looked into.') };
+  } finally {
+    collect(bytes.byteLength);
   }
 }

@@ -38,11 +38,12 @@ export function originalRoutes({ originals, usage, uploads, blobs, fileChecks, n
   });
   const keep = async (req: Request, sha256: string, bytes: Uint8Array, uploadOf = '') => {
     const facts = await fileChecks.photo(bytes, 'photo');
-    usage.refuseBeyondQuota(ownerOf(req), bytes.length, uploadOf);
+    const size = bytes.length;
+    usage.refuseBeyondQuota(ownerOf(req), size, uploadOf);
     await blobs.put(sha256, bytes, now());
     // whose it is may have changed meanwhile, by linking
     originals.add(ownerOf(req), sha256, facts);
-    return { sha256, bytes: bytes.length, ...facts };
+    return { sha256, bytes: size, ...facts };
   };
   router.post('/originals', async (req, res) => {
     const ownerId = ownerOf(req);
