@@ -15,6 +15,7 @@ export const NODE_BUILD = {
     fileCheckWorker: 'server/fileChecks/fileCheckWorker.ts',
     keeping: 'server/keeping/main.ts',
     account: 'server/college/accountMain.ts',
+    person: 'server/keeping/peopleMain.ts',
     settingsTable: 'server/config/settingsTable.ts',
     load: 'bench/load.ts',
     faults: 'bench/faults.ts',

@@ -39,6 +39,15 @@ export interface Bundle {
 
 export const bundleOf = (handIns: readonly BundledHandIn[]): Bundle => ({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, handIns });
 
+/** Hand-ins with what was bound of them last, each file under a path of its own. */
+export const withFiles = (handIns: readonly HandIn[], files: readonly (Omit<BundledFile, 'path'> | null | undefined)[]): readonly BundledHandIn[] =>
+  handIns.map((handIn, n) => {
+    const file = files[n];
+    if (file === null || file === undefined) return { ...handIn, file: null };
+    const { name, sha256, madeFrom, pageBytes, codings, boundAtMs } = file;
+    return { ...handIn, file: { path: `files/${n + 1}/${name}`, name, sha256, madeFrom, pageBytes, codings, boundAtMs } };
+  });
+
 const SHA256 = /^[0-9a-f]{64}$/;
 const isCount = (value: unknown, most: number): value is number => Number.isInteger(value) && (value as number) >= 0 && (value as number) <= most;
 

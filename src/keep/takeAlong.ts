@@ -1,4 +1,4 @@
-import { BUNDLE_INDEX, bundleOf, originalPath, type BundledHandIn } from '../../core/bundle/bundle';
+import { BUNDLE_INDEX, bundleOf, originalPath, withFiles } from '../../core/bundle/bundle';
 import type { HandIn } from '../../core/handIn/handIn';
 import type { RunningEngine } from '../engine/createEngine';
 
@@ -21,12 +21,7 @@ export async function takeAlong({ originals: kept, boundFiles }: RunningEngine, 
     entry.push(bytes, true);
   };
   const files = await Promise.all(handIns.map(({ id }) => boundFiles.local(id)));
-  const bundled = handIns.map((handIn, n): BundledHandIn => {
-    const file = files[n];
-    if (file === undefined || file === null) return { ...handIn, file: null };
-    const { name, sha256, madeFrom, pageBytes, codings, boundAtMs } = file;
-    return { ...handIn, file: { path: `files/${n + 1}/${name}`, name, sha256, madeFrom, pageBytes, codings, boundAtMs } };
-  });
+  const bundled = withFiles(handIns, files);
   add(BUNDLE_INDEX, new TextEncoder().encode(JSON.stringify(bundleOf(bundled), null, 2)));
   const originals = new Map(handIns.flatMap(({ pages }) => pages.map((page) => [page.originalId, page] as const)));
   let done = 0;
