@@ -3,6 +3,7 @@ import type { ShotFinding } from '../quality/shotFindings';
 import { readableBytes } from '../readableBytes';
 import { isPending, needsEdgeCheck, needsTurnCheck } from '../recipe/recipe';
 import { standing, type Assignment, type OfficeAccount, type Receipt } from './assignment';
+import { brokenRules, type BrokenRule } from './rules';
 
 /** Where the fix for a finding is. */
 export type ReadyFix =
@@ -105,33 +106,45 @@ const orderLines = ({ orderAdvice, handIn }: ReadyFacts): ReadyLine[] =>
       ? [{ key: 'order', level: 'fine', says: 'Nothing strange about the order', why: '', fix: null }]
       : [];
 
-function fileLines({ handIn, file, assignment, wantedName }: ReadyFacts): ReadyLine[] {
+const valid = ({ receipts }: ReadyFacts): readonly Receipt[] => receipts.filter(({ withdrawn }) => !withdrawn);
+
+function brokenOf(facts: ReadyFacts): readonly BrokenRule[] {
+  const { assignment, file, wantedName, fields, nowMs } = facts;
+  if (assignment !== null) return brokenRules({ file, wantedName, fields, attemptsUsed: valid(facts).length, nowMs }, assignment);
+  return file !== null && wantedName !== null && wantedName !== file.name ? [{ rule: 'name', wanted: wantedName }] : [];
+}
+
+function fileLines(facts: ReadyFacts): ReadyLine[] {
+  const { handIn, file, assignment } = facts;
   if (boundPages(handIn).length === 0) return [];
   if (file === null || !file.fresh) return [{ key: 'bind', level: 'stop', says: file === null ? 'The file has not been bound yet.' : 'Something changed since the file was bound.', why: 'What is handed in must be what you see.', fix: { to: 'bind' } }];
   const lines: ReadyLine[] = [];
+  const broken = brokenOf(facts);
+  const name = broken.find((each) => each.rule === 'name');
   if (file.parts > 1) lines.push({ key: 'parts', level: 'stop', says: `The file came out in ${file.parts} parts.`, why: 'The course office takes one file. Choose Press for some pages, or leave pages out.', fix: { to: 'bind' } });
-  if (assignment !== null && file.bytes > assignment.maxBytes) lines.push({ key: 'size', level: 'stop', says: `The file has ${readableBytes(file.bytes)}, and ${readableBytes(assignment.maxBytes)} is the limit.`, why: 'It would be refused. Set the limit and bind again: pages get smaller, not fewer.', fix: { to: 'bind' } });
+  if (assignment !== null && broken.some(({ rule }) => rule === 'size')) lines.push({ key: 'size', level: 'stop', says: `The file has ${readableBytes(file.bytes)}, and ${readableBytes(assignment.maxBytes)} is the limit.`, why: 'It would be refused. Set the limit and bind again: pages get smaller, not fewer.', fix: { to: 'bind' } });
   else lines.push({ key: 'size', level: 'fine', says: assignment === null ? `One PDF, ${readableBytes(file.bytes)}` : `One PDF, ${readableBytes(file.bytes)}, fits the ${readableBytes(assignment.maxBytes)} limit`, why: '', fix: null });
-  if (wantedName !== null && wantedName !== file.name) lines.push({ key: 'name', level: 'stop', says: `The file must be called “${wantedName}”.`, why: `It is called “${file.name}” and would be refused.`, fix: { to: 'bind' } });
+  if (name !== undefined) lines.push({ key: 'name', level: 'stop', says: `The file must be called “${name.wanted}”.`, why: `It is called “${file.name}” and would be refused.`, fix: { to: 'bind' } });
   else lines.push({ key: 'name', level: 'fine', says: `Named “${file.name}”`, why: '', fix: null });
   return lines;
 }
 
-function officeLines({ assignment, account, profileNumber, fields, receipts, nowMs, file }: ReadyFacts): ReadyLine[] {
+function officeLines(facts: ReadyFacts): ReadyLine[] {
+  const { assignment, account, profileNumber, nowMs, file } = facts;
   if (assignment === null) return [];
   const lines: ReadyLine[] = [];
   const stop = (key: string, says: string, why: string, to: 'place' | 'account'): void => void lines.push({ key, level: 'stop', says, why, fix: { to } });
   const doubt = (key: string, says: string, why: string): void => void lines.push({ key, level: 'doubt', says, why, fix: { to: 'place' } });
-  const now = standing(assignment, nowMs);
-  if (now === 'closed') stop('closed', `“${assignment.title}” is closed.`, 'The office takes nothing more for it. Write to the course, or choose another assignment.', 'place');
-  else if (now === 'late') doubt(`late ${assignment.id}`, 'The time is over; it is still taken, as late.', 'Late work may lose marks.');
+  const broken = brokenOf(facts);
+  if (broken.some(({ rule }) => rule === 'closed')) stop('closed', `“${assignment.title}” is closed.`, 'The office takes nothing more for it. Write to the course, or choose another assignment.', 'place');
+  else if (standing(assignment, nowMs) === 'late') doubt(`late ${assignment.id}`, 'The time is over; it is still taken, as late.', 'Late work may lose marks.');
   else lines.push({ key: 'due', level: 'fine', says: 'In time', why: '', fix: null });
   if (account === null) stop('account', 'You are not signed in at the course office.', 'It must know whose work this is.', 'account');
   else if (profileNumber !== '' && profileNumber !== account.number) doubt(`account ${account.id}`, `This would go in as ${account.first} ${account.family}, ${account.number}.`, `Your profile says ${profileNumber}: this may be another person’s account.`);
   else lines.push({ key: 'account', level: 'fine', says: `Goes in as ${account.first} ${account.family}, ${account.number}`, why: '', fix: null });
-  for (const { key, label } of assignment.fields) if ((fields[key] ?? '').trim() === '') stop(`field ${key}`, `${label} is missing.`, 'The office asks for it with the file.', 'place');
-  const valid = receipts.filter(({ withdrawn }) => !withdrawn);
-  if (valid.length >= assignment.attempts) stop('attempts', assignment.attempts === 1 ? 'It was handed in already, and only once is allowed.' : `All ${assignment.attempts} attempts are used.`, 'Withdraw the last one first, while there is time.', 'place');
-  if (file !== null && valid[0]?.sha256 === file.sha256) doubt(`same ${file.sha256}`, 'This very file was handed in already.', `Receipt ${valid[0].number}. Nothing changed since.`);
+  for (const each of broken) if (each.rule === 'field') stop(`field ${each.key}`, `${each.label} is missing.`, 'The office asks for it with the file.', 'place');
+  const [last] = valid(facts);
+  if (broken.some(({ rule }) => rule === 'attempts')) stop('attempts', assignment.attempts === 1 ? 'It was handed in already, and only once is allowed.' : `All ${assignment.attempts} attempts are used.`, 'Withdraw the last one first, while there is time.', 'place');
+  if (file !== null && last?.sha256 === file.sha256) doubt(`same ${file.sha256}`, 'This very file was handed in already.', `Receipt ${last.number}. Nothing changed since.`);
   return lines;
 }

@@ -2,6 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { FotoplanError } from '../../core/errors';
 import { nameByPattern } from '../../core/naming/namePattern';
 import { standing, type Assignment } from '../../core/ready/assignment';
+import { brokenRules } from '../../core/ready/rules';
 import type { SubmissionBody, Weather } from '../../contract/officeBodies';
 import type { FileChecks } from '../fileChecks/fileChecks';
 import type { OfficeRepository, SignedIn, SubmissionRow } from './officeRepository';
@@ -71,16 +72,23 @@ interface Sent {
 
 /** In a sentence with the way on, or null where the office takes it. */
 function whyRefused({ account, assignment, body, file, fields, attempt, pages, nowMs }: Sent): string | null {
-  if (standing(assignment, nowMs) === 'closed') return `“${assignment.title}” is closed. Write to the course.`;
+  const submission = { file: { bytes: file.length, name: body.fileName }, wantedName: wantedName(account, assignment, attempt, nowMs), fields, attemptsUsed: attempt - 1, nowMs };
+  const [broken] = brokenRules(submission, assignment);
+  if (broken?.rule === 'closed') return `“${assignment.title}” is closed. Write to the course.`;
   if (createHash('sha256').update(file).digest('hex') !== body.sha256) return 'The file is not the one that was checked: it changed on its way. Hand it in again.';
   if (pages === null) return 'This is not a PDF that can be opened. Hand in the PDF itself.';
-  if (file.length > assignment.maxBytes) return `The file has ${(file.length / 1e6).toFixed(2)} MB; ${assignment.maxBytes / 1e6} MB are allowed. Bind it under that limit.`;
-  const wanted = wantedName(account, assignment, attempt, nowMs);
-  if (wanted !== null && wanted !== body.fileName) return `The file must be called “${wanted}”. Rename it and hand it in again.`;
-  const missing = assignment.fields.find(({ key }) => (fields[key] ?? '').trim() === '');
-  if (missing !== undefined) return `${missing.label} is missing. Fill it in and hand it in again.`;
-  if (attempt > assignment.attempts) return `All ${assignment.attempts} attempts are used. Withdraw the last one first.`;
-  return null;
+  switch (broken?.rule) {
+    case undefined:
+      return null;
+    case 'size':
+      return `The file has ${(file.length / 1e6).toFixed(2)} MB; ${assignment.maxBytes / 1e6} MB are allowed. Bind it under that limit.`;
+    case 'name':
+      return `The file must be called “${broken.wanted}”. Rename it and hand it in again.`;
+    case 'field':
+      return `${broken.label} is missing. Fill it in and hand it in again.`;
+    case 'attempts':
+      return `All ${assignment.attempts} attempts are used. Withdraw the last one first.`;
+  }
 }
 
 function wantedName({ family, first, number }: SignedIn, { name, courseCode, title }: Assignment, attempt: number, nowMs: number): string | null {
