@@ -2,7 +2,22 @@ import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['**/*.as.ts', 'node_modules/**', 'dist/**', 'data/**', '.cache/**', 'bench/out/**', 'test-results/**', '*.config.js', 'scripts/jestBrowser.js', '.dependency-cruiser.cjs', 'expo-env.d.ts', 'nativewind-env.d.ts'] },
+  {
+    ignores: [
+      '**/*.as.ts',
+      'node_modules/**',
+      'dist/**',
+      'data/**',
+      '.cache/**',
+      'bench/out/**',
+      'test-results/**',
+      '*.config.js',
+      'scripts/jestBrowser.js',
+      '.dependency-cruiser.cjs',
+      'expo-env.d.ts',
+      'nativewind-env.d.ts',
+    ],
+  },
   ...tseslint.configs.recommendedTypeChecked.map((config) => ({ ...config, files: ['**/*.{ts,tsx}'] })),
   {
     files: ['**/*.{ts,tsx}'],
@@ -21,6 +36,14 @@ export default tseslint.config(
     // the core is given its time and its chance by the caller
     files: ['core/**/*.ts'],
     ignores: ['**/*.test.ts'],
-    rules: { 'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'setTimeout', 'fetch'], 'no-restricted-properties': ['error', { object: 'Math', property: 'random' }, { object: 'Date', property: 'now' }], 'no-console': 'error' },
+    rules: {
+      'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'setTimeout', 'fetch'],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random' },
+        { object: 'Date', property: 'now' },
+      ],
+      'no-console': 'error',
+    },
   },
 );

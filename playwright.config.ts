@@ -6,7 +6,15 @@ export const BASE_URL = `http://localhost:${PORT}`;
 /** Debian's Chromium, as every test starts it; the camera's tests add to its arguments. */
 export const BROWSER = {
   executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
 };
 
 export default defineConfig({

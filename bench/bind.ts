@@ -44,7 +44,12 @@ interface BindScore {
   readonly decoded: PixelImage;
 }
 
-const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) => new Uint8Array(await sharp(data, { raw: { width, height, channels } }).jpeg({ quality: Math.round(100 * quality), mozjpeg: true }).toBuffer());
+const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>
+  new Uint8Array(
+    await sharp(data, { raw: { width, height, channels } })
+      .jpeg({ quality: Math.round(100 * quality), mozjpeg: true })
+      .toBuffer(),
+  );
 
 /** Scores pages as they are coded for a file, drawn again by poppler, on simulated photos with their true outline. */
 export async function benchBind(photoFolder: string, outFolder: string): Promise<void> {
@@ -55,7 +60,8 @@ export async function benchBind(photoFolder: string, outFolder: string): Promise
   for await (const photo of loadScoredPhotos(photoFolder)) {
     if (pages.length === PHOTOS) break;
     const { width, height, corners, scene } = photo.truth;
-    if (!corners.every((p) => p.x > 0 && p.y > 0 && p.x < width && p.y < height) || scene.shape.kind !== 'flat') continue;
+    if (!corners.every((p) => p.x > 0 && p.y > 0 && p.x < width && p.y < height) || scene.shape.kind !== 'flat')
+      continue;
     const whole = wholePhotoRecipe(width, height, 'daylight');
     const recipe: Recipe = { ...whole, outline: { ...whole.outline, corners, by: 'hand' } };
     pages.push({ photo, recipe });
@@ -68,14 +74,21 @@ export async function benchBind(photoFolder: string, outFolder: string): Promise
   rmSync(folder, { recursive: true });
 }
 
-async function score({ name, image, truth }: ScoredPhoto, recipe: Recipe, folder: string, reader: Awaited<ReturnType<typeof openTextJudge>>): Promise<BindScore> {
+async function score(
+  { name, image, truth }: ScoredPhoto,
+  recipe: Recipe,
+  folder: string,
+  reader: Awaited<ReturnType<typeof openTextJudge>>,
+): Promise<BindScore> {
   const render = renderForFile(image, recipe, 0, 'a4');
   const began = performance.now();
   const coded = await codePage(render, recipe.finish, CODINGS[0]!, encodeJpeg);
   const ms = performance.now() - began;
   const { width, height } = render;
   const raw = sharp(render.data, { raw: { width, height, channels: render.channels } });
-  const peer = isBilevel(recipe.finish) ? raw.toColourspace('b-w').tiff({ compression: 'ccittfax4', bitdepth: 1 }) : raw.jpeg({ quality: 75, mozjpeg: true });
+  const peer = isBilevel(recipe.finish)
+    ? raw.toColourspace('b-w').tiff({ compression: 'ccittfax4', bitdepth: 1 })
+    : raw.jpeg({ quality: 75, mozjpeg: true });
   const file = path.join(folder, 'page.pdf');
   writeFileSync(file, await bindPdf([{ content: coded, kind: 'sheet' }], { title: name, paper: 'asshot' }));
   execFileSync('qpdf', ['--check', file], { stdio: 'ignore' });
@@ -86,12 +99,33 @@ async function score({ name, image, truth }: ScoredPhoto, recipe: Recipe, folder
   execFileSync('pdftoppm', ['-png', '-singlefile', '-r', '72', file, path.join(folder, 'page')]);
   const decoded = await decodePhoto(await sharp(path.join(folder, 'page.png')).png().toBuffer(), 'page.png');
   const text = truth.lines.map((line) => line.text).join(' ');
-  const misread = truth.scene.page.kind === 'printed' ? (await reader.errors(decoded, text)) - (await reader.errors(render, text)) : null;
-  return { name, content: truth.scene.page.kind, finish: recipe.finish, coding: coded.coding, bytes: bytesOf(coded), peerBytes: (await peer.toBuffer()).length, likeness: coded.coding === 'jbig2' ? null : inkLikeness(greyOf(render), greyOf(decoded), width, height), misread, ms, render, decoded };
+  const misread =
+    truth.scene.page.kind === 'printed'
+      ? (await reader.errors(decoded, text)) - (await reader.errors(render, text))
+      : null;
+  return {
+    name,
+    content: truth.scene.page.kind,
+    finish: recipe.finish,
+    coding: coded.coding,
+    bytes: bytesOf(coded),
+    peerBytes: (await peer.toBuffer()).length,
+    likeness: coded.coding === 'jbig2' ? null : inkLikeness(greyOf(render), greyOf(decoded), width, height),
+    misread,
+    ms,
+    render,
+    decoded,
+  };
 }
 
 function print(scores: readonly BindScore[]): void {
-  const rows = FINISHES.flatMap((finish) => ['all', ...new Set(scores.map(({ content }) => content))].map((content) => ({ finish, content, part: scores.filter((each) => each.finish === finish && (content === 'all' || each.content === content)) })));
+  const rows = FINISHES.flatMap((finish) =>
+    ['all', ...new Set(scores.map(({ content }) => content))].map((content) => ({
+      finish,
+      content,
+      part: scores.filter((each) => each.finish === finish && (content === 'all' || each.content === content)),
+    })),
+  );
   console.table(
     rows.map(({ finish, content, part }) => {
       const misread = part.flatMap((each) => each.misread ?? []);
@@ -107,7 +141,12 @@ function print(scores: readonly BindScore[]): void {
         lowest: likeness.length === 0 ? '' : Math.min(...likeness).toFixed(3),
         'misread more': misread.length === 0 ? '' : percent(mean(misread)),
         'coded as': [...new Set(part.map((p) => p.coding))].join(', '),
-        'ms, median': Math.round(quantile(part.map((p) => p.ms), 0.5)),
+        'ms, median': Math.round(
+          quantile(
+            part.map((p) => p.ms),
+            0.5,
+          ),
+        ),
       };
     }),
   );
@@ -115,17 +154,35 @@ function print(scores: readonly BindScore[]): void {
 }
 
 async function drawRow(file: string, pictures: readonly PixelImage[]): Promise<void> {
-  const shown = await Promise.all(pictures.map(({ width, height, channels, data }) => sharp(data, { raw: { width, height, channels } }).extract({ left: Math.floor(width / 4), top: Math.floor(height / 8), width: Math.floor(width / 2), height: Math.floor(height / 4) }).png().toBuffer()));
+  const shown = await Promise.all(
+    pictures.map(({ width, height, channels, data }) =>
+      sharp(data, { raw: { width, height, channels } })
+        .extract({
+          left: Math.floor(width / 4),
+          top: Math.floor(height / 8),
+          width: Math.floor(width / 2),
+          height: Math.floor(height / 4),
+        })
+        .png()
+        .toBuffer(),
+    ),
+  );
   const { width = 1, height = 1 } = await sharp(shown[0]).metadata();
-  await sharp({ create: { width: 2 * width + 10, height, channels: 3, background: '#888' } }).composite(shown.map((input, i) => ({ input, left: i * (width + 10), top: 0 }))).jpeg().toFile(file);
+  await sharp({ create: { width: 2 * width + 10, height, channels: 3, background: '#888' } })
+    .composite(shown.map((input, i) => ({ input, left: i * (width + 10), top: 0 })))
+    .jpeg()
+    .toFile(file);
 }
 
 function drawWorst(scores: readonly BindScore[], outFolder: string): void {
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });
   const worst = [...scores].sort((a, b) => (a.likeness ?? 1) - (b.likeness ?? 1)).slice(0, WORST_SHOWN);
-  for (const [rank, { name, finish, render, decoded }] of worst.entries()) void drawRow(path.join(outFolder, `${String(rank + 1).padStart(2, '0')}-${name}-${finish}.jpg`), [render, decoded]);
-  console.log(`The worst ${worst.length} by likeness are drawn in ${outFolder} (as finished, as poppler draws the file).`);
+  for (const [rank, { name, finish, render, decoded }] of worst.entries())
+    void drawRow(path.join(outFolder, `${String(rank + 1).padStart(2, '0')}-${name}-${finish}.jpg`), [render, decoded]);
+  console.log(
+    `The worst ${worst.length} by likeness are drawn in ${outFolder} (as finished, as poppler draws the file).`,
+  );
 }
 
 /** Ten mixed pages under one megabyte, and what that took. */
@@ -137,7 +194,12 @@ async function benchLimit(pages: readonly { readonly photo: ScoredPhoto; readonl
       pages: ten.length,
       code: async (i, coding) => {
         const { photo, recipe } = ten[i]!;
-        const content = await codePage(renderForFile(photo.image, recipe, coding, 'a4'), recipe.finish, CODINGS[coding]!, encodeJpeg);
+        const content = await codePage(
+          renderForFile(photo.image, recipe, coding, 'a4'),
+          recipe.finish,
+          CODINGS[coding]!,
+          encodeJpeg,
+        );
         return { page: { content, kind: 'sheet' }, bytes: bytesOf(content), fixed: false };
       },
       assemble: async (bound) => {
@@ -147,5 +209,7 @@ async function benchLimit(pages: readonly { readonly photo: ScoredPhoto; readonl
     },
     LIMIT_BYTES,
   );
-  console.log(`${ten.length} mixed Daylight pages under ${LIMIT_BYTES} bytes: ${files[0]!.file.length} bytes, dpi ${[...new Set(codings.map((coding) => CODINGS[coding]!.dpi))].join(', ')}, ${((performance.now() - began) / 1000).toFixed(1)} s on one core`);
+  console.log(
+    `${ten.length} mixed Daylight pages under ${LIMIT_BYTES} bytes: ${files[0]!.file.length} bytes, dpi ${[...new Set(codings.map((coding) => CODINGS[coding]!.dpi))].join(', ')}, ${((performance.now() - began) / 1000).toFixed(1)} s on one core`,
+  );
 }

@@ -14,9 +14,25 @@ const KINDS: readonly PageKind[] = ['calculation', 'botany', 'printed', 'log', '
 const frame = (kind: PageKind, seed: number, shot: number, noise: number): PixelImage =>
   photograph(
     createScene(seed, {
-      page: { kind, size: 'a4', seed }, light: 'dim', shape: { kind: 'flat' }, thumb: false, underSheet: false, desk: 'wood', shot,
-      headingRad: 0.05 + 0.004 * Math.sin(shot * 3.1), offCentre: { x: 0.006 * Math.sin(shot * 1.7), y: 0.006 * Math.cos(shot * 2.3) },
-      camera: { ...SIZE, tiltRad: 0.2 + 0.006 * Math.sin(shot), azimuthRad: 1, blurPx: 0.7, motionPx: 0, noise, fill: 0.9, radial: 0.01 },
+      page: { kind, size: 'a4', seed },
+      light: 'dim',
+      shape: { kind: 'flat' },
+      thumb: false,
+      underSheet: false,
+      desk: 'wood',
+      shot,
+      headingRad: 0.05 + 0.004 * Math.sin(shot * 3.1),
+      offCentre: { x: 0.006 * Math.sin(shot * 1.7), y: 0.006 * Math.cos(shot * 2.3) },
+      camera: {
+        ...SIZE,
+        tiltRad: 0.2 + 0.006 * Math.sin(shot),
+        azimuthRad: 1,
+        blurPx: 0.7,
+        motionPx: 0,
+        noise,
+        fill: 0.9,
+        radial: 0.01,
+      },
     }),
   ).image;
 
@@ -47,9 +63,16 @@ export function benchDim(): void {
     const truth = frame(kind, 80 + i, reference, 0);
     const single = compare(frames[reference]!, truth);
     const merged = compare(image, truth);
-    return { page: kind, 'frames used': used, gain: merged.decibels - single.decibels, sharpness: merged.steepness / single.steepness };
+    return {
+      page: kind,
+      'frames used': used,
+      gain: merged.decibels - single.decibels,
+      sharpness: merged.steepness / single.steepness,
+    };
   });
   console.log(`\n${FRAMES} frames in dim light merged into one`);
-  console.table(rows.map((row) => ({ ...row, gain: `${row.gain.toFixed(1)} dB`, sharpness: row.sharpness.toFixed(3) })));
+  console.table(
+    rows.map((row) => ({ ...row, gain: `${row.gain.toFixed(1)} dB`, sharpness: row.sharpness.toFixed(3) })),
+  );
   console.log(`Mean gain ${mean(rows.map(({ gain }) => gain)).toFixed(1)} dB.`);
 }

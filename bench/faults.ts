@@ -29,9 +29,16 @@ const failures: string[] = [];
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 let server: ChildProcess;
-const isUp = (): Promise<boolean> => fetch(`${URL}/livez`).then((r) => r.ok, () => false);
+const isUp = (): Promise<boolean> =>
+  fetch(`${URL}/livez`).then(
+    (r) => r.ok,
+    () => false,
+  );
 async function start(): Promise<void> {
-  server = spawn(process.execPath, ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: path.join(folder, 'data'), DEMO: '1', LOG_LEVEL: 'warn' }, stdio: ['ignore', 'ignore', 'inherit'] });
+  server = spawn(process.execPath, ['dist/server.mjs'], {
+    env: { ...process.env, PORT: String(PORT), DATA_DIR: path.join(folder, 'data'), DEMO: '1', LOG_LEVEL: 'warn' },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
   while (!(await isUp())) await pause(50);
 }
 async function killServer(): Promise<void> {
@@ -56,8 +63,19 @@ class Worker {
   private async send(at: string, init: RequestInit = {}): Promise<Response> {
     for (;;) {
       try {
-        const response = await fetch(`${URL}${at}`, { ...init, headers: { ...(init.headers as Record<string, string>), cookie: this.cookie, 'x-fotoplan-device': this.device } });
-        for (const set of response.headers.getSetCookie()) this.cookie = [...this.cookie.split('; ').filter((each) => each !== '' && each.split('=')[0] !== set.split('=')[0]), set.split(';')[0]!].join('; ');
+        const response = await fetch(`${URL}${at}`, {
+          ...init,
+          headers: {
+            ...(init.headers as Record<string, string>),
+            cookie: this.cookie,
+            'x-fotoplan-device': this.device,
+          },
+        });
+        for (const set of response.headers.getSetCookie())
+          this.cookie = [
+            ...this.cookie.split('; ').filter((each) => each !== '' && each.split('=')[0] !== set.split('=')[0]),
+            set.split(';')[0]!,
+          ].join('; ');
         await response.clone().arrayBuffer();
         if (response.status >= 500) throw new Error(String(response.status));
         if (response.status >= 400) throw new Error(`refused: ${response.status} ${await response.text()}`);
@@ -69,7 +87,8 @@ class Worker {
       }
     }
   }
-  private json = (at: string, body: unknown): Promise<Response> => this.send(at, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  private json = (at: string, body: unknown): Promise<Response> =>
+    this.send(at, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
 
   get handInId(): string {
     return `hand-in-of-${this.n}`;
@@ -77,18 +96,34 @@ class Worker {
 
   async work(): Promise<void> {
     const stamp = () => ({ id: `op-${this.n}-${++this.seq}`.padEnd(9, '-'), handInId: this.handInId, atMs: this.seq });
-    await this.json('/api/operations', { operations: [{ ...stamp(), kind: 'createHandIn', title: 'Set 4', paper: 'auto' }] });
+    await this.json('/api/operations', {
+      operations: [{ ...stamp(), kind: 'createHandIn', title: 'Set 4', paper: 'auto' }],
+    });
     await this.json('/office/api/session', { number: 'SP-20388', pin: '2038' });
     while (!this.stopped) {
-      const photo = Buffer.concat([await sharp({ create: { width: 300, height: 424, channels: 3, background: { r: randomInt(256), g: 90, b: 120 } } }).jpeg().toBuffer(), Buffer.from(String(Math.random())), Buffer.alloc(randomInt(900_000))]);
+      const photo = Buffer.concat([
+        await sharp({
+          create: { width: 300, height: 424, channels: 3, background: { r: randomInt(256), g: 90, b: 120 } },
+        })
+          .jpeg()
+          .toBuffer(),
+        Buffer.from(String(Math.random())),
+        Buffer.alloc(randomInt(900_000)),
+      ]);
       const id = sha256(photo);
       await this.send(`/api/originals/${id}`, { method: 'PUT', body: photo as never });
       this.originals.set(id, photo);
       const pageId = `page-${this.n}-${this.seq}`.padEnd(9, '-');
       const recipe = wholePhotoRecipe(300, 424, 'daylight');
-      await this.json('/api/operations', { operations: [{ ...stamp(), kind: 'addPage', pageId, originalId: id, fileName: 'a.jpg', width: 300, height: 424, recipe }] });
+      await this.json('/api/operations', {
+        operations: [
+          { ...stamp(), kind: 'addPage', pageId, originalId: id, fileName: 'a.jpg', width: 300, height: 424, recipe },
+        ],
+      });
       const turns = randomInt(4);
-      await this.json('/api/operations', { operations: [{ ...stamp(), kind: 'setRecipe', pageId, recipe: { ...recipe, quarterTurns: turns } }] });
+      await this.json('/api/operations', {
+        operations: [{ ...stamp(), kind: 'setRecipe', pageId, recipe: { ...recipe, quarterTurns: turns } }],
+      });
       this.turns.set(pageId, turns);
       if (this.seq % 7 === 0) await this.handIn();
       await pause(randomInt(Math.ceil(PACE_MS / 10)));
@@ -102,9 +137,18 @@ class Worker {
     const file = Buffer.concat([await pdf.save(), Buffer.from(`\n%${this.n} ${this.seq}\n`)]);
     for (;;) {
       const form = new FormData();
-      for (const [name, value] of Object.entries({ key: `fault-key-${this.n}-${this.seq}`, offset: '0', sha256: sha256(file), fileName: 'a.pdf', fields: '{}' })) form.set(name, value);
+      for (const [name, value] of Object.entries({
+        key: `fault-key-${this.n}-${this.seq}`,
+        offset: '0',
+        sha256: sha256(file),
+        fileName: 'a.pdf',
+        fields: '{}',
+      }))
+        form.set(name, value);
       form.set('file', new Blob([file]), 'a.pdf');
-      let ticket = (await (await this.send('/office/api/assignments/botany-shore-log/submissions', { method: 'POST', body: form })).json()) as { state: string; submissionId: string; receipt?: { number: string; sha256: string } };
+      let ticket = (await (
+        await this.send('/office/api/assignments/botany-shore-log/submissions', { method: 'POST', body: form })
+      ).json()) as { state: string; submissionId: string; receipt?: { number: string; sha256: string } };
       while (ticket.state === 'queued') {
         await pause(200);
         ticket = (await (await this.send(`/office/api/tickets/${ticket.submissionId}`)).json()) as typeof ticket;
@@ -122,9 +166,14 @@ class Worker {
       if (!back.equals(photo)) missing.push(`original ${id}`);
     }
     const handIn = (await (await this.send(`/api/hand-ins/${this.handInId}`)).json()) as HandIn;
-    for (const [pageId, turns] of this.turns) if (handIn.pages.filter((page) => page.id === pageId && page.recipe.quarterTurns === turns).length !== 1) missing.push(`recipe of ${pageId}`);
-    const { receipts } = (await (await this.send('/office/api/submissions')).json()) as { receipts: { number: string }[] };
-    for (const number of this.receipts) if (receipts.filter((receipt) => receipt.number === number).length !== 1) missing.push(`receipt ${number}`);
+    for (const [pageId, turns] of this.turns)
+      if (handIn.pages.filter((page) => page.id === pageId && page.recipe.quarterTurns === turns).length !== 1)
+        missing.push(`recipe of ${pageId}`);
+    const { receipts } = (await (await this.send('/office/api/submissions')).json()) as {
+      receipts: { number: string }[];
+    };
+    for (const number of this.receipts)
+      if (receipts.filter((receipt) => receipt.number === number).length !== 1) missing.push(`receipt ${number}`);
     return missing;
   }
 }
@@ -140,17 +189,33 @@ async function serverKills(kills: number): Promise<void> {
   await Promise.all(working);
   const missing = (await Promise.all(workers.map((worker) => worker.missing()))).flat();
   const sum = (of: (worker: Worker) => number): number => workers.reduce((total, worker) => total + of(worker), 0);
-  console.log(`server killed ${kills} times: ${sum((w) => w.originals.size)} originals, ${sum((w) => w.turns.size)} recipes, ${sum((w) => w.receipts.length)} receipts acknowledged, ${sum((w) => w.repeats)} tries repeated; missing ${missing.length}`);
+  console.log(
+    `server killed ${kills} times: ${sum((w) => w.originals.size)} originals, ${sum((w) => w.turns.size)} recipes, ${sum((w) => w.receipts.length)} receipts acknowledged, ${sum((w) => w.repeats)} tries repeated; missing ${missing.length}`,
+  );
   for (const each of missing.slice(0, 10)) console.log(`  ${each}`);
   if (missing.length > 0) failures.push(`${missing.length} things that were acknowledged are missing`);
 }
 
-const BROWSER = { executablePath: '/usr/bin/chromium', viewport: { width: 390, height: 844 }, args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] };
+const BROWSER = {
+  executablePath: '/usr/bin/chromium',
+  viewport: { width: 390, height: 844 },
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+};
 const tiles = (page: Page) => page.getByRole('button', { name: /^Page \d+ of \d+/ });
 
 async function browserKills(kills: number): Promise<void> {
   const profile = path.join(folder, 'profile');
-  const photos = readdirSync(PHOTOS).filter((name) => name.endsWith('.jpg')).map((name) => path.join(PHOTOS, name));
+  const photos = readdirSync(PHOTOS)
+    .filter((name) => name.endsWith('.jpg'))
+    .map((name) => path.join(PHOTOS, name));
   let address = `${URL}/`;
   /** Pages that the screen has shown as kept. */
   let shown = 0;
@@ -187,7 +252,13 @@ async function browserKills(kills: number): Promise<void> {
       const chooser = page.waitForEvent('filechooser');
       await add.click();
       // each another file: bytes behind its end are nobody's business
-      await (await chooser).setFiles({ name: `${k}.jpg`, mimeType: 'image/jpeg', buffer: Buffer.concat([readFileSync(photos[k % photos.length]!), Buffer.from(`${k} ${Math.random()}`)]) });
+      await (
+        await chooser
+      ).setFiles({
+        name: `${k}.jpg`,
+        mimeType: 'image/jpeg',
+        buffer: Buffer.concat([readFileSync(photos[k % photos.length]!), Buffer.from(`${k} ${Math.random()}`)]),
+      });
       const until = Date.now() + randomInt(2 * PACE_MS + 700);
       while (Date.now() < until) {
         shown = Math.max(shown, await tiles(page).count());
@@ -207,10 +278,14 @@ async function browserKills(kills: number): Promise<void> {
   const handIn = (await (await page.request.get(`${URL}/api/hand-ins/${id}`)).json()) as HandIn;
   const pages = handIn.pages.filter(({ removedAtMs }) => removedAtMs === null);
   let whole = 0;
-  for (const originalId of new Set(pages.map((each) => each.originalId))) if (sha256(await (await page.request.get(`${URL}/api/originals/${originalId}`)).body()) === originalId) whole++;
+  for (const originalId of new Set(pages.map((each) => each.originalId)))
+    if (sha256(await (await page.request.get(`${URL}/api/originals/${originalId}`)).body()) === originalId) whole++;
   await context.close();
-  console.log(`browser killed ${kills} times (the server with it ${Math.ceil(kills / 3)} times): ${shown} pages shown as kept, lost on the way ${lost}, there at the end ${kept}, on the server ${pages.length}, of ${new Set(pages.map((each) => each.originalId)).size} originals whole ${whole}`);
-  if (lost > 0 || kept < shown || pages.length !== kept || whole < new Set(pages.map((each) => each.originalId)).size) failures.push('pages or originals were lost with the browser');
+  console.log(
+    `browser killed ${kills} times (the server with it ${Math.ceil(kills / 3)} times): ${shown} pages shown as kept, lost on the way ${lost}, there at the end ${kept}, on the server ${pages.length}, of ${new Set(pages.map((each) => each.originalId)).size} originals whole ${whole}`,
+  );
+  if (lost > 0 || kept < shown || pages.length !== kept || whole < new Set(pages.map((each) => each.originalId)).size)
+    failures.push('pages or originals were lost with the browser');
 }
 
 const began = Date.now();
@@ -220,7 +295,9 @@ await browserKills(Math.floor(KILLS / 2));
 server!.kill('SIGTERM');
 await new Promise((resolve) => server.once('close', resolve));
 const problems = ['fotoplan', 'bytes'].map((name) => integrityProblem(path.join(folder, 'data', `${name}.sqlite`)));
-console.log(`data files: ${problems.map((problem) => problem ?? 'whole').join(', ')}; ${Math.round((Date.now() - began) / 60_000)} minutes`);
+console.log(
+  `data files: ${problems.map((problem) => problem ?? 'whole').join(', ')}; ${Math.round((Date.now() - began) / 60_000)} minutes`,
+);
 if (problems.some((problem) => problem !== null)) failures.push('data files are not whole');
 for (const failure of failures) console.log(`FAILED: ${failure}`);
 rmSync(folder, { recursive: true, force: true });

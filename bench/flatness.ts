@@ -13,7 +13,10 @@ const GRID = 12;
 export function trueSheet({ scene, pageWidthMm, pageHeightMm }: PhotoTruth): FittedSheet {
   const lens = createLens(scene, pageWidthMm, pageHeightMm);
   const surface = createSheetSurface(scene, pageWidthMm, pageHeightMm);
-  return { aspect: pageWidthMm / pageHeightMm, toPhoto: (u, v) => lens.project(surface(u * pageWidthMm, v * pageHeightMm)) };
+  return {
+    aspect: pageWidthMm / pageHeightMm,
+    toPhoto: (u, v) => lens.project(surface(u * pageWidthMm, v * pageHeightMm)),
+  };
 }
 
 /**
@@ -24,7 +27,12 @@ export function trueSheet({ scene, pageWidthMm, pageHeightMm }: PhotoTruth): Fit
 export function residualMm({ scene, pageWidthMm, pageHeightMm }: PhotoTruth, { corners, sheet }: PageShape): number {
   const lens = createLens(scene, pageWidthMm, pageHeightMm);
   const surface = createSheetSurface(scene, pageWidthMm, pageHeightMm);
-  const turns = quarterTurnsTo(corners, [surface(0, 0), surface(pageWidthMm, 0), surface(pageWidthMm, pageHeightMm), surface(0, pageHeightMm)].map((p) => lens.project(p)) as unknown as Quad);
+  const turns = quarterTurnsTo(
+    corners,
+    [surface(0, 0), surface(pageWidthMm, 0), surface(pageWidthMm, pageHeightMm), surface(0, pageHeightMm)].map((p) =>
+      lens.project(p),
+    ) as unknown as Quad,
+  );
   const toPage = toPageFrom({ corners, sheet });
   let sum = 0;
   for (let j = 0; j <= GRID; j++) {
@@ -41,7 +49,9 @@ export function residualMm({ scene, pageWidthMm, pageHeightMm }: PhotoTruth, { c
 
 /** Clockwise quarter turns after which the corners lie nearest the true ones. */
 export function quarterTurnsTo(corners: Quad, truth: Quad): number {
-  const off = [0, 1, 2, 3].map((turns) => turnQuad(corners, turns).reduce((sum, p, i) => sum + distance(p, truth[i]!), 0));
+  const off = [0, 1, 2, 3].map((turns) =>
+    turnQuad(corners, turns).reduce((sum, p, i) => sum + distance(p, truth[i]!), 0),
+  );
   return off.indexOf(Math.min(...off));
 }
 

@@ -36,7 +36,11 @@ interface LightScore {
   readonly ms: number;
   /** The same steps through OpenCV.js. */
   readonly peerMs: number;
-  readonly plain: { readonly background: LightScore['background']; readonly press: { readonly f: number; readonly recall: number }; readonly ms: number };
+  readonly plain: {
+    readonly background: LightScore['background'];
+    readonly press: { readonly f: number; readonly recall: number };
+    readonly ms: number;
+  };
   readonly pages: readonly PixelImage[];
 }
 
@@ -44,7 +48,11 @@ const WORST_SHOWN = 10;
 const SHOWN_LONG_SIDE_PX = 1400;
 
 /** Scores the finishes on simulated photos laid flat by the simulator's own geometry, so that only the light is judged. */
-export async function benchLight(photoFolder: string, outFolder: string, only: (name: string) => boolean = () => true): Promise<void> {
+export async function benchLight(
+  photoFolder: string,
+  outFolder: string,
+  only: (name: string) => boolean = () => true,
+): Promise<void> {
   const { cv } = await loadOpenCv();
   const reader = await openTextJudge();
   const scores: LightScore[] = [];
@@ -58,9 +66,11 @@ export async function benchLight(photoFolder: string, outFolder: string, only: (
   print(scores);
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });
-  const badness = ({ background, press }: LightScore): number => Math.max(0, 250 - background.median) + Math.max(0, 240 - background.low) + 200 * Math.max(0, 0.94 - press.f);
+  const badness = ({ background, press }: LightScore): number =>
+    Math.max(0, 250 - background.median) + Math.max(0, 240 - background.low) + 200 * Math.max(0, 0.94 - press.f);
   const worst = [...scores].sort((a, b) => badness(b) - badness(a)).slice(0, WORST_SHOWN);
-  for (const [rank, { name, pages }] of worst.entries()) await drawRow(pages, path.join(outFolder, `${String(rank + 1).padStart(2, '0')}-${name}.jpg`));
+  for (const [rank, { name, pages }] of worst.entries())
+    await drawRow(pages, path.join(outFolder, `${String(rank + 1).padStart(2, '0')}-${name}.jpg`));
   console.log(`\nThe worst ${worst.length} are drawn in ${outFolder} (as shot, Daylight, Press).`);
 }
 
@@ -79,7 +89,10 @@ async function score({ name, image, truth }: ScoredPhoto, cv: OpenCv, reader: Te
   const plain = plainLight(cv, image, truth.corners, size.width, size.height);
   const text = truth.lines.map((line) => line.text).join(' ');
   const base = scene.page.kind === 'printed' ? await reader.errors(clean.image, text) : null;
-  const misread = base === null ? null : { daylight: (await reader.errors(daylight, text)) - base, press: (await reader.errors(press, text)) - base };
+  const misread =
+    base === null
+      ? null
+      : { daylight: (await reader.errors(daylight, text)) - base, press: (await reader.errors(press, text)) - base };
   return {
     name,
     scene,
@@ -89,14 +102,23 @@ async function score({ name, image, truth }: ScoredPhoto, cv: OpenCv, reader: Te
     misread,
     ms,
     peerMs: sameLight(cv, image, truth.corners, size.width, size.height),
-    plain: { background: backgroundOf(plain.divided, clean.image, clean.ink), press: scene.shape.kind === 'flat' ? maskScore(plain.levels, clean.image, clean.ink) : { f: NaN, recall: NaN }, ms: plain.ms },
+    plain: {
+      background: backgroundOf(plain.divided, clean.image, clean.ink),
+      press: scene.shape.kind === 'flat' ? maskScore(plain.levels, clean.image, clean.ink) : { f: NaN, recall: NaN },
+      ms: plain.ms,
+    },
     pages: [flat, daylight, press].map((page) => fitLongSide(page, SHOWN_LONG_SIDE_PX)),
   };
 }
 
 export function cleanPage({ page }: Scene, { width, height }: PixelImage): CleanPage {
   const { image, inkMask } = drawPage(page.kind, page.size, page.seed);
-  const ink: PixelImage = { ...createPixelImage(0, 0, 1), width: image.width, height: image.height, data: new Uint8ClampedArray(inkMask) };
+  const ink: PixelImage = {
+    ...createPixelImage(0, 0, 1),
+    width: image.width,
+    height: image.height,
+    data: new Uint8ClampedArray(inkMask),
+  };
   return { image: toSize(image, width, height), ink: toSize(ink, width, height) };
 }
 
@@ -124,38 +146,84 @@ function print(scores: readonly LightScore[]): void {
       'paper median': mean(part.map((s) => s.background.median)).toFixed(1),
       'std %': percent(mean(part.map((s) => s.background.deviation))),
       '5th': mean(part.map((s) => s.background.low)).toFixed(1),
-      'paper ok': percent(mean(part.map(({ background: { median, low, deviation } }) => (median >= 250 && low >= 240 && deviation <= 0.02 ? 1 : 0)))),
-      'hue off, median': quantile(hues.map((h) => h.degrees), 0.5).toFixed(1),
-      'worst': Math.max(0, ...hues.map((h) => h.degrees)).toFixed(1),
-      'saturation': percent(quantile(hues.map((h) => h.saturation), 0.5)),
-      'least': percent(Math.min(9, ...hues.map((h) => h.saturation))),
-      'lighter': quantile(hues.map((h) => h.lighter), 0.5).toFixed(0),
+      'paper ok': percent(
+        mean(
+          part.map(({ background: { median, low, deviation } }) =>
+            median >= 250 && low >= 240 && deviation <= 0.02 ? 1 : 0,
+          ),
+        ),
+      ),
+      'hue off, median': quantile(
+        hues.map((h) => h.degrees),
+        0.5,
+      ).toFixed(1),
+      worst: Math.max(0, ...hues.map((h) => h.degrees)).toFixed(1),
+      saturation: percent(
+        quantile(
+          hues.map((h) => h.saturation),
+          0.5,
+        ),
+      ),
+      least: percent(Math.min(9, ...hues.map((h) => h.saturation))),
+      lighter: quantile(
+        hues.map((h) => h.lighter),
+        0.5,
+      ).toFixed(0),
       'Press F': mean(part.map((s) => s.press.f)).toFixed(3),
       'least F': Math.min(...part.map((s) => s.press.f)).toFixed(3),
       'pencil recall': pencil.length === 0 ? '' : mean(pencil.map((s) => s.press.recall)).toFixed(3),
-      'misread': signed(part.flatMap((s) => (s.misread === null ? [] : [s.misread.daylight]))),
+      misread: signed(part.flatMap((s) => (s.misread === null ? [] : [s.misread.daylight]))),
       'Press misread': signed(part.flatMap((s) => (s.misread === null ? [] : [s.misread.press]))),
-      'ms, median': quantile(part.map((s) => s.ms), 0.5).toFixed(0),
-      'OpenCV.js': quantile(part.map((s) => s.peerMs), 0.5).toFixed(0),
+      'ms, median': quantile(
+        part.map((s) => s.ms),
+        0.5,
+      ).toFixed(0),
+      'OpenCV.js': quantile(
+        part.map((s) => s.peerMs),
+        0.5,
+      ).toFixed(0),
       'plain 5th': mean(part.map((s) => s.plain.background.low)).toFixed(0),
       'plain std': percent(mean(part.map((s) => s.plain.background.deviation))),
       'plain F': mean(part.map((s) => s.plain.press.f).filter((f) => !Number.isNaN(f))).toFixed(3),
-      'plain ms': quantile(part.map((s) => s.plain.ms), 0.5).toFixed(0),
+      'plain ms': quantile(
+        part.map((s) => s.plain.ms),
+        0.5,
+      ).toFixed(0),
     };
   };
-  console.table([row('all', scores), ...LIGHTS.map((light) => row(light, scores.filter((s) => s.scene.light === light)))]);
+  console.table([
+    row('all', scores),
+    ...LIGHTS.map((light) =>
+      row(
+        light,
+        scores.filter((s) => s.scene.light === light),
+      ),
+    ),
+  ]);
 }
 
-const signed = (values: readonly number[]): string => (values.length === 0 ? '' : `${(100 * mean(values)).toFixed(2)} pp`);
+const signed = (values: readonly number[]): string =>
+  values.length === 0 ? '' : `${(100 * mean(values)).toFixed(2)} pp`;
 
 async function drawRow(pages: readonly PixelImage[], file: string): Promise<void> {
   const height = 1000;
-  const cells = await Promise.all(pages.map(async (p) => ({ width: Math.round((p.width * height) / p.height), bytes: await sharp(p.data, { raw: { width: p.width, height: p.height, channels: p.channels } }).resize({ height }).png().toBuffer() })));
+  const cells = await Promise.all(
+    pages.map(async (p) => ({
+      width: Math.round((p.width * height) / p.height),
+      bytes: await sharp(p.data, { raw: { width: p.width, height: p.height, channels: p.channels } })
+        .resize({ height })
+        .png()
+        .toBuffer(),
+    })),
+  );
   let left = 0;
   const places = cells.map(({ width, bytes }) => {
     const place = { input: bytes, left, top: 0 };
     left += width + 10;
     return place;
   });
-  await sharp({ create: { width: left, height, channels: 3, background: '#888' } }).composite(places).jpeg({ quality: 88 }).toFile(file);
+  await sharp({ create: { width: left, height, channels: 3, background: '#888' } })
+    .composite(places)
+    .jpeg({ quality: 88 })
+    .toFile(file);
 }

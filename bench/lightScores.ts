@@ -9,8 +9,10 @@ const RIM = 0.012;
 /** A clean page's paper is one tone; what is darker by this many levels and no ink is a ruled line. */
 const RULED_LEVELS = 4;
 
-const grown = (plane: Float32Array, { width, height }: PixelImage, radius: number): Float32Array => extremeFilter(plane, width, height, radius, 'largest');
-const maskOf = (image: PixelImage, test: (i: number) => boolean): Float32Array => Float32Array.from({ length: image.width * image.height }, (_, i) => (test(i) ? 1 : 0));
+const grown = (plane: Float32Array, { width, height }: PixelImage, radius: number): Float32Array =>
+  extremeFilter(plane, width, height, radius, 'largest');
+const maskOf = (image: PixelImage, test: (i: number) => boolean): Float32Array =>
+  Float32Array.from({ length: image.width * image.height }, (_, i) => (test(i) ? 1 : 0));
 
 function paperTone(lightness: Float32Array): number {
   const counts = new Uint32Array(256);
@@ -32,9 +34,17 @@ function ruledOf(clean: PixelImage, ink: PixelImage): Float32Array {
 }
 
 /** The bare paper of a finished page: median luminance, standard deviation as a share of 255, 5th percentile. */
-export function backgroundOf(page: PixelImage, clean: PixelImage, ink: PixelImage): { median: number; deviation: number; low: number } {
+export function backgroundOf(
+  page: PixelImage,
+  clean: PixelImage,
+  ink: PixelImage,
+): { median: number; deviation: number; low: number } {
   const ruled = ruledOf(clean, ink);
-  const taken = grown(maskOf(clean, (i) => ink.data[i]! > 8 || ruled[i]! > 0), clean, CLEARANCE_PX);
+  const taken = grown(
+    maskOf(clean, (i) => ink.data[i]! > 8 || ruled[i]! > 0),
+    clean,
+    CLEARANCE_PX,
+  );
   const { data } = lightnessPlane(page);
   const values: number[] = [];
   for (let i = 0; i < data.length; i += 5) if (taken[i] === 0 && !inRim(i, page)) values.push(data[i]!);
@@ -78,7 +88,14 @@ export function hueErrors(page: PixelImage, clean: PixelImage, ink: PixelImage):
     const truth = hueAndSaturation(sum[0]!, sum[1]!, sum[2]!);
     const found = hueAndSaturation(sum[3]!, sum[4]!, sum[5]!);
     const off = Math.abs(truth.hue - found.hue) % 360;
-    return [{ ink: name, degrees: Math.min(off, 360 - off), saturation: found.saturation / truth.saturation, lighter: Math.max(sum[3]!, sum[4]!, sum[5]!) / sum[6]! - Math.max(sum[0]!, sum[1]!, sum[2]!) / sum[6]! }];
+    return [
+      {
+        ink: name,
+        degrees: Math.min(off, 360 - off),
+        saturation: found.saturation / truth.saturation,
+        lighter: Math.max(sum[3]!, sum[4]!, sum[5]!) / sum[6]! - Math.max(sum[0]!, sum[1]!, sum[2]!) / sum[6]!,
+      },
+    ];
   });
 }
 
@@ -95,7 +112,11 @@ export function maskScore(page: PixelImage, clean: PixelImage, ink: PixelImage):
   const truth = maskOf(page, (i) => ink.data[i]! > 127);
   const found = maskOf(page, (i) => page.data[i * page.channels]! < 128);
   const ruled = grown(ruledOf(clean, ink), page, 2);
-  const nearTruth = grown(maskOf(page, (i) => ink.data[i]! > 60), page, 1);
+  const nearTruth = grown(
+    maskOf(page, (i) => ink.data[i]! > 60),
+    page,
+    1,
+  );
   const nearFound = grown(found, page, 1);
   let [hit, all, right, called] = [0, 0, 0, 0];
   for (let i = 0; i < truth.length; i++) {

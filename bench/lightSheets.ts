@@ -30,13 +30,26 @@ export async function drawLightSheets(photoFolder: string, outFolder: string): P
       LIGHTS.flatMap((light, column) =>
         pages.get(light)!.map(async (lit, row) => {
           const { width, height, channels, data } = applyFinish(lit, finish, PLAIN_LIGHT);
-          const input = await sharp(data, { raw: { width, height, channels } }).resize({ ...CELL, fit: 'inside' }).png().toBuffer();
+          const input = await sharp(data, { raw: { width, height, channels } })
+            .resize({ ...CELL, fit: 'inside' })
+            .png()
+            .toBuffer();
           return { input, left: column * (CELL.width + 10), top: row * (CELL.height + 10) };
         }),
       ),
     );
     const file = path.join(outFolder, `${finish}.png`);
-    await sharp({ create: { width: LIGHTS.length * (CELL.width + 10), height: PAGES_A_LIGHT * (CELL.height + 10), channels: 3, background: '#777' } }).composite(cells).png().toFile(file);
+    await sharp({
+      create: {
+        width: LIGHTS.length * (CELL.width + 10),
+        height: PAGES_A_LIGHT * (CELL.height + 10),
+        channels: 3,
+        background: '#777',
+      },
+    })
+      .composite(cells)
+      .png()
+      .toFile(file);
     console.log(`${file}: ${LIGHTS.join(', ')} from the left`);
   }
 }

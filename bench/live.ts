@@ -39,7 +39,11 @@ export async function benchLive(photoFolder: string): Promise<void> {
   const frames: ScoredFrame[] = [];
   for await (const { image, truth, aspect } of loadScoredPhotos(photoFolder)) {
     const frame = toRgba(fitLongSide(image, LIVE_LONG_SIDE_PX));
-    frames.push({ frame, score: (quad) => (quad === null ? 0 : pageJaccard(scaleQuad(quad, image.width / frame.width), truth.corners, aspect)) });
+    frames.push({
+      frame,
+      score: (quad) =>
+        quad === null ? 0 : pageJaccard(scaleQuad(quad, image.width / frame.width), truth.corners, aspect),
+    });
   }
   const confidences: number[] = [];
   const ours = runOver(frames, (frame) => {
@@ -50,10 +54,19 @@ export async function benchLive(photoFolder: string): Promise<void> {
   const classic = runOver(frames, (frame) => classicOutline(cv, frame));
   const row = (label: string, all: readonly Scored[]): Record<string, string | number> => {
     const times = all.map(({ ms }) => ms);
-    return { '': label, frames: all.length, 'mean Jaccard': mean(all.map((s) => s.jaccard)).toFixed(3), [`≥ ${RIGHT}`]: percent(mean(all.map((s) => (s.jaccard >= RIGHT ? 1 : 0)))), 'ms, median': quantile(times, 0.5).toFixed(1), 'ms, p95': quantile(times, 0.95).toFixed(1) };
+    return {
+      '': label,
+      frames: all.length,
+      'mean Jaccard': mean(all.map((s) => s.jaccard)).toFixed(3),
+      [`≥ ${RIGHT}`]: percent(mean(all.map((s) => (s.jaccard >= RIGHT ? 1 : 0)))),
+      'ms, median': quantile(times, 0.5).toFixed(1),
+      'ms, p95': quantile(times, 0.95).toFixed(1),
+    };
   };
   console.log('\nThe page in a camera frame of 640 px');
   console.table([row('Fotoplan', ours), row('classic chain in OpenCV.js', classic)]);
   const shown = ours.filter((_, i) => confidences[WARM_UP_PASSES * frames.length + i]! >= SHOW_FROM);
-  console.log(`Shown ${percent(shown.length / ours.length)} of the time; of what is shown ${percent(mean(shown.map(({ jaccard }) => (jaccard >= RIGHT ? 1 : 0))))} is right.`);
+  console.log(
+    `Shown ${percent(shown.length / ours.length)} of the time; of what is shown ${percent(mean(shown.map(({ jaccard }) => (jaccard >= RIGHT ? 1 : 0))))} is right.`,
+  );
 }

@@ -26,5 +26,6 @@ const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>
 };
 const [folder, ...names] = process.argv.slice(2);
 const unknown = names.find((name) => BENCHES[name] === undefined);
-if (folder === undefined || unknown !== undefined) throw new Error(`usage: bench FOLDER [${Object.keys(BENCHES).join('|')} …], with square/ and live/ in the folder`);
+if (folder === undefined || unknown !== undefined)
+  throw new Error(`usage: bench FOLDER [${Object.keys(BENCHES).join('|')} …], with square/ and live/ in the folder`);
 for (const name of names.length > 0 ? names : Object.keys(BENCHES)) await BENCHES[name]!(folder);

@@ -13,12 +13,23 @@ const THRESHOLD_BELOW = 12;
  * and a local mean threshold.
  * @param corners - of the page in the photo, px
  */
-export function plainLight(cv: OpenCv, photo: PixelImage, corners: Quad, width: number, height: number): { readonly divided: PixelImage; readonly levels: PixelImage; readonly ms: number } {
+export function plainLight(
+  cv: OpenCv,
+  photo: PixelImage,
+  corners: Quad,
+  width: number,
+  height: number,
+): { readonly divided: PixelImage; readonly levels: PixelImage; readonly ms: number } {
   const rgba = toRgba(photo);
   const started = performance.now();
   const source = cv.matFromImageData(rgba);
   const flat = new cv.Mat();
-  const from = cv.matFromArray(4, 1, cv.CV_32FC2, corners.flatMap((p) => [p.x, p.y]));
+  const from = cv.matFromArray(
+    4,
+    1,
+    cv.CV_32FC2,
+    corners.flatMap((p) => [p.x, p.y]),
+  );
   const to = cv.matFromArray(4, 1, cv.CV_32FC2, [0, 0, width, 0, width, height, 0, height]);
   const warp = cv.getPerspectiveTransform(from, to);
   cv.warpPerspective(source, flat, warp, new cv.Size(width, height), cv.INTER_LINEAR);
@@ -36,7 +47,8 @@ export function plainLight(cv: OpenCv, photo: PixelImage, corners: Quad, width: 
   cv.adaptiveThreshold(grey, levels, 255, cv.ADAPTIVE_THRESH_MEAN_C, cv.THRESH_BINARY, THRESHOLD_PX, THRESHOLD_BELOW);
   const ms = performance.now() - started;
   const colour = createPixelImage(width, height, 3);
-  for (let i = 0, at = 0; at < colour.data.length; i += 4, at += 3) for (let c = 0; c < 3; c++) colour.data[at + c] = divided.data[i + c]!;
+  for (let i = 0, at = 0; at < colour.data.length; i += 4, at += 3)
+    for (let c = 0; c < 3; c++) colour.data[at + c] = divided.data[i + c]!;
   const bilevel = createPixelImage(width, height, 1);
   bilevel.data.set(levels.data);
   for (const mat of [source, flat, from, to, warp, small, median, background, divided, grey, levels]) mat.delete();

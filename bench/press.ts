@@ -17,11 +17,20 @@ export async function benchPress(photoFolder: string): Promise<void> {
   for await (const { image, truth } of loadScoredPhotos(photoFolder)) {
     if (seen.length === PHOTOS) break;
     const { size } = readShape(truth.corners, image.width, image.height);
-    const page = applyFinish(lightPage(flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size)), 'press', PLAIN_LIGHT);
+    const page = applyFinish(
+      lightPage(flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size)),
+      'press',
+      PLAIN_LIGHT,
+    );
     const started = performance.now();
     const jbig2 = encodeJbig2(page).length;
     const ms = performance.now() - started;
-    const g4 = (await sharp(page.data, { raw: { width: page.width, height: page.height, channels: 1 } }).toColourspace('b-w').tiff({ compression: 'ccittfax4', bitdepth: 1 }).toBuffer()).length;
+    const g4 = (
+      await sharp(page.data, { raw: { width: page.width, height: page.height, channels: 1 } })
+        .toColourspace('b-w')
+        .tiff({ compression: 'ccittfax4', bitdepth: 1 })
+        .toBuffer()
+    ).length;
     seen.push({ kind: truth.scene.page.kind, jbig2, g4, ms, megapixels: (page.width * page.height) / 1e6 });
   }
   const kinds = ['all', ...new Set(seen.map(({ kind }) => kind))];
@@ -34,7 +43,10 @@ export async function benchPress(photoFolder: string): Promise<void> {
         'JBIG2 KB': (mean(part.map((p) => p.jbig2)) / 1000).toFixed(1),
         'G4 KB': (mean(part.map((p) => p.g4)) / 1000).toFixed(1),
         'JBIG2 / G4': (mean(part.map((p) => p.jbig2)) / mean(part.map((p) => p.g4))).toFixed(3),
-        'ms a megapixel': quantile(part.map((p) => p.ms / p.megapixels), 0.5).toFixed(1),
+        'ms a megapixel': quantile(
+          part.map((p) => p.ms / p.megapixels),
+          0.5,
+        ).toFixed(1),
       };
     }),
   );

@@ -5,7 +5,12 @@ const LONG_SIDE_PX = 900;
 /** Jaccard index of two outlines of any shape, in the photo, counted on a raster. */
 export function regionJaccard(a: readonly Point[], b: readonly Point[], width: number, height: number): number {
   const scale = LONG_SIDE_PX / Math.max(width, height);
-  const fill = (ring: readonly Point[]): Uint8Array => rasterise(ring.map((p) => ({ x: (p.x + width / 2) * scale, y: (p.y + height / 2) * scale })), Math.ceil(2 * width * scale), Math.ceil(2 * height * scale));
+  const fill = (ring: readonly Point[]): Uint8Array =>
+    rasterise(
+      ring.map((p) => ({ x: (p.x + width / 2) * scale, y: (p.y + height / 2) * scale })),
+      Math.ceil(2 * width * scale),
+      Math.ceil(2 * height * scale),
+    );
   const p = fill(a);
   const q = fill(b);
   let both = 0;
@@ -27,7 +32,12 @@ function rasterise(ring: readonly Point[], width: number, height: number): Uint8
       if (a.y > y + 0.5 !== b.y > y + 0.5) crossings.push(a.x + ((y + 0.5 - a.y) / (b.y - a.y)) * (b.x - a.x));
     });
     crossings.sort((p, q) => p - q);
-    for (let k = 0; k + 1 < crossings.length; k += 2) out.fill(1, y * width + Math.max(0, Math.round(crossings[k]!)), y * width + Math.min(width, Math.max(0, Math.round(crossings[k + 1]!))));
+    for (let k = 0; k + 1 < crossings.length; k += 2)
+      out.fill(
+        1,
+        y * width + Math.max(0, Math.round(crossings[k]!)),
+        y * width + Math.min(width, Math.max(0, Math.round(crossings[k + 1]!))),
+      );
   }
   return out;
 }

@@ -30,7 +30,8 @@ export function sameLight(cv: OpenCv, photo: PixelImage, corners: Quad, width: n
     make(out);
     return out;
   };
-  const resized = (from: Mat, w: number, h: number, how: number): Mat => made((out) => cv.resize(from, out, new cv.Size(w, h), 0, 0, how));
+  const resized = (from: Mat, w: number, h: number, how: number): Mat =>
+    made((out) => cv.resize(from, out, new cv.Size(w, h), 0, 0, how));
   const closed = (from: Mat, side: number): Mat => {
     const square = cv.getStructuringElement(cv.MORPH_RECT, new cv.Size(side, side));
     used.push(square);
@@ -71,28 +72,59 @@ export function sameLight(cv: OpenCv, photo: PixelImage, corners: Quad, width: n
   const started = performance.now();
   const step = Math.sqrt(Math.abs(polygonArea(corners)) / (width * height));
   const looks = step > 1.2 ? 2 : 1;
-  const from = cv.matFromArray(4, 1, cv.CV_32FC2, corners.flatMap((p) => [p.x, p.y]));
-  const to = cv.matFromArray(4, 1, cv.CV_32FC2, [0, 0, width * looks, 0, width * looks, height * looks, 0, height * looks]);
+  const from = cv.matFromArray(
+    4,
+    1,
+    cv.CV_32FC2,
+    corners.flatMap((p) => [p.x, p.y]),
+  );
+  const to = cv.matFromArray(4, 1, cv.CV_32FC2, [
+    0,
+    0,
+    width * looks,
+    0,
+    width * looks,
+    height * looks,
+    0,
+    height * looks,
+  ]);
   const homography = cv.getPerspectiveTransform(from, to);
   used.push(from, to, homography);
-  const looked = made((out) => cv.warpPerspective(rgb, out, homography, new cv.Size(width * looks, height * looks), cv.INTER_LINEAR));
+  const looked = made((out) =>
+    cv.warpPerspective(rgb, out, homography, new cv.Size(width * looks, height * looks), cv.INTER_LINEAR),
+  );
   const flat = looks === 1 ? looked : resized(looked, width, height, cv.INTER_AREA);
 
   let fine = flat;
-  while (Math.max(fine.cols, fine.rows) > FINE_PX) fine = resized(fine, (fine.cols + 1) >> 1, (fine.rows + 1) >> 1, cv.INTER_AREA);
+  while (Math.max(fine.cols, fine.rows) > FINE_PX)
+    fine = resized(fine, (fine.cols + 1) >> 1, (fine.rows + 1) >> 1, cv.INTER_AREA);
   const shrink = Math.min(1, COARSE_PX / Math.max(fine.cols, fine.rows));
   const small = float(resized(fine, Math.round(fine.cols * shrink), Math.round(fine.rows * shrink), cv.INTER_AREA));
   const shut = planesOf(small).map((plane) => closed(plane, 13));
   const lightness = grey(merged(shut));
   const envelope = closed(lightness, 221);
-  const things = made((out) => cv.threshold(difference(lightness, plus(envelope, 0.38, 0)), out, 0, 1, cv.THRESH_BINARY_INV));
-  blurred(made((out) => cv.threshold(difference(grey(small), plus(envelope, 0.38, 0)), out, 0, 1, cv.THRESH_BINARY_INV)), 13);
+  const things = made((out) =>
+    cv.threshold(difference(lightness, plus(envelope, 0.38, 0)), out, 0, 1, cv.THRESH_BINARY_INV),
+  );
+  blurred(
+    made((out) => cv.threshold(difference(grey(small), plus(envelope, 0.38, 0)), out, 0, 1, cv.THRESH_BINARY_INV)),
+    13,
+  );
   blurred(things, 7);
   const coarse = shut.map((plane) => blurred(blurred(plane, 5), 5));
   const level = grey(merged(coarse));
   const across = made((out) => cv.Sobel(level, out, cv.CV_32F, 1, 0));
   const down = made((out) => cv.Sobel(level, out, cv.CV_32F, 0, 1));
-  const steep = blurred(blurred(quotient(made((out) => cv.magnitude(across, down, out)), level), 5), 5);
+  const steep = blurred(
+    blurred(
+      quotient(
+        made((out) => cv.magnitude(across, down, out)),
+        level,
+      ),
+      5,
+    ),
+    5,
+  );
 
   const seen = closed(float(grey(fine)), 2 * Math.max(2, Math.round(0.0067 * Math.max(fine.cols, fine.rows))) + 1);
   const mean = blurred(seen, 7);
@@ -105,9 +137,22 @@ export function sameLight(cv: OpenCv, photo: PixelImage, corners: Quad, width: n
   const follow = plus(product(resized(steep, fine.cols, fine.rows, cv.INTER_LINEAR), edge), 1, 1);
   const field = merged(coarse.map((plane) => product(resized(plane, fine.cols, fine.rows, cv.INTER_LINEAR), follow)));
 
-  const paper = resized(made((out) => field.convertTo(out, cv.CV_8U, 1, 0)), width, height, cv.INTER_LINEAR);
+  const paper = resized(
+    made((out) => field.convertTo(out, cv.CV_8U, 1, 0)),
+    width,
+    height,
+    cv.INTER_LINEAR,
+  );
   const lit = made((out) => cv.divide(flat, paper, out, 255));
-  const cells = (page: Mat): Mat => float(resized(tabled(page, (v) => v ** 2.2), Math.ceil(width / CELL_PX), Math.ceil(height / CELL_PX), cv.INTER_AREA));
+  const cells = (page: Mat): Mat =>
+    float(
+      resized(
+        tabled(page, (v) => v ** 2.2),
+        Math.ceil(width / CELL_PX),
+        Math.ceil(height / CELL_PX),
+        cv.INTER_AREA,
+      ),
+    );
   const missing = blurred(plus(cells(lit), -1, 255), 3);
   const about = plus(grey(missing), 1, 1);
   const depth = tabled(grey(lit), (v) => 1 - v ** 2.2);
@@ -116,8 +161,16 @@ export function sameLight(cv: OpenCv, photo: PixelImage, corners: Quad, width: n
   const cover = tabled(sharp, (v) => 0.98 * (1 - (1 - v) ** 2.1));
   merged(
     planesOf(missing).map((plane) => {
-      const share = resized(made((out) => quotient(plane, about).convertTo(out, cv.CV_8U, 128, 0)), width, height, cv.INTER_NEAREST);
-      return tabled(made((taken) => cv.multiply(cover, share, taken, 1 / 128)), (v) => (1 - v) ** (1 / 2.2));
+      const share = resized(
+        made((out) => quotient(plane, about).convertTo(out, cv.CV_8U, 128, 0)),
+        width,
+        height,
+        cv.INTER_NEAREST,
+      );
+      return tabled(
+        made((taken) => cv.multiply(cover, share, taken, 1 / 128)),
+        (v) => (1 - v) ** (1 / 2.2),
+      );
     }),
   );
   const ms = performance.now() - started;

@@ -15,7 +15,9 @@ export interface ScoredPhoto {
 
 /** Reads every NAME.jpg that has a NAME.truth.json beside it, one at a time. */
 export async function* loadScoredPhotos(folder: string): AsyncGenerator<ScoredPhoto> {
-  const names = readdirSync(folder).filter((f) => f.endsWith('.truth.json')).sort();
+  const names = readdirSync(folder)
+    .filter((f) => f.endsWith('.truth.json'))
+    .sort();
   for (const file of names) {
     const name = file.replace('.truth.json', '');
     const truth = JSON.parse(readFileSync(path.join(folder, file), 'utf8')) as PhotoTruth;

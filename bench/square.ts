@@ -49,7 +49,8 @@ export async function benchSquare(photoFolder: string, outFolder: string): Promi
   const wanted = new Map(worst.map((s, rank) => [s.name, { ...s, rank }]));
   for await (const photo of loadScoredPhotos(photoFolder)) {
     const bad = wanted.get(photo.name);
-    if (bad !== undefined) await draw(photo, bad.found, path.join(outFolder, `${String(bad.rank + 1).padStart(2, '0')}-${photo.name}.jpg`));
+    if (bad !== undefined)
+      await draw(photo, bad.found, path.join(outFolder, `${String(bad.rank + 1).padStart(2, '0')}-${photo.name}.jpg`));
   }
   console.log(`\nThe worst ${worst.length} are drawn in ${outFolder} (truth green, found magenta).`);
 }
@@ -60,9 +61,22 @@ function score({ name, image, truth, aspect }: ScoredPhoto, cv: OpenCv): Score {
   const ms = performance.now() - started;
   // what the app and the command line go on with, turned and all
   const recipe = detected === null ? null : recipeFromOutline(image, detected, 'asshot', 'sheet');
-  const found = detected === null || recipe === null ? null : { quad: recipe.outline.corners, bends: recipe.outline.bends, confidence: detected.confidence };
+  const found =
+    detected === null || recipe === null
+      ? null
+      : { quad: recipe.outline.corners, bends: recipe.outline.bends, confidence: detected.confidence };
   const classic = runClassic(cv, image, (quad) => pageJaccard(quad, truth.corners, aspect));
-  const lost = { name, scene: truth.scene, found, region: 0, aspectError: NaN, residualMm: NaN, turnedRightly: null, ms, classic };
+  const lost = {
+    name,
+    scene: truth.scene,
+    found,
+    region: 0,
+    aspectError: NaN,
+    residualMm: NaN,
+    turnedRightly: null,
+    ms,
+    classic,
+  };
   if (found === null || recipe === null) return { ...lost, jaccard: 0 };
   const jaccard = pageJaccard(found.quad, truth.corners, aspect);
   const region = regionJaccard(ringOf(found.quad, found.bends, 24), truth.boundary, image.width, image.height);
@@ -99,16 +113,24 @@ function print(scores: readonly Score[]): void {
       photos: part.length,
       'mean Jaccard': mean(part.map((s) => s.jaccard)).toFixed(4),
       '≥ 0.95': percent(mean(part.map((s) => (s.jaccard >= RIGHT ? 1 : 0)))),
-      'sure misses': percent(mean(part.map((s) => (s.jaccard < UNUSABLE && (s.found?.confidence ?? 0) >= CHECK_EDGES_BELOW ? 1 : 0)))),
+      'sure misses': percent(
+        mean(part.map((s) => (s.jaccard < UNUSABLE && (s.found?.confidence ?? 0) >= CHECK_EDGES_BELOW ? 1 : 0))),
+      ),
       unsure: percent(mean(part.map((s) => ((s.found?.confidence ?? 0) < CHECK_EDGES_BELOW ? 1 : 0)))),
       region: mean(part.map((s) => s.region)).toFixed(4),
       'aspect err': percent(quantile(known(part.map((s) => s.aspectError)), 0.5)),
       'mm off': mean(known(part.map((s) => s.residualMm))).toFixed(2),
       'turned alone': percent(acted.length / part.length),
-      'rightly': percent(mean(acted.map((s) => (s.turnedRightly === true ? 1 : 0)))),
-      'ms, median': quantile(part.map((s) => s.ms), 0.5).toFixed(0),
+      rightly: percent(mean(acted.map((s) => (s.turnedRightly === true ? 1 : 0)))),
+      'ms, median': quantile(
+        part.map((s) => s.ms),
+        0.5,
+      ).toFixed(0),
       'OpenCV.js': mean(part.map((s) => s.classic.jaccard)).toFixed(3),
-      'its ms': quantile(part.map((s) => s.classic.ms), 0.5).toFixed(0),
+      'its ms': quantile(
+        part.map((s) => s.classic.ms),
+        0.5,
+      ).toFixed(0),
     };
   };
   const groups: [string, (s: Score) => boolean][] = [

@@ -1,6 +1,15 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { locateSheet, measureCandidates, PHOTO_EFFORT, rankCandidates, readPicture, type DetectEffort, type MeasuredQuad, type WorkingPicture } from '../core/detect/detectOutline';
+import {
+  locateSheet,
+  measureCandidates,
+  PHOTO_EFFORT,
+  rankCandidates,
+  readPicture,
+  type DetectEffort,
+  type MeasuredQuad,
+  type WorkingPicture,
+} from '../core/detect/detectOutline';
 import type { ColourPicture } from '../core/detect/colourPicture';
 import { confidenceOf, rankQuad } from '../core/detect/quadScorer';
 import type { PageMap } from '../core/detect/pageNetwork';
@@ -26,7 +35,11 @@ import { loadScoredPhotos } from './scoredPhotos';
 
 interface Subject {
   /** What candidates are measured in, and what the winner is refined in. */
-  readonly read: (image: PixelImage) => { readonly working: WorkingPicture; readonly larger: ColourPicture; readonly map: PageMap | null };
+  readonly read: (image: PixelImage) => {
+    readonly working: WorkingPicture;
+    readonly larger: ColourPicture;
+    readonly map: PageMap | null;
+  };
   readonly effort: DetectEffort;
   readonly passes: 1 | 2;
   /** The Jaccard index from which an outline counts as right. */
@@ -70,7 +83,10 @@ interface Example {
   readonly scoreOf: (quad: MeasuredQuad['candidate']['quad'], width: number) => number;
 }
 
-function measure(image: PixelImage, { read, effort }: Subject): Pick<Example, 'image' | 'measured'> & { width: number } {
+function measure(
+  image: PixelImage,
+  { read, effort }: Subject,
+): Pick<Example, 'image' | 'measured'> & { width: number } {
   const { working, map } = read(image);
   return { image, measured: measureCandidates(working, effort, map), width: working.raw.width };
 }
@@ -80,7 +96,8 @@ async function gather(subject: Subject, folders: readonly string[], desks: strin
   for (const folder of folders) {
     for await (const { image, truth, aspect } of loadScoredPhotos(folder)) {
       const { width, ...example } = measure(image, subject);
-      const scoreOf: Example['scoreOf'] = (quad, inWidth) => pageJaccard(scaleQuad(quad, image.width / inWidth), truth.corners, aspect);
+      const scoreOf: Example['scoreOf'] = (quad, inWidth) =>
+        pageJaccard(scaleQuad(quad, image.width / inWidth), truth.corners, aspect);
       examples.push({ ...example, scoreOf, jaccards: example.measured.map((m) => scoreOf(m.candidate.quad, width)) });
     }
   }
@@ -169,22 +186,34 @@ function trainConfidence(rows: readonly { x: readonly number[]; right: boolean }
 
 /** Writes a subject's weights; where its ranker is another's, its confidence alone. */
 function write({ file, prefix }: Subject, ranker: readonly number[] | null, confidence: readonly number[]): void {
-  const constant = (name: string, values: readonly number[]): string => `export const ${prefix}${name}: readonly number[] = [${values.map((x) => Number(x.toFixed(4))).join(', ')}];\n`;
-  writeFileSync(file, `// Written by bench/trainScorer.ts; do not edit by hand.\n${ranker === null ? '' : constant('SCORER_WEIGHTS', ranker)}${constant('CONFIDENCE_WEIGHTS', confidence)}`);
+  const constant = (name: string, values: readonly number[]): string =>
+    `export const ${prefix}${name}: readonly number[] = [${values.map((x) => Number(x.toFixed(4))).join(', ')}];\n`;
+  writeFileSync(
+    file,
+    `// Written by bench/trainScorer.ts; do not edit by hand.\n${ranker === null ? '' : constant('SCORER_WEIGHTS', ranker)}${constant('CONFIDENCE_WEIGHTS', confidence)}`,
+  );
 }
 
 /** Two scorers side by side, with all their hidden units, as the mean of both. */
 function meanOf(weights: readonly (readonly number[])[], inputs: number): number[] {
   const outputsOf = (each: readonly number[]): number => (each.length / (inputs + 2)) * (inputs + 1);
-  return [...weights.flatMap((each) => each.slice(0, outputsOf(each))), ...weights.flatMap((each) => each.slice(outputsOf(each)).map((w) => w / weights.length))];
+  return [
+    ...weights.flatMap((each) => each.slice(0, outputsOf(each))),
+    ...weights.flatMap((each) => each.slice(outputsOf(each)).map((w) => w / weights.length)),
+  ];
 }
 
 const args = process.argv.slice(2);
 if (args[0] === 'mean') {
   const files = args.slice(1).map((file) => readFileSync(file, 'utf8'));
-  const read = (text: string, name: string): readonly number[] => JSON.parse(new RegExp(`${name}: readonly number\\[\\] = (\\[.*\\])`).exec(text)![1]!) as number[];
+  const read = (text: string, name: string): readonly number[] =>
+    JSON.parse(new RegExp(`${name}: readonly number\\[\\] = (\\[.*\\])`).exec(text)![1]!) as number[];
   const members = files.map((text) => read(text, 'SCORER_WEIGHTS'));
-  write(SUBJECTS.photo!, meanOf(members, FEATURE_NAMES.length + MAP_FEATURE_NAMES.length), read(files[0]!, 'CONFIDENCE_WEIGHTS'));
+  write(
+    SUBJECTS.photo!,
+    meanOf(members, FEATURE_NAMES.length + MAP_FEATURE_NAMES.length),
+    read(files[0]!, 'CONFIDENCE_WEIGHTS'),
+  );
   process.exit(0);
 }
 const subject = SUBJECTS[args[0] ?? ''];
@@ -206,5 +235,7 @@ const rows = halves.flatMap((half, h) => {
   });
 });
 const pages = rows.filter((r) => r.page);
-console.log(`held out: mean Jaccard ${(pages.reduce((s, r) => s + r.jaccard, 0) / pages.length).toFixed(4)}, at ${subject.right} or more ${(pages.filter((r) => r.right).length / pages.length).toFixed(3)}`);
+console.log(
+  `held out: mean Jaccard ${(pages.reduce((s, r) => s + r.jaccard, 0) / pages.length).toFixed(4)}, at ${subject.right} or more ${(pages.filter((r) => r.right).length / pages.length).toFixed(3)}`,
+);
 write(subject, subject.ranker === undefined ? trainRanker(examples) : null, trainConfidence(rows));

@@ -36,7 +36,8 @@ export async function bind(args: readonly string[], crew: PageCrew): Promise<num
   const reader = values.text === true ? await openReader() : null;
   try {
     const { sources, failed } = await usableSources(readFiles(positionals), crew, { finish, paper, reader });
-    if (sources.length === 0) throw new FotoplanError('NO_PAGES', 'None of the photos could be used, so no PDF was made.');
+    if (sources.length === 0)
+      throw new FotoplanError('NO_PAGES', 'None of the photos could be used, so no PDF was made.');
     const name = values.name === undefined ? null : fileNameFor(nameFrom(values.name, sources.length));
     const output = name !== null && (await isFolder(given)) ? path.join(given, name) : given;
     const title = path.basename(name ?? output).replace(/\.pdf$/i, '');
@@ -45,9 +46,16 @@ export async function bind(args: readonly string[], crew: PageCrew): Promise<num
         pages: sources.length,
         code: async (page, coding) => {
           const { source, first } = sources[page]!;
-          if ('pdf' in source) return { page: { content: source }, bytes: Math.round(source.pdf.length / source.pagesTaken), fixed: true };
+          if ('pdf' in source)
+            return { page: { content: source }, bytes: Math.round(source.pdf.length / source.pagesTaken), fixed: true };
           if (coding === 0) return { page: first!.page, bytes: bytesOf(first!.coded), fixed: false };
-          const coarser = await rendered(crew, { task: 'render', file: source.file, finish, outline: first!.recipe, encode: { as: 'coded', coding, paper, toRead: false } });
+          const coarser = await rendered(crew, {
+            task: 'render',
+            file: source.file,
+            finish,
+            outline: first!.recipe,
+            encode: { as: 'coded', coding, paper, toRead: false },
+          });
           return { page: { content: coarser.page, words: first!.words }, bytes: bytesOf(coarser.page), fixed: false };
         },
         assemble: async (pages: readonly BoundPage[]) => {
@@ -84,7 +92,13 @@ interface Wanted {
 }
 
 async function renderFirst(file: string, crew: PageCrew, { finish, paper, reader }: Wanted): Promise<FirstPage> {
-  const { page, recipe, toRead } = await rendered(crew, { task: 'render', file, finish, outline: 'auto', encode: { as: 'coded', coding: 0, paper, toRead: reader !== null } });
+  const { page, recipe, toRead } = await rendered(crew, {
+    task: 'render',
+    file,
+    finish,
+    outline: 'auto',
+    encode: { as: 'coded', coding: 0, paper, toRead: reader !== null },
+  });
   const words = reader === null || toRead === null ? [] : await reader.words(toRead);
   return { page: { content: page, words }, coded: page, recipe, words };
 }
@@ -95,31 +109,48 @@ async function rendered(crew: PageCrew, task: RenderTask): Promise<Extract<Rende
   return answer;
 }
 
-async function usableSources(files: readonly string[], crew: PageCrew, wanted: Wanted): Promise<{ sources: UsableSource[]; failed: boolean }> {
+async function usableSources(
+  files: readonly string[],
+  crew: PageCrew,
+  wanted: Wanted,
+): Promise<{ sources: UsableSource[]; failed: boolean }> {
   const found = await Promise.all(
     files.map(async (file): Promise<UsableSource[] | Error> => {
       try {
         const pdf = await readPdf(file);
         if (pdf === null) return [{ source: { file }, first: await renderFirst(file, crew, wanted) }];
         const opened = await openPdf(pdf, `“${path.basename(file)}”`);
-        return opened.getPageIndices().map((pdfPage, _, all) => ({ source: { pdf, pdfPage, quarterTurns: 0, pagesTaken: all.length }, first: null }));
+        return opened.getPageIndices().map((pdfPage, _, all) => ({
+          source: { pdf, pdfPage, quarterTurns: 0, pagesTaken: all.length },
+          first: null,
+        }));
       } catch (error) {
         return error as Error;
       }
     }),
   );
   for (const each of found) if (each instanceof Error) process.stderr.write(`${each.message}\n`);
-  return { sources: found.flatMap((each) => (each instanceof Error ? [] : each)), failed: found.some((each) => each instanceof Error) };
+  return {
+    sources: found.flatMap((each) => (each instanceof Error ? [] : each)),
+    failed: found.some((each) => each instanceof Error),
+  };
 }
 
 /** {date} is today, {pages} how many pages there are; all else stays as it is. */
 function nameFrom(pattern: string, pages: number): string {
   const now = new Date();
   const date = [now.getFullYear(), now.getMonth() + 1, now.getDate()].map((n) => String(n).padStart(2, '0')).join('-');
-  return pattern.replace(/\.pdf$/i, '').replaceAll('{date}', date).replaceAll('{pages}', String(pages));
+  return pattern
+    .replace(/\.pdf$/i, '')
+    .replaceAll('{date}', date)
+    .replaceAll('{pages}', String(pages));
 }
 
-const isFolder = (file: string): Promise<boolean> => stat(file).then((found) => found.isDirectory(), () => false);
+const isFolder = (file: string): Promise<boolean> =>
+  stat(file).then(
+    (found) => found.isDirectory(),
+    () => false,
+  );
 
 /** The file's bytes where it is a PDF, else null: photos are read by the worker threads. */
 async function readPdf(file: string): Promise<Uint8Array | null> {

@@ -1,5 +1,9 @@
 /** Asks for every file at once, answers in the order given; what fails is said on standard error. Returns the exit code. */
-export async function eachAnswer<T>(files: readonly string[], ask: (file: string) => Promise<T>, show: (file: string, answer: T) => void): Promise<number> {
+export async function eachAnswer<T>(
+  files: readonly string[],
+  ask: (file: string) => Promise<T>,
+  show: (file: string, answer: T) => void,
+): Promise<number> {
   const answers = files.map(async (file) => {
     try {
       return { file, answer: await ask(file) };

@@ -24,7 +24,8 @@ async function main(): Promise<number> {
     return name === undefined ? 2 : 0;
   }
   const command = Object.hasOwn(COMMANDS, name) ? COMMANDS[name as keyof typeof COMMANDS] : undefined;
-  if (command === undefined) throw new UsageError(`There is no command “${name}”. Use one of: ${Object.keys(COMMANDS).join(', ')}.`);
+  if (command === undefined)
+    throw new UsageError(`There is no command “${name}”. Use one of: ${Object.keys(COMMANDS).join(', ')}.`);
   const crew = createPageCrew(path.join(import.meta.dirname, 'pageWorker.mjs'));
   try {
     return await command(args, crew);

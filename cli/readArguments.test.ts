@@ -4,7 +4,9 @@ import { UsageError } from './usageError';
 
 describe('the command line’s arguments', () => {
   it('are split into options and files, in any order', () => {
-    const { values, positionals } = readArguments(['a.jpg', '-o', 'out.pdf', 'b.jpg'], { output: { type: 'string', short: 'o' } });
+    const { values, positionals } = readArguments(['a.jpg', '-o', 'out.pdf', 'b.jpg'], {
+      output: { type: 'string', short: 'o' },
+    });
     expect(values.output).toBe('out.pdf');
     expect(positionals).toEqual(['a.jpg', 'b.jpg']);
   });
@@ -30,14 +32,20 @@ describe('the command line’s arguments', () => {
 
   it('count in whole numbers above 0', () => {
     fc.assert(fc.property(fc.integer({ min: 1, max: 1e6 }), (n) => readCount(String(n), '--pages') === n));
-    for (const bad of ['0', '-3', '1.5', 'many', '']) expect(() => readCount(bad, '--pages')).toThrow('--pages must be a whole number');
+    for (const bad of ['0', '-3', '1.5', 'many', ''])
+      expect(() => readCount(bad, '--pages')).toThrow('--pages must be a whole number');
     expect(readCount(undefined, '--pages')).toBeNull();
   });
 });
 
 describe('an outline given by hand', () => {
   it('is four corners clockwise, or a word', () => {
-    expect(readOutline('10,20,110.5,20,110,180,10,180')).toEqual([{ x: 10, y: 20 }, { x: 110.5, y: 20 }, { x: 110, y: 180 }, { x: 10, y: 180 }]);
+    expect(readOutline('10,20,110.5,20,110,180,10,180')).toEqual([
+      { x: 10, y: 20 },
+      { x: 110.5, y: 20 },
+      { x: 110, y: 180 },
+      { x: 10, y: 180 },
+    ]);
     expect([readOutline(undefined), readOutline('auto'), readOutline('whole')]).toEqual(['auto', 'auto', 'whole']);
   });
 

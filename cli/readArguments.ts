@@ -27,7 +27,8 @@ export const readFinish = (value: string | undefined): Finish => oneOf(value ?? 
 export const readPaper = (value: string | undefined): Paper => oneOf(value ?? 'auto', PAPERS, '--paper');
 
 function oneOf<T extends string>(value: string, known: readonly T[], option: string): T {
-  if (!(known as readonly string[]).includes(value)) throw new UsageError(`${option} must be one of ${known.join(', ')}, not “${value}”.`);
+  if (!(known as readonly string[]).includes(value))
+    throw new UsageError(`${option} must be one of ${known.join(', ')}, not “${value}”.`);
   return value as T;
 }
 
@@ -35,20 +36,23 @@ function oneOf<T extends string>(value: string, known: readonly T[], option: str
 export function readCount(value: string | undefined, option: string): number | null {
   if (value === undefined) return null;
   const number = Number(value);
-  if (!Number.isInteger(number) || number < 1) throw new UsageError(`${option} must be a whole number above 0, not “${value}”.`);
+  if (!Number.isInteger(number) || number < 1)
+    throw new UsageError(`${option} must be a whole number above 0, not “${value}”.`);
   return number;
 }
 
 export function readOutline(value: string | undefined): 'auto' | 'whole' | Quad {
   if (value === undefined || value === 'auto' || value === 'whole') return value ?? 'auto';
   const n = value.split(',').map((part) => (part.trim() === '' ? NaN : Number(part)));
-  if (n.length !== 8 || n.some((x) => !Number.isFinite(x))) throw new UsageError('--outline must be whole, auto, or eight numbers x,y,x,y,x,y,x,y.');
+  if (n.length !== 8 || n.some((x) => !Number.isFinite(x)))
+    throw new UsageError('--outline must be whole, auto, or eight numbers x,y,x,y,x,y,x,y.');
   const quad: Quad = [
     { x: n[0]!, y: n[1]! },
     { x: n[2]!, y: n[3]! },
     { x: n[4]!, y: n[5]! },
     { x: n[6]!, y: n[7]! },
   ];
-  if (!isConvexQuad(quad)) throw new UsageError('--outline must go clockwise round the page (TL, TR, BR, BL) without crossing itself.');
+  if (!isConvexQuad(quad))
+    throw new UsageError('--outline must go clockwise round the page (TL, TR, BR, BL) without crossing itself.');
   return quad;
 }

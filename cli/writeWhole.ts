@@ -9,6 +9,11 @@ export async function writeWhole(file: string, bytes: Uint8Array): Promise<void>
     await rename(beside, file);
   } catch (cause) {
     await rm(beside, { force: true });
-    throw new FotoplanError('STORAGE_FAILED', `“${file}” cannot be written. Check that its folder exists and has room.`, {}, { cause });
+    throw new FotoplanError(
+      'STORAGE_FAILED',
+      `“${file}” cannot be written. Check that its folder exists and has room.`,
+      {},
+      { cause },
+    );
   }
 }

@@ -42,12 +42,15 @@ function typeOf(prototype: object | null, property: string): Body | typeof Numbe
 export function instanceOf<T extends object>(body: new () => T, raw: object): T {
   const made = (type: Body | typeof Number, value: unknown): unknown => {
     if (type === Number) return typeof value === 'string' && value.trim() !== '' ? Number(value) : value;
-    return typeof value === 'object' && value !== null && !Array.isArray(value) ? instanceOf(type as Body, value) : value;
+    return typeof value === 'object' && value !== null && !Array.isArray(value)
+      ? instanceOf(type as Body, value)
+      : value;
   };
   const instance = new body();
   for (const [key, value] of Object.entries(raw) as [string, unknown][]) {
     const type = typeOf(body.prototype as object, key);
-    (instance as Record<string, unknown>)[key] = type === undefined ? value : Array.isArray(value) ? value.map((each) => made(type, each)) : made(type, value);
+    (instance as Record<string, unknown>)[key] =
+      type === undefined ? value : Array.isArray(value) ? value.map((each) => made(type, each)) : made(type, value);
   }
   return instance;
 }

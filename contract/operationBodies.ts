@@ -25,11 +25,20 @@ import { Nested } from './nested';
 const ID = /^[\w-]{8,40}$/;
 const SHA256 = /^[0-9a-f]{64}$/;
 
-const isBend = (value: unknown): boolean => Array.isArray(value) && value.length === 3 && value.every((share) => typeof share === 'number' && Math.abs(share) <= 1);
+const isBend = (value: unknown): boolean =>
+  Array.isArray(value) &&
+  value.length === 3 &&
+  value.every((share) => typeof share === 'number' && Math.abs(share) <= 1);
 
 /** Four sides, each with three shares. */
 const IsBends = (options: ValidationOptions): PropertyDecorator =>
-  ValidateBy({ name: 'isBends', validator: { validate: (value: unknown) => Array.isArray(value) && value.length === 4 && value.every(isBend) } }, options);
+  ValidateBy(
+    {
+      name: 'isBends',
+      validator: { validate: (value: unknown) => Array.isArray(value) && value.length === 4 && value.every(isBend) },
+    },
+    options,
+  );
 
 interface PlainPoint {
   readonly x: number;
@@ -43,7 +52,16 @@ const isPoint = (value: unknown): boolean => {
 
 /** A list of 1 to so many points. They are many: each is looked at by hand, not by a class. */
 const ArePoints = (most: number): PropertyDecorator =>
-  ValidateBy({ name: 'arePoints', validator: { validate: (value: unknown) => Array.isArray(value) && value.length > 0 && value.length <= most && value.every(isPoint) } }, { message: `points must be 1 to ${most} points of x and y` });
+  ValidateBy(
+    {
+      name: 'arePoints',
+      validator: {
+        validate: (value: unknown) =>
+          Array.isArray(value) && value.length > 0 && value.length <= most && value.every(isPoint),
+      },
+    },
+    { message: `points must be 1 to ${most} points of x and y` },
+  );
 
 /** The latest moment that a date can tell. */
 const LAST_MS = 8.64e15;
@@ -89,15 +107,25 @@ export class MarkBody {
 export class RecipeBody {
   /** Earlier versions may still wait on a device that was offline; the server brings them up to date. */
   @IsIn([1, 2, 3, 4, 5]) version!: 1 | 2 | 3 | 4 | 5;
-  @ValidateIf((body: RecipeBody) => body.version !== 1) @IsIn(['sheet', 'spread', 'board', 'card', 'picture']) kind?: string;
+  @ValidateIf((body: RecipeBody) => body.version !== 1)
+  @IsIn(['sheet', 'spread', 'board', 'card', 'picture'])
+  kind?: string;
   @IsDefined() @Nested(() => OutlineBody) outline!: OutlineBody;
   @ValidateIf((body: RecipeBody) => body.version >= 3) @IsIn(['auto', 'a', 'letter', 'card', 'free']) sheet?: string;
   @IsIn([0, 1, 2, 3]) quarterTurns!: number;
   @IsOptional() @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) uprightConfidence?: number | null;
   @IsIn(['asshot', 'daylight', 'pencil', 'press', 'board']) finish!: string;
   @ValidateIf((body: RecipeBody) => body.version >= 4) @IsDefined() @Nested(() => LightBody) light?: LightBody;
-  @ValidateIf((body: RecipeBody) => body.version >= 4) @IsArray() @ArrayMaxSize(400) @Nested(() => MendBody, { each: true }) mends?: MendBody[];
-  @ValidateIf((body: RecipeBody) => body.version >= 5) @IsArray() @ArrayMaxSize(600) @Nested(() => MarkBody, { each: true }) marks?: MarkBody[];
+  @ValidateIf((body: RecipeBody) => body.version >= 4)
+  @IsArray()
+  @ArrayMaxSize(400)
+  @Nested(() => MendBody, { each: true })
+  mends?: MendBody[];
+  @ValidateIf((body: RecipeBody) => body.version >= 5)
+  @IsArray()
+  @ArrayMaxSize(600)
+  @Nested(() => MarkBody, { each: true })
+  marks?: MarkBody[];
 }
 
 class OperationBody {
@@ -114,7 +142,8 @@ class PageOperationBody extends OperationBody {
 const PAPERS = ['auto', 'a4', 'letter', 'a5', 'asshot'];
 
 export class NamePieceBody {
-  @IsIn(['family', 'first', 'initial', 'number', 'course', 'assignment', 'title', 'date', 'attempt', 'words']) kind!: string;
+  @IsIn(['family', 'first', 'initial', 'number', 'course', 'assignment', 'title', 'date', 'attempt', 'words'])
+  kind!: string;
   @IsOptional() @IsString() @Length(0, 60) text?: string;
   @IsOptional() @IsIn(['2026-11-24', '24-11-2026', '20261124']) form?: string;
 }
@@ -131,8 +160,12 @@ export class BindSettingsBody {
   @IsBoolean() searchable!: boolean;
   @IsBoolean() showMarks!: boolean;
   @IsBoolean() author!: boolean;
-  @ValidateIf((body: BindSettingsBody) => body.maxBytes !== null) @IsInt() @Min(20_000) @Max(2_000_000_000) maxBytes!: number | null;
-  @ValidateIf((body: BindSettingsBody) => body.name !== null) @IsDefined() @Nested(() => NamePatternBody) name!: NamePatternBody | null;
+  @ValidateIf((body: BindSettingsBody) => body.maxBytes !== null) @IsInt() @Min(20_000) @Max(2_000_000_000) maxBytes!:
+    number | null;
+  @ValidateIf((body: BindSettingsBody) => body.name !== null)
+  @IsDefined()
+  @Nested(() => NamePatternBody)
+  name!: NamePatternBody | null;
 }
 
 export class CreateHandInBody extends OperationBody {
@@ -144,7 +177,9 @@ export class ChangeHandInBody extends OperationBody {
   @IsOptional() @IsString() @Length(1, 120) title?: string;
   @IsOptional() @IsIn(PAPERS) paper?: string;
   @IsOptional() @Nested(() => BindSettingsBody) binding?: BindSettingsBody;
-  @IsOptional() @Matches(ID, { message: 'assignmentId must be an assignment of the course office, or null' }) assignmentId?: string | null;
+  @IsOptional()
+  @Matches(ID, { message: 'assignmentId must be an assignment of the course office, or null' })
+  assignmentId?: string | null;
   @IsOptional() @IsBoolean() removed?: boolean;
 }
 
@@ -159,13 +194,31 @@ class PageSourceBody extends PageOperationBody {
 }
 
 export class AddPageBody extends PageSourceBody {
-  @IsOptional() @Matches(ID, { message: 'afterPageId must be a page id, or null for the front' }) afterPageId?: string | null;
+  @IsOptional() @Matches(ID, { message: 'afterPageId must be a page id, or null for the front' }) afterPageId?:
+    string | null;
 }
 export class ReplaceOriginalBody extends PageSourceBody {}
 
 export class SetRecipeBody extends PageOperationBody {
   @IsDefined() @Nested(() => RecipeBody) recipe!: RecipeBody;
-  @IsOptional() @IsArray() @ArrayMaxSize(20) @IsIn(['kind', 'outline', 'sheet', 'quarterTurns', 'uprightConfidence', 'finish', 'light', 'mends', 'marks'] satisfies RecipeField[], { each: true }) fields?: RecipeField[];
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(20)
+  @IsIn(
+    [
+      'kind',
+      'outline',
+      'sheet',
+      'quarterTurns',
+      'uprightConfidence',
+      'finish',
+      'light',
+      'mends',
+      'marks',
+    ] satisfies RecipeField[],
+    { each: true },
+  )
+  fields?: RecipeField[];
 }
 
 export class MovePageBody extends PageOperationBody {
@@ -187,7 +240,10 @@ export class DeletePageBody extends PageOperationBody {}
 
 export class NoteFindingsBody extends PageOperationBody {
   @Matches(SHA256, { message: 'originalId must be the SHA-256 of the photo in hexadecimal' }) originalId!: string;
-  @IsArray() @ArrayMaxSize(20) @IsIn(['blurred', 'cut', 'glare', 'thumb', 'lowDetail', 'dark'] satisfies ShotFinding[], { each: true }) findings!: ShotFinding[];
+  @IsArray()
+  @ArrayMaxSize(20)
+  @IsIn(['blurred', 'cut', 'glare', 'thumb', 'lowDetail', 'dark'] satisfies ShotFinding[], { each: true })
+  findings!: ShotFinding[];
 }
 
 export class DeleteHandInBody extends OperationBody {}

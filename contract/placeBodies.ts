@@ -18,7 +18,8 @@ export class LockerFileBody extends FolderBody {
 
 /** What a person writes of a mail. */
 export class MailBody {
-  @IsEmail({ allow_utf8_local_part: true }, { message: 'Write one mail address, such as office@skerrypoint.example' }) to!: string;
+  @IsEmail({ allow_utf8_local_part: true }, { message: 'Write one mail address, such as office@skerrypoint.example' })
+  to!: string;
   @IsString() @Length(1, 200, { message: 'Write what it is about' }) subject!: string;
   @IsOptional() @IsString() @MaxLength(5000, { message: 'At most 5000 letters' }) text?: string;
 }

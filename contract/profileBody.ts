@@ -8,7 +8,10 @@ const PLAIN = /^[^\p{Cc}<>"|?*\\/:]*$/u;
 const plainly = (what: string) => ({ message: `Write ${what} without < > " | ? * \\ / or :` });
 
 const MOST_COURSES = 200;
-const isNamePattern = (value: unknown): boolean => typeof value === 'object' && value !== null && validateSync(instanceOf(NamePatternBody, value), { forbidNonWhitelisted: true, whitelist: true }).length === 0;
+const isNamePattern = (value: unknown): boolean =>
+  typeof value === 'object' &&
+  value !== null &&
+  validateSync(instanceOf(NamePatternBody, value), { forbidNonWhitelisted: true, whitelist: true }).length === 0;
 
 /** By course, how its files are named. */
 const AreCourseNames = (): PropertyDecorator =>
@@ -16,7 +19,12 @@ const AreCourseNames = (): PropertyDecorator =>
     {
       name: 'areCourseNames',
       validator: {
-        validate: (value: unknown) => typeof value === 'object' && value !== null && !Array.isArray(value) && Object.keys(value).length <= MOST_COURSES && Object.entries(value).every(([course, pattern]) => course.length <= 60 && isNamePattern(pattern)),
+        validate: (value: unknown) =>
+          typeof value === 'object' &&
+          value !== null &&
+          !Array.isArray(value) &&
+          Object.keys(value).length <= MOST_COURSES &&
+          Object.entries(value).every(([course, pattern]) => course.length <= 60 && isNamePattern(pattern)),
       },
     },
     { message: `courseNames must give at most ${MOST_COURSES} courses a pattern each` },
@@ -26,13 +34,22 @@ const AreCourseNames = (): PropertyDecorator =>
 export class ProfileBody {
   @IsString() @MaxLength(60, { message: 'At most 60 letters' }) @Matches(PLAIN, plainly('the name')) first!: string;
   @IsString() @MaxLength(60, { message: 'At most 60 letters' }) @Matches(PLAIN, plainly('the name')) family!: string;
-  @IsString() @MaxLength(40, { message: 'At most 40 signs' }) @Matches(/^[\p{L}\p{N} ._-]*$/u, { message: 'Letters, digits, spaces, dots and dashes only, as on your student card' }) number!: string;
+  @IsString()
+  @MaxLength(40, { message: 'At most 40 signs' })
+  @Matches(/^[\p{L}\p{N} ._-]*$/u, {
+    message: 'Letters, digits, spaces, dots and dashes only, as on your student card',
+  })
+  number!: string;
   @IsIn(['auto', 'a4', 'letter', 'a5', 'asshot'] satisfies Paper[]) paper!: Paper;
-  @ValidateIf((body: ProfileBody) => body.name !== null) @IsDefined() @Nested(() => NamePatternBody) name!: NamePattern | null;
+  @ValidateIf((body: ProfileBody) => body.name !== null)
+  @IsDefined()
+  @Nested(() => NamePatternBody)
+  name!: NamePattern | null;
   @AreCourseNames() courseNames!: Record<string, NamePattern>;
 }
 
 /** A code as a person may type it: with or without its dash, large or small. */
 export class LinkBody {
-  @Matches(/^[0-9a-zA-Z -]{8,12}$/, { message: 'The code has eight letters and digits, as the other screen shows it' }) code!: string;
+  @Matches(/^[0-9a-zA-Z -]{8,12}$/, { message: 'The code has eight letters and digits, as the other screen shows it' })
+  code!: string;
 }

@@ -19,12 +19,14 @@ const SETS: Readonly<Record<string, (numbers: readonly number[]) => NamedScene[]
 };
 const [folder, set = '', ...rest] = process.argv.slice(2);
 const scenesOf = SETS[set];
-if (folder === undefined || scenesOf === undefined) throw new Error(`usage: takePhotos FOLDER ${Object.keys(SETS).join('|')} …`);
+if (folder === undefined || scenesOf === undefined)
+  throw new Error(`usage: takePhotos FOLDER ${Object.keys(SETS).join('|')} …`);
 const numbers = rest.map(Number);
 const scenes = scenesOf(numbers);
 const [part, of] = numbers.slice(-2) as [number, number];
 for (const [i, { name, scene }] of scenes.entries()) {
-  if (i % of !== part || existsSync(path.join(folder, set === 'desks' ? `${name}.jpg` : `${name}.truth.json`))) continue;
+  if (i % of !== part || existsSync(path.join(folder, set === 'desks' ? `${name}.jpg` : `${name}.truth.json`)))
+    continue;
   if (set === 'desks') await saveDesk(scene, folder, name);
   else await savePhotograph(photograph(scene), folder, name, { flat: false });
   console.log(`  photographed ${name}`);

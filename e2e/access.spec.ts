@@ -3,8 +3,14 @@ import { expect, test, type Page } from '@playwright/test';
 import { startHandIn, tiles } from './steps';
 
 async function nothingSerious(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  expect(
+    violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`),
+  ).toEqual([]);
 }
 
 test('axe finds nothing serious on any main view', async ({ page }) => {
@@ -40,7 +46,8 @@ test('axe finds nothing serious on any main view', async ({ page }) => {
   await page.getByRole('link', { name: /^Hand in/ }).click();
   await expect(page.getByRole('list', { name: 'Still to do' })).toBeVisible();
   await nothingSerious(page);
-  for (const place of ['Mail', 'Locker', 'This device']) await page.getByRole('button', { name: place, exact: true }).click();
+  for (const place of ['Mail', 'Locker', 'This device'])
+    await page.getByRole('button', { name: place, exact: true }).click();
   await page.goto('/profile');
   await expect(page.getByRole('textbox', { name: 'Family name' })).toHaveValue('Tolvanen-Adeyemi');
   await nothingSerious(page);

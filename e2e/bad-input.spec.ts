@@ -11,7 +11,8 @@ const file = (name: string, buffer: Buffer, mimeType = 'image/jpeg') => ({ name,
 test('bad files are named with the way on, and the good ones go through in order', async ({ page }) => {
   await startHandIn(page);
   const good = readFileSync(photoNamed('tides-1'));
-  const blank = (width: number, height: number): Sharp => sharp({ create: { width, height, channels: 3, background: '#ccd' } });
+  const blank = (width: number, height: number): Sharp =>
+    sharp({ create: { width, height, channels: 3, background: '#ccd' } });
   await addPhotos(page, [
     file('empty.jpg', Buffer.alloc(0)),
     file('letter.jpg', Buffer.from('Dear reader, this is text.')),
@@ -37,14 +38,20 @@ test('bad files are named with the way on, and the good ones go through in order
   await allSaved(page);
 });
 
-test('HEIC, TIFF, PDF and a wrong file in one go: the good ones arrive in order, the PDF’s text stays text', async ({ page }, info) => {
+test('HEIC, TIFF, PDF and a wrong file in one go: the good ones arrive in order, the PDF’s text stays text', async ({
+  page,
+}, info) => {
   await startHandIn(page);
   const handout = await PDFDocument.create();
   handout.addPage([595, 842]).drawText('Predicted heights, Gannet Haven', { x: 60, y: 760 });
   handout.addPage([842, 595]).drawText('Second sheet', { x: 60, y: 500 });
   await addPhotos(page, [
     { name: 'photo.heic', mimeType: 'image/heic', buffer: readFileSync('e2e/files/page.heic') },
-    { name: 'scan.tif', mimeType: 'image/tiff', buffer: await sharp(photoNamed('botany-1')).autoOrient().resize(900).tiff({ compression: 'lzw' }).toBuffer() },
+    {
+      name: 'scan.tif',
+      mimeType: 'image/tiff',
+      buffer: await sharp(photoNamed('botany-1')).autoOrient().resize(900).tiff({ compression: 'lzw' }).toBuffer(),
+    },
     file('wrong.jpg', Buffer.from('this is no photo')),
     { name: 'handout.pdf', mimeType: 'application/pdf', buffer: Buffer.from(await handout.save()) },
     file('last.jpg', readFileSync(photoNamed('tides-1'))),
@@ -52,10 +59,21 @@ test('HEIC, TIFF, PDF and a wrong file in one go: the good ones arrive in order,
   await expect(tiles(page)).toHaveCount(5, { timeout: 90_000 });
   await expect(page.getByText(/photos? to go/)).toBeHidden({ timeout: 60_000 });
   await expect(page.getByRole('alert').filter({ hasText: '“wrong.jpg” is not a photo.' })).toBeVisible();
-  for (const tile of await tiles(page).all()) await expect.poll(async () => (await tile.locator('img').boundingBox())?.height ?? 0, { timeout: 60_000 }).toBeGreaterThan(60);
+  for (const tile of await tiles(page).all())
+    await expect
+      .poll(async () => (await tile.locator('img').boundingBox())?.height ?? 0, { timeout: 60_000 })
+      .toBeGreaterThan(60);
   await allSaved(page);
-  const handIn = (await (await page.request.get(`/api/hand-ins/${page.url().split('/').at(-1)}`)).json()) as { pages: { fileName: string; pdfPage: number | null }[] };
-  expect(handIn.pages.map(({ fileName, pdfPage }) => [fileName, pdfPage])).toEqual([['photo.heic', null], ['scan.tif', null], ['handout.pdf', 0], ['handout.pdf', 1], ['last.jpg', null]]);
+  const handIn = (await (await page.request.get(`/api/hand-ins/${page.url().split('/').at(-1)}`)).json()) as {
+    pages: { fileName: string; pdfPage: number | null }[];
+  };
+  expect(handIn.pages.map(({ fileName, pdfPage }) => [fileName, pdfPage])).toEqual([
+    ['photo.heic', null],
+    ['scan.tif', null],
+    ['handout.pdf', 0],
+    ['handout.pdf', 1],
+    ['last.jpg', null],
+  ]);
 
   await page.getByRole('link', { name: /^Bind/ }).click();
   await page.getByRole('button', { name: 'Bind 5 pages' }).click();
@@ -65,7 +83,9 @@ test('HEIC, TIFF, PDF and a wrong file in one go: the good ones arrive in order,
   const pdf = info.outputPath('bound.pdf');
   await bound.saveAs(pdf);
   execFileSync('qpdf', ['--check', pdf]);
-  expect(execFileSync('pdftotext', ['-f', '3', '-l', '3', pdf, '-']).toString()).toContain('Predicted heights, Gannet Haven');
+  expect(execFileSync('pdftotext', ['-f', '3', '-l', '3', pdf, '-']).toString()).toContain(
+    'Predicted heights, Gannet Haven',
+  );
   expect(execFileSync('pdfimages', ['-list', '-f', '3', '-l', '4', pdf]).toString().trim().split('\n')).toHaveLength(2);
 });
 
@@ -86,27 +106,48 @@ test('the same photo twice is pointed out, and a photo may be dropped or pasted'
       ([data, type]) => {
         const transfer = new DataTransfer();
         transfer.items.add(new File([new Uint8Array(data)], `${type}.heic`, { type: 'image/heic' }));
-        window.dispatchEvent(type === 'drop' ? new DragEvent('drop', { dataTransfer: transfer, bubbles: true }) : new ClipboardEvent('paste', { clipboardData: transfer, bubbles: true }));
+        window.dispatchEvent(
+          type === 'drop'
+            ? new DragEvent('drop', { dataTransfer: transfer, bubbles: true })
+            : new ClipboardEvent('paste', { clipboardData: transfer, bubbles: true }),
+        );
       },
       [bytes, kind] as const,
     );
     await expect(tiles(page)).toHaveCount(3, { timeout: 60_000 });
   }
-  await expect(page.getByRole('alert').filter({ hasText: '“paste.heic” is page 3 already' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('alert').filter({ hasText: '“paste.heic” is page 3 already' })).toBeVisible({
+    timeout: 60_000,
+  });
 });
 
 test('two hundred photos at once all arrive', async ({ page }) => {
   test.setTimeout(240_000);
   await startHandIn(page);
   const small = await sharp(photoNamed('tides-1')).autoOrient().resize(240).jpeg().toBuffer();
-  await addPhotos(page, await Promise.all(Array.from({ length: 200 }, async (_, i) => file(`${i}.jpg`, await sharp(small).extend({ right: 1 + (i % 20), bottom: 1 + Math.floor(i / 20), background: '#432' }).jpeg().toBuffer()))));
+  await addPhotos(
+    page,
+    await Promise.all(
+      Array.from({ length: 200 }, async (_, i) =>
+        file(
+          `${i}.jpg`,
+          await sharp(small)
+            .extend({ right: 1 + (i % 20), bottom: 1 + Math.floor(i / 20), background: '#432' })
+            .jpeg()
+            .toBuffer(),
+        ),
+      ),
+    ),
+  );
   await expect(page.getByText(/photos? to go/)).toBeVisible();
   await expect(page.getByText(/photos? to go/)).toBeHidden({ timeout: 200_000 });
   await expect(page.getByRole('button', { name: /^Page 1 of 200/ })).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
 });
 
-test('with the server gone while photos go up nothing is lost, and all of it goes up once when it is back', async ({ page }) => {
+test('with the server gone while photos go up nothing is lost, and all of it goes up once when it is back', async ({
+  page,
+}) => {
   await startHandIn(page);
   await allSaved(page);
   await page.route('**/api/**', (route) => route.abort('connectionrefused'));
@@ -120,6 +161,11 @@ test('with the server gone while photos go up nothing is lost, and all of it goe
   await page.unroute('**/api/**');
   await page.evaluate(() => window.dispatchEvent(new Event('online')));
   await allSaved(page);
-  const kept = (await (await page.request.get(`/api/hand-ins/${handInId}`)).json()) as { pages: { fileName: string }[] };
-  expect(kept.pages.map((p) => p.fileName)).toEqual([expect.stringContaining('tides-1'), expect.stringContaining('tides-2')]);
+  const kept = (await (await page.request.get(`/api/hand-ins/${handInId}`)).json()) as {
+    pages: { fileName: string }[];
+  };
+  expect(kept.pages.map((p) => p.fileName)).toEqual([
+    expect.stringContaining('tides-1'),
+    expect.stringContaining('tides-2'),
+  ]);
 });

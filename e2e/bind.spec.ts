@@ -19,7 +19,9 @@ async function downloaded(page: Page, button: RegExp): Promise<{ path: string; n
   return { path: await download.path(), name: download.suggestedFilename() };
 }
 
-test('a limit is kept exactly, the file is named by a convention, seen before it leaves, and its words are found', async ({ page }) => {
+test('a limit is kept exactly, the file is named by a convention, seen before it leaves, and its words are found', async ({
+  page,
+}) => {
   await startHandIn(page);
   await addPhotos(page, [photoNamed('botany-1'), photoNamed('ropework-1')]);
   await expect(tiles(page)).toHaveCount(2, { timeout: 60_000 });

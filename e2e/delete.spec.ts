@@ -61,14 +61,19 @@ test('space is freed on this device, and what was dropped comes back when it is 
   await page.getByRole('button', { name: /^Free .* on this device/ }).click();
   await expect(page.getByText(/freed\. The photos are on the server/)).toBeVisible();
   await page.goto(address);
-  const fetched = page.waitForRequest((request) => request.method() === 'GET' && /\/api\/originals\/[0-9a-f]{64}$/.test(request.url()));
+  const fetched = page.waitForRequest(
+    (request) => request.method() === 'GET' && /\/api\/originals\/[0-9a-f]{64}$/.test(request.url()),
+  );
   await page.getByRole('link', { name: /^Bind/ }).click();
   await page.getByRole('button', { name: 'Bind 1 page' }).click();
   await fetched;
   await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 120_000 });
 });
 
-test('a recovery code brings everything back on a new device; everything can be deleted, on every device', async ({ page, browser }) => {
+test('a recovery code brings everything back on a new device; everything can be deleted, on every device', async ({
+  page,
+  browser,
+}) => {
   test.setTimeout(240_000);
   await startHandIn(page);
   await addPhotos(page, [photoNamed('tides-1'), photoNamed('tides-2'), photoNamed('botany-1')]);
@@ -76,10 +81,15 @@ test('a recovery code brings everything back on a new device; everything can be 
   await allSaved(page);
   await page.goto('/');
   // there is work worth keeping now
-  await page.getByRole('region', { name: 'Recovery code' }).getByRole('button', { name: 'Make a recovery code' }).click();
+  await page
+    .getByRole('region', { name: 'Recovery code' })
+    .getByRole('button', { name: 'Make a recovery code' })
+    .click();
   await page.getByRole('button', { name: 'Make a recovery code' }).click();
   await expect(page.getByRole('img', { name: 'QR code of the recovery words' })).toBeVisible();
-  const words = (await page.getByTestId('recovery-words').getByRole('listitem').allInnerTexts()).map((text) => text.replace(/[^a-z]/g, ''));
+  const words = (await page.getByTestId('recovery-words').getByRole('listitem').allInnerTexts()).map((text) =>
+    text.replace(/[^a-z]/g, ''),
+  );
   expect(words).toHaveLength(12);
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save as a file: the recovery words' }).click();
@@ -100,7 +110,10 @@ test('a recovery code brings everything back on a new device; everything can be 
   await fresh.getByRole('button', { name: 'Bring everything back' }).click();
   await expect(fresh.getByText('Everything is back. Your hand-ins are on the desk.')).toBeVisible();
   const originals: string[] = [];
-  fresh.on('request', (request) => /\/api\/originals\/[0-9a-f]{64}$/.test(request.url()) && originals.push(request.url()));
+  fresh.on(
+    'request',
+    (request) => /\/api\/originals\/[0-9a-f]{64}$/.test(request.url()) && originals.push(request.url()),
+  );
   await fresh.getByRole('button', { name: 'Go to the desk' }).click();
   await desk(fresh).click();
   await expect(tiles(fresh)).toHaveCount(3);

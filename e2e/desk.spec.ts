@@ -2,7 +2,21 @@ import { expect, test } from '@playwright/test';
 import type { Receipt } from '../core/ready/assignment';
 
 /** What has been received lies below everything else. */
-const RECEIVED: Receipt = { submissionId: 'one', assignmentId: 'tides-set-4', number: 'SP-1', attempt: 1, fileName: 'Set4.pdf', bytes: 1000, pages: 3, sha256: '0'.repeat(64), atMs: 0, late: false, comment: '', withdrawn: false, notes: [] };
+const RECEIVED: Receipt = {
+  submissionId: 'one',
+  assignmentId: 'tides-set-4',
+  number: 'SP-1',
+  attempt: 1,
+  fileName: 'Set4.pdf',
+  bytes: 1000,
+  pages: 3,
+  sha256: '0'.repeat(64),
+  atMs: 0,
+  late: false,
+  comment: '',
+  withdrawn: false,
+  notes: [],
+};
 
 test('an office that answers late moves no hand-in from under the finger', async ({ page }) => {
   await page.route('**/office/api/assignments', async (route) => {

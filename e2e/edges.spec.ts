@@ -6,11 +6,31 @@ import { createScene } from '../demo/camera/scene';
 import { meanDisplacementMm } from './flatness';
 import { addPhotos, startHandIn, tiles } from './steps';
 
-const CAMERA = { widthPx: 1200, heightPx: 1600, radial: 0, blurPx: 0.6, motionPx: 0, tiltRad: 0.35, azimuthRad: Math.PI / 2, fill: 0.8, focalShare: 0.74 } as const;
-const PLAIN = { desk: 'wood', light: 'even', headingRad: 0.02, thumb: false, underSheet: false, offCentre: { x: 0, y: 0 }, exifOrientation: 1 } as const;
+const CAMERA = {
+  widthPx: 1200,
+  heightPx: 1600,
+  radial: 0,
+  blurPx: 0.6,
+  motionPx: 0,
+  tiltRad: 0.35,
+  azimuthRad: Math.PI / 2,
+  fill: 0.8,
+  focalShare: 0.74,
+} as const;
+const PLAIN = {
+  desk: 'wood',
+  light: 'even',
+  headingRad: 0.02,
+  thumb: false,
+  underSheet: false,
+  offCentre: { x: 0, y: 0 },
+  exifOrientation: 1,
+} as const;
 
 const cleanPage = (photo: Photograph): Promise<Buffer> =>
-  sharp(photo.page.image.data, { raw: { width: photo.page.image.width, height: photo.page.image.height, channels: 3 } }).png().toBuffer();
+  sharp(photo.page.image.data, { raw: { width: photo.page.image.width, height: photo.page.image.height, channels: 3 } })
+    .png()
+    .toBuffer();
 
 async function openEdges(page: Page, photo: Photograph): Promise<void> {
   await startHandIn(page);
@@ -28,14 +48,21 @@ const centreOf = async (place: Locator): Promise<{ x: number; y: number }> => {
 };
 
 /** Drags a handle to a place of the photo, in steps as a hand does, and gives back how far it had to go on the screen. */
-async function dragTo(page: Page, handle: Locator, photo: Photograph, to: { x: number; y: number }, meanwhile?: () => Promise<void>): Promise<void> {
+async function dragTo(
+  page: Page,
+  handle: Locator,
+  photo: Photograph,
+  to: { x: number; y: number },
+  meanwhile?: () => Promise<void>,
+): Promise<void> {
   const group = (await page.getByRole('group', { name: 'Photo with the page’s edges' }).boundingBox())!;
   const scale = group.width / photo.image.width;
   const from = await centreOf(handle);
   const target = { x: group.x + to.x * scale, y: group.y + to.y * scale };
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
-  for (let k = 1; k <= 6; k++) await page.mouse.move(from.x + ((target.x - from.x) * k) / 6, from.y + ((target.y - from.y) * k) / 6);
+  for (let k = 1; k <= 6; k++)
+    await page.mouse.move(from.x + ((target.x - from.x) * k) / 6, from.y + ((target.y - from.y) * k) / 6);
   await meanwhile?.();
   await page.mouse.up();
 }
@@ -44,14 +71,26 @@ async function dragTo(page: Page, handle: Locator, photo: Photograph, to: { x: n
 async function renderedPage(page: Page): Promise<Buffer> {
   await expect(page.getByRole('img', { name: 'Page 1', exact: true })).toBeVisible({ timeout: 60_000 });
   const url = (await page.locator('img[alt="Page 1"]').getAttribute('src'))!;
-  const bytes = await page.evaluate(async (from) => Array.from(new Uint8Array(await (await fetch(from)).arrayBuffer())), url);
+  const bytes = await page.evaluate(
+    async (from) => Array.from(new Uint8Array(await (await fetch(from)).arrayBuffer())),
+    url,
+  );
   return Buffer.from(bytes);
 }
 
 const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'];
 
-test('corners dragged under the loupe and bent sides lay a bowed sheet flat, as the clean page is', async ({ page }) => {
-  const photo = photograph(createScene(9501, { ...PLAIN, page: { kind: 'calculation', size: 'a4', seed: 5 }, shape: { kind: 'bowed', amount: 0.9 }, camera: CAMERA }));
+test('corners dragged under the loupe and bent sides lay a bowed sheet flat, as the clean page is', async ({
+  page,
+}) => {
+  const photo = photograph(
+    createScene(9501, {
+      ...PLAIN,
+      page: { kind: 'calculation', size: 'a4', seed: 5 },
+      shape: { kind: 'bowed', amount: 0.9 },
+      camera: CAMERA,
+    }),
+  );
   await openEdges(page, photo);
   await page.getByRole('button', { name: 'Whole photo' }).click();
   await page.getByRole('button', { name: 'Snap to found edges' }).click();
@@ -72,23 +111,43 @@ test('corners dragged under the loupe and bent sides lay a bowed sheet flat, as 
   await page.getByRole('button', { name: 'Edges', exact: true }).click();
   await page.getByRole('button', { name: 'Bend sides' }).click();
   const quarter = photo.boundary.length / 4;
-  for (const [s, name] of [[0, 'top'], [2, 'bottom']] as const) {
-    await dragTo(page, page.getByRole('slider', { name: `Bend of the ${name} side` }), photo, photo.boundary[Math.round(quarter * (s + 0.5))]!);
+  for (const [s, name] of [
+    [0, 'top'],
+    [2, 'bottom'],
+  ] as const) {
+    await dragTo(
+      page,
+      page.getByRole('slider', { name: `Bend of the ${name} side` }),
+      photo,
+      photo.boundary[Math.round(quarter * (s + 0.5))]!,
+    );
   }
   await page.getByRole('button', { name: 'See the page laid flat' }).click();
   await expect(page.getByRole('img', { name: 'The page laid flat by these edges' })).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Use these edges' }).click();
   await expect(page.getByRole('button', { name: 'Undo the edges' })).toBeEnabled();
-  await expect.poll(async () => meanDisplacementMm(await renderedPage(page), clean, photo.page.widthMm), { timeout: 60_000 }).toBeLessThan(Math.min(1.6, straight * 0.7));
+  await expect
+    .poll(async () => meanDisplacementMm(await renderedPage(page), clean, photo.page.widthMm), { timeout: 60_000 })
+    .toBeLessThan(Math.min(1.6, straight * 0.7));
 });
 
-test('a side moves with its neighbours, sticks to the found edge unless held off, and steps go back and forth', async ({ page }) => {
-  const photo = photograph(createScene(9502, { ...PLAIN, page: { kind: 'printed', size: 'a4', seed: 3 }, shape: { kind: 'flat' }, camera: { ...CAMERA, tiltRad: 0.15 } }));
+test('a side moves with its neighbours, sticks to the found edge unless held off, and steps go back and forth', async ({
+  page,
+}) => {
+  const photo = photograph(
+    createScene(9502, {
+      ...PLAIN,
+      page: { kind: 'printed', size: 'a4', seed: 3 },
+      shape: { kind: 'flat' },
+      camera: { ...CAMERA, tiltRad: 0.15 },
+    }),
+  );
   await openEdges(page, photo);
   const side = page.getByRole('slider', { name: 'Side right' });
   const corner = page.getByRole('slider', { name: 'Corner top right' });
   const other = page.getByRole('slider', { name: 'Corner top left' });
-  const read = async (handle: Locator): Promise<number[]> => (await handle.getAttribute('aria-valuetext'))!.match(/-?\d+/g)!.map(Number);
+  const read = async (handle: Locator): Promise<number[]> =>
+    (await handle.getAttribute('aria-valuetext'))!.match(/-?\d+/g)!.map(Number);
   const found = { corner: await read(corner), other: await read(other) };
   const middle = { x: (photo.corners[1].x + photo.corners[2].x) / 2, y: (photo.corners[1].y + photo.corners[2].y) / 2 };
 
@@ -121,5 +180,7 @@ test('a side moves with its neighbours, sticks to the found edge unless held off
   expect(await read(corner)).toEqual(found.corner);
 
   await page.getByRole('button', { name: 'Use these edges' }).click();
-  expect(await meanDisplacementMm(await renderedPage(page), await cleanPage(photo), photo.page.widthMm)).toBeLessThan(1);
+  expect(await meanDisplacementMm(await renderedPage(page), await cleanPage(photo), photo.page.widthMm)).toBeLessThan(
+    1,
+  );
 });

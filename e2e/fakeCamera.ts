@@ -10,7 +10,14 @@ const FRAMES_PER_SECOND = 30;
 /** Small enough that software decoding keeps up on two cores. */
 const SIZE = { width: 1080, height: 1440 };
 /** Places in a hand's tremor, px of the table's pictures; each is encoded once and shown many times. */
-const TREMOR = [[0, 0], [2, 1], [3, 3], [1, 4], [-1, 2], [-2, 0]] as const;
+const TREMOR = [
+  [0, 0],
+  [2, 1],
+  [3, 3],
+  [1, 4],
+  [-1, 2],
+  [-2, 0],
+] as const;
 const MARGIN = 12;
 
 export interface VideoPart {
@@ -22,7 +29,10 @@ export interface VideoPart {
 }
 
 async function framesOf({ picture, light = 1 }: VideoPart): Promise<Buffer[]> {
-  const file = path.join(TABLE, readdirSync(TABLE).find((f) => f.endsWith('.jpg') && f.includes(picture))!);
+  const file = path.join(
+    TABLE,
+    readdirSync(TABLE).find((f) => f.endsWith('.jpg') && f.includes(picture))!,
+  );
   const { width, height } = await sharp(file).metadata();
   return Promise.all(
     TREMOR.map(([dx, dy]) =>
@@ -57,4 +67,8 @@ export async function cameraVideo(name: string, parts: readonly VideoPart[]): Pr
 /** Pages in the order they come, with the bare desk in between. */
 export const TABLE_PAGES = ['1-calculation', '2-curve', '3-botany', '4-knot', '5-log'] as const;
 
-export const fakeCameraArgs = (video: string): string[] => ['--use-fake-ui-for-media-stream', '--use-fake-device-for-media-stream', `--use-file-for-fake-video-capture=${video}`];
+export const fakeCameraArgs = (video: string): string[] => [
+  '--use-fake-ui-for-media-stream',
+  '--use-fake-device-for-media-stream',
+  `--use-file-for-fake-video-capture=${video}`,
+];

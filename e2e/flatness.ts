@@ -15,8 +15,19 @@ export async function meanDisplacementMm(rendered: Buffer, clean: Buffer, pageWi
   const { height: cleanHeight, width: cleanWidth } = await sharp(clean).metadata();
   const height = Math.round((WIDTH_PX * cleanHeight) / cleanWidth);
   const read = async (picture: Buffer): Promise<Float32Array> => {
-    const grey = await sharp(picture).flatten({ background: '#fff' }).greyscale().resize(WIDTH_PX, height, { fit: 'fill' }).raw().toBuffer();
-    const soft = await sharp(picture).flatten({ background: '#fff' }).greyscale().resize(WIDTH_PX, height, { fit: 'fill' }).blur(12).raw().toBuffer();
+    const grey = await sharp(picture)
+      .flatten({ background: '#fff' })
+      .greyscale()
+      .resize(WIDTH_PX, height, { fit: 'fill' })
+      .raw()
+      .toBuffer();
+    const soft = await sharp(picture)
+      .flatten({ background: '#fff' })
+      .greyscale()
+      .resize(WIDTH_PX, height, { fit: 'fill' })
+      .blur(12)
+      .raw()
+      .toBuffer();
     return Float32Array.from(grey, (v, i) => soft[i]! - v);
   };
   const [ink, truth] = await Promise.all([read(rendered), read(clean)]);

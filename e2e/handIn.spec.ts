@@ -21,7 +21,11 @@ async function readySet4(page: Page, photos: readonly string[]): Promise<void> {
   await page.goto('/');
   await page.getByRole('link', { name: /^Set 4/ }).click();
   // one that others have begun on the demo's photos is left alone: this one starts bare and is attached
-  await page.getByRole('link', { name: 'Desk' }).or(page.getByRole('button', { name: 'Desk' })).first().click();
+  await page
+    .getByRole('link', { name: 'Desk' })
+    .or(page.getByRole('button', { name: 'Desk' }))
+    .first()
+    .click();
   await page.getByRole('button', { name: 'Start a new hand-in' }).click();
   await addPhotos(page, [...photos]);
   await expect(tiles(page)).toHaveCount(photos.length, { timeout: 60_000 });
@@ -45,7 +49,9 @@ async function bindAndCheck(page: Page): Promise<void> {
 }
 
 async function fileAtOffice(page: Page): Promise<Buffer> {
-  const { receipts } = (await (await page.request.get('/office/api/submissions')).json()) as { receipts: { submissionId: string; assignmentId: string; withdrawn: boolean }[] };
+  const { receipts } = (await (await page.request.get('/office/api/submissions')).json()) as {
+    receipts: { submissionId: string; assignmentId: string; withdrawn: boolean }[];
+  };
   const newest = receipts.find(({ assignmentId, withdrawn }) => assignmentId === 'tides-set-4' && !withdrawn)!;
   return (await page.request.get(`/office/api/submissions/${newest.submissionId}/file`)).body();
 }
@@ -65,12 +71,17 @@ async function asReader(browser: Browser): Promise<Page> {
   return page;
 }
 
-test('from the assignment through photos to a receipt; the reader sees the pages; once more with a page added', async ({ page, browser }) => {
+test('from the assignment through photos to a receipt; the reader sees the pages; once more with a page added', async ({
+  page,
+  browser,
+}) => {
   test.setTimeout(420_000);
   await setWeather(page, 'calm');
   await readySet4(page, [photoNamed('tides-1'), photoNamed('tides-2')]);
   await bindAndCheck(page);
-  await expect(page.getByTestId('said-before')).toHaveText(/Tolvanen-Adeyemi_SP-20417_Set4\.pdf, PDF, 2 pages, .*as the work of Mira Tolvanen-Adeyemi, SP-20417/);
+  await expect(page.getByTestId('said-before')).toHaveText(
+    /Tolvanen-Adeyemi_SP-20417_Set4\.pdf, PDF, 2 pages, .*as the work of Mira Tolvanen-Adeyemi, SP-20417/,
+  );
   await page.getByRole('textbox', { name: /A word to the reader/ }).fill('Question 6 is on page 2.');
   await page.getByRole('button', { name: 'Hand it in', exact: true }).click();
   await expect(page.getByRole('heading', { name: /^Receipt SP-/ }).first()).toBeVisible({ timeout: 30_000 });
@@ -104,7 +115,8 @@ test('a broken line, a slow office and a refusal lose nothing and send nothing t
   await setWeather(page, 'calm');
   await readySet4(page, [photoNamed('tides-1')]);
   await bindAndCheck(page);
-  const count = async (): Promise<number> => ((await (await page.request.get('/office/api/submissions')).json()) as { receipts: unknown[] }).receipts.length;
+  const count = async (): Promise<number> =>
+    ((await (await page.request.get('/office/api/submissions')).json()) as { receipts: unknown[] }).receipts.length;
   const before = await count();
   const send = page.getByRole('button', { name: /^Hand it in( again)?$/ });
 
@@ -123,7 +135,10 @@ test('a broken line, a slow office and a refusal lose nothing and send nothing t
   expect(await count()).toBe(before + 1);
   // the very same is not offered to be handed in again
   await expect(send).toHaveCount(0);
-  await page.getByRole('button', { name: /^Withdraw receipt/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Withdraw receipt/ })
+    .first()
+    .click();
   await expect(page.getByText('Withdrawn').first()).toBeVisible();
   await expect(send).toBeVisible();
   await setWeather(page, 'calm');
@@ -153,9 +168,15 @@ test('the wrong account is pointed out; mail and locker take the file itself', a
   await expect(page.getByText('Write one mail address', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'To myself' }).click();
   await page.getByRole('button', { name: 'Send the mail' }).click();
-  await expect(page.getByText(/^Sent to sp-20417@skerrypoint.example with .*\.pdf, PDF/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/^Sent to sp-20417@skerrypoint.example with .*\.pdf, PDF/)).toBeVisible({
+    timeout: 30_000,
+  });
   const { messages } = (await (await page.request.get('/post/api/messages')).json()) as { messages: { id: string }[] };
-  expect((await (await page.request.get(`/post/api/messages/${messages[0]!.id}/attachment`)).body()).subarray(0, 5).toString()).toBe('%PDF-');
+  expect(
+    (await (await page.request.get(`/post/api/messages/${messages[0]!.id}/attachment`)).body())
+      .subarray(0, 5)
+      .toString(),
+  ).toBe('%PDF-');
 
   await page.getByRole('button', { name: 'Locker', exact: true }).click();
   await signIn('SP-20417', '2041');
@@ -176,7 +197,15 @@ test('the wrong account is pointed out; mail and locker take the file itself', a
 /** Three pages as another program might write them; of noise, which nothing makes smaller, they have over 1.2 MB. */
 async function foreignPdf(noisy: boolean): Promise<Buffer> {
   const pdf = await PDFDocument.create();
-  const noise = sharp({ create: { width: 700, height: 700, channels: 3, background: '#888', noise: { type: 'gaussian', mean: 128, sigma: 60 } } });
+  const noise = sharp({
+    create: {
+      width: 700,
+      height: 700,
+      channels: 3,
+      background: '#888',
+      noise: { type: 'gaussian', mean: 128, sigma: 60 },
+    },
+  });
   const image = noisy ? await pdf.embedPng(await noise.png().toBuffer()) : null;
   for (let i = 1; i <= 3; i++) {
     const sheet = pdf.addPage([595.28, 841.89]);
@@ -205,27 +234,40 @@ async function believe(page: Page, lies: Readonly<Record<string, Partial<Assignm
   await page.route('**/office/api/assignments', async (route) => {
     const response = await route.fetch();
     const { assignments } = (await response.json()) as AssignmentsView;
-    await route.fulfill({ response, json: { assignments: assignments.map((each) => ({ ...each, ...lies[each.id] })) } });
+    await route.fulfill({
+      response,
+      json: { assignments: assignments.map((each) => ({ ...each, ...lies[each.id] })) },
+    });
   });
   await page.reload();
 }
 
 /** Changes what is sent, once it has been checked. */
-const onTheWay = (page: Page, changes: { readonly sha256?: string; readonly fileName?: string; readonly fields?: string; readonly file?: string }): Promise<void> =>
+const onTheWay = (
+  page: Page,
+  changes: { readonly sha256?: string; readonly fileName?: string; readonly fields?: string; readonly file?: string },
+): Promise<void> =>
   page.evaluate(({ file, ...values }) => {
-    const changed = (name: string, value: unknown): unknown => (name === 'file' && file !== undefined ? new Blob([file], { type: 'application/pdf' }) : ((values as Record<string, string | undefined>)[name] ?? value));
+    const changed = (name: string, value: unknown): unknown =>
+      name === 'file' && file !== undefined
+        ? new Blob([file], { type: 'application/pdf' })
+        : ((values as Record<string, string | undefined>)[name] ?? value);
     FormData.prototype.set = new Proxy(Reflect.get(FormData.prototype, 'set') as (...args: unknown[]) => undefined, {
-      apply: (set, form, [name, value, ...rest]: [string, unknown, ...unknown[]]): unknown => Reflect.apply(set, form, [name, changed(name, value), ...rest]),
+      apply: (set, form, [name, value, ...rest]: [string, unknown, ...unknown[]]): unknown =>
+        Reflect.apply(set, form, [name, changed(name, value), ...rest]),
     });
   }, changes);
 
-test('each rule of the office is checked before anything is sent, and its refusal is said in its words', async ({ page }) => {
+test('each rule of the office is checked before anything is sent, and its refusal is said in its words', async ({
+  page,
+}) => {
   test.setTimeout(300_000);
   await setWeather(page, 'calm');
   const send = page.getByRole('button', { name: /^Hand it in( again)?$/ });
   const section = page.getByRole('textbox', { name: 'Section (A to D)' });
   const refused = async (says: RegExp): Promise<void> => {
-    for (const doubts = page.getByRole('button', { name: /^It is right so/ }); (await doubts.count()) > 0; ) await doubts.first().click();
+    for (const doubts = page.getByRole('button', { name: /^It is right so/ }); (await doubts.count()) > 0;)
+      await doubts.first().click();
     await send.click();
     await expect(page.getByText(says)).toBeVisible({ timeout: 30_000 });
   };

@@ -16,7 +16,15 @@ interface PdfPage {
 /** Opens a file with pdf.js, as a browser's reader would. */
 async function openWithPdfJs(file: string): Promise<{ pages: PdfPage[]; title: string }> {
   const entry = createRequire(path.resolve('package.json')).resolve('pdfjs-dist/legacy/build/pdf.mjs');
-  const { getDocument } = (await import(pathToFileURL(entry).href)) as { getDocument: (from: object) => { promise: Promise<{ numPages: number; getPage(n: number): Promise<PdfPage>; getMetadata(): Promise<{ info: { Title: string } }> }> } };
+  const { getDocument } = (await import(pathToFileURL(entry).href)) as {
+    getDocument: (from: object) => {
+      promise: Promise<{
+        numPages: number;
+        getPage(n: number): Promise<PdfPage>;
+        getMetadata(): Promise<{ info: { Title: string } }>;
+      }>;
+    };
+  };
   const pdf = await getDocument({ data: new Uint8Array(readFileSync(file)), verbosity: 0 }).promise;
   const pages = await Promise.all(Array.from({ length: pdf.numPages }, (_, i) => pdf.getPage(i + 1)));
   return { pages, title: (await pdf.getMetadata()).info.Title };
@@ -79,8 +87,14 @@ test('three photos become one PDF: a corner dragged, a page turned, the order ch
   execFileSync('qpdf', ['--check', pdf]);
   const { pages, title } = await openWithPdfJs(pdf);
   expect(title).toBe('Tides and knots');
-  const sizes = pages.map(({ view }) => [view[2]! - view[0]!, view[3]! - view[1]!].map((points) => Math.round((points / 72) * 254) / 10));
-  expect(sizes).toEqual([[210, 297], [210, 297], [210, 297]]);
+  const sizes = pages.map(({ view }) =>
+    [view[2]! - view[0]!, view[3]! - view[1]!].map((points) => Math.round((points / 72) * 254) / 10),
+  );
+  expect(sizes).toEqual([
+    [210, 297],
+    [210, 297],
+    [210, 297],
+  ]);
 
   // the ink tells the order: the knot is half red and has no blue, the calculation is full of blue writing, the curve has blue axes only
   const [knot, calculation, curve] = await Promise.all(sheetsOf(pdf).map(countInks));

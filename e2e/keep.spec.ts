@@ -7,7 +7,10 @@ import { addPhotos, allSaved, startHandIn, tiles } from './steps';
 test.describe('without a network', () => {
   test.use({ serviceWorkers: 'allow' });
 
-  test('it opens, takes photos in, binds and saves; what was made goes up once, in order, when the line is back', async ({ page, context }) => {
+  test('it opens, takes photos in, binds and saves; what was made goes up once, in order, when the line is back', async ({
+    page,
+    context,
+  }) => {
     test.setTimeout(300_000);
     await startHandIn(page);
     await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
@@ -28,17 +31,30 @@ test.describe('without a network', () => {
     await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 120_000 });
     const download = page.waitForEvent('download');
     await page.getByRole('button', { name: /^Download the PDF/ }).click();
-    expect(readFileSync(await (await download).path()).subarray(0, 5).toString()).toBe('%PDF-');
+    expect(
+      readFileSync(await (await download).path())
+        .subarray(0, 5)
+        .toString(),
+    ).toBe('%PDF-');
 
     await context.setOffline(false);
     await allSaved(page);
     const id = /hand-in\/([^/]+)/.exec(address)![1]!;
-    const { pages } = (await (await page.request.get(`/api/hand-ins/${id}`)).json()) as { pages: { fileName: string }[] };
-    expect(pages.map(({ fileName }) => fileName)).toEqual(practicePhotos().slice(0, 5).map((file) => file.split('/').at(-1)));
+    const { pages } = (await (await page.request.get(`/api/hand-ins/${id}`)).json()) as {
+      pages: { fileName: string }[];
+    };
+    expect(pages.map(({ fileName }) => fileName)).toEqual(
+      practicePhotos()
+        .slice(0, 5)
+        .map((file) => file.split('/').at(-1)),
+    );
   });
 });
 
-test('hand-ins are taken along as a zip and come back whole; a damaged zip changes nothing', async ({ page, browser }) => {
+test('hand-ins are taken along as a zip and come back whole; a damaged zip changes nothing', async ({
+  page,
+  browser,
+}) => {
   test.setTimeout(240_000);
   await startHandIn(page);
   await addPhotos(page, [photoNamed('ropework-1')]);
@@ -52,9 +68,13 @@ test('hand-ins are taken along as a zip and come back whole; a damaged zip chang
   await page.getByRole('button', { name: 'Everything as one zip' }).click();
   const zip = readFileSync(await (await download).path());
   const entries = unzipSync(zip);
-  const index = JSON.parse(new TextDecoder().decode(entries['fotoplan.json'])) as { handIns: { title: string; pages: { originalId: string; recipe: { quarterTurns: number } }[] }[] };
+  const index = JSON.parse(new TextDecoder().decode(entries['fotoplan.json'])) as {
+    handIns: { title: string; pages: { originalId: string; recipe: { quarterTurns: number } }[] }[];
+  };
   expect(index.handIns.length).toBeGreaterThan(1);
-  for (const { pages } of index.handIns) for (const { originalId } of pages) expect(Buffer.from(entries[`originals/${originalId}`]!).length).toBeGreaterThan(1000);
+  for (const { pages } of index.handIns)
+    for (const { originalId } of pages)
+      expect(Buffer.from(entries[`originals/${originalId}`]!).length).toBeGreaterThan(1000);
 
   // another person, another browser
   const other = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
@@ -64,13 +84,18 @@ test('hand-ins are taken along as a zip and come back whole; a damaged zip chang
     await other.getByRole('button', { name: 'Bring a zip in' }).click();
     await (await chooser).setFiles(file);
   };
-  const damaged = { ...entries, [Object.keys(entries).find((name) => name.startsWith('originals/'))!]: new Uint8Array([1, 2, 3]) };
+  const damaged = {
+    ...entries,
+    [Object.keys(entries).find((name) => name.startsWith('originals/'))!]: new Uint8Array([1, 2, 3]),
+  };
   writeFileSync('test-results/damaged.zip', zipSync(damaged, { level: 0 }));
   await bring('test-results/damaged.zip');
   await expect(other.getByText(/in this zip is damaged/)).toBeVisible({ timeout: 30_000 });
   writeFileSync('test-results/words.zip', 'no zip at all');
   await bring('test-results/words.zip');
-  await expect(other.getByText(/zip/).filter({ hasText: /was not made by|cannot be opened|can be opened/ })).toBeVisible();
+  await expect(
+    other.getByText(/zip/).filter({ hasText: /was not made by|cannot be opened|can be opened/ }),
+  ).toBeVisible();
   writeFileSync('test-results/whole.zip', zip);
   await bring('test-results/whole.zip');
   await expect(other.getByText(`${index.handIns.length} hand-ins are on the desk.`)).toBeVisible({ timeout: 60_000 });

@@ -3,9 +3,20 @@ import sharp from 'sharp';
 import { tiles } from './steps';
 
 /** Mean lightness of what is on the screen in a part of an element, 0 to 255. */
-async function lightnessOf(page: Page, name: string, part: { x: number; y: number; width: number; height: number }): Promise<number> {
+async function lightnessOf(
+  page: Page,
+  name: string,
+  part: { x: number; y: number; width: number; height: number },
+): Promise<number> {
   const box = (await page.getByRole('img', { name, exact: true }).last().boundingBox())!;
-  const shot = await page.screenshot({ clip: { x: box.x + part.x * box.width, y: box.y + part.y * box.height, width: part.width * box.width, height: part.height * box.height } });
+  const shot = await page.screenshot({
+    clip: {
+      x: box.x + part.x * box.width,
+      y: box.y + part.y * box.height,
+      width: part.width * box.width,
+      height: part.height * box.height,
+    },
+  });
   const { channels } = await sharp(shot).removeAlpha().stats();
   return channels.reduce((sum, channel) => sum + channel.mean, 0) / channels.length;
 }
@@ -15,12 +26,16 @@ const MIDDLE = { x: 0.1, y: 0.2, width: 0.6, height: 0.5 };
 async function openLight(page: Page, number: number): Promise<void> {
   await page.goto('/');
   await page.getByRole('link', { name: /Set 4/ }).click();
-  await tiles(page).nth(number - 1).click();
+  await tiles(page)
+    .nth(number - 1)
+    .click();
   await expect(page.getByRole('img', { name: `Page ${number}`, exact: true })).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Light', exact: true }).click();
 }
 
-test('a finish is chosen, set while the page follows the slider, used on every page, and taken back', async ({ page }) => {
+test('a finish is chosen, set while the page follows the slider, used on every page, and taken back', async ({
+  page,
+}) => {
   await openLight(page, 1);
   await page.getByRole('button', { name: /^As shot:/ }).click();
   await expect.poll(() => lightnessOf(page, 'Page 1', MIDDLE), { timeout: 30_000 }).toBeLessThan(225);
@@ -78,7 +93,9 @@ test('photo and page are compared with a line that answers to the keys, and by h
   await expect.poll(() => lightnessOf(page, 'Page 1', MIDDLE)).toBeGreaterThan(235);
 });
 
-test('a thumb is offered, taken away, brought back, and a stroke of one’s own is painted and kept', async ({ page }) => {
+test('a thumb is offered, taken away, brought back, and a stroke of one’s own is painted and kept', async ({
+  page,
+}) => {
   await openLight(page, 2);
   await page.getByRole('button', { name: 'Paint away thumbs, holes and stains' }).click();
   const thumb = { x: 0.18, y: 0.0, width: 0.16, height: 0.06 };
@@ -98,9 +115,13 @@ test('a thumb is offered, taken away, brought back, and a stroke of one’s own 
   await page.mouse.down();
   await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.125, { steps: 8 });
   await page.mouse.up();
-  await expect.poll(() => lightnessOf(page, picture, { x: 0.08, y: 0.11, width: 0.3, height: 0.03 }), { timeout: 30_000 }).toBeGreaterThan(withWriting + 1);
+  await expect
+    .poll(() => lightnessOf(page, picture, { x: 0.08, y: 0.11, width: 0.3, height: 0.03 }), { timeout: 30_000 })
+    .toBeGreaterThan(withWriting + 1);
   await page.getByRole('button', { name: 'Zoom in' }).click();
-  await expect.poll(async () => (await page.getByRole('img', { name: picture }).boundingBox())!.width).toBeGreaterThan(box.width * 1.4);
+  await expect
+    .poll(async () => (await page.getByRole('img', { name: picture }).boundingBox())!.width)
+    .toBeGreaterThan(box.width * 1.4);
   await page.getByRole('button', { name: 'Keep the mending' }).click();
   await expect(page.getByRole('button', { name: 'Undo the mending' })).toBeVisible();
   const kept = { x: 0.18, y: 0.01, width: 0.16, height: 0.05 };

@@ -2,7 +2,10 @@ import { expect, test } from '@playwright/test';
 import { photoNamed } from './photos';
 import { addPhotos, allSaved, startHandIn, tiles } from './steps';
 
-test('two screens linked by a code show the same, as it happens; cut off, nothing more', async ({ page: phone, browser }) => {
+test('two screens linked by a code show the same, as it happens; cut off, nothing more', async ({
+  page: phone,
+  browser,
+}) => {
   test.setTimeout(240_000);
   await startHandIn(phone);
   await addPhotos(phone, [photoNamed('tides-1')]);
@@ -22,9 +25,15 @@ test('two screens linked by a code show the same, as it happens; cut off, nothin
   await laptop.getByRole('textbox', { name: 'Code' }).fill(code.toLowerCase());
   await laptop.getByRole('button', { name: 'Continue' }).click();
   // whose work it is, before it is joined
-  await expect(laptop.getByText(/^This is the work on the computer of Mira Tolvanen-Adeyemi: \d+ hand-ins\.$/)).toBeVisible();
+  await expect(
+    laptop.getByText(/^This is the work on the computer of Mira Tolvanen-Adeyemi: \d+ hand-ins\.$/),
+  ).toBeVisible();
   await laptop.getByRole('button', { name: 'Link this screen' }).click();
-  await expect(laptop.getByText('This screen is linked with the computer of Mira Tolvanen-Adeyemi now. Everything is on the desk.')).toBeVisible();
+  await expect(
+    laptop.getByText(
+      'This screen is linked with the computer of Mira Tolvanen-Adeyemi now. Everything is on the desk.',
+    ),
+  ).toBeVisible();
   // once is enough: who has read it over a shoulder comes too late
   const third = await (await browser.newContext()).newPage();
   await third.goto(`/link?code=${code}`);
@@ -48,7 +57,9 @@ test('two screens linked by a code show the same, as it happens; cut off, nothin
 
   await phone.goto('/link');
   await phone.getByRole('button', { name: /^Unlink the computer/ }).click();
-  await expect(laptop.getByText('This device was unlinked. It shows your own hand-ins again.')).toBeVisible({ timeout: 5000 });
+  await expect(laptop.getByText('This device was unlinked. It shows your own hand-ins again.')).toBeVisible({
+    timeout: 5000,
+  });
   await laptop.goto('/');
   await expect(laptop.getByRole('button', { name: 'Start a new hand-in' })).toBeVisible();
   await expect(laptop.getByRole('link', { name: /^Hand-in of/ })).toHaveCount(0);

@@ -5,10 +5,17 @@ import { addPhotos, startHandIn, tiles } from './steps';
 
 /** Pages that tell themselves apart: as many black bars as their number, and the number in words a machine can read. */
 async function numbered(number: number, printed = number): Promise<{ name: string; mimeType: string; buffer: Buffer }> {
-  const bars = Array.from({ length: number }, (_, i) => `<rect x="240" y="${330 + i * 90}" width="660" height="50" fill="#111"/>`).join('');
+  const bars = Array.from(
+    { length: number },
+    (_, i) => `<rect x="240" y="${330 + i * 90}" width="660" height="50" fill="#111"/>`,
+  ).join('');
   const words = `<text x="500" y="1335" font-family="Source Serif 4" font-size="34">Page ${printed}</text>`;
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="1140" height="1512"><rect width="1140" height="1512" fill="#4b3a2c"/><rect x="120" y="120" width="900" height="1272" fill="#f6f4ef"/>${bars}${words}</svg>`;
-  return { name: `scan-${number}.jpg`, mimeType: 'image/jpeg', buffer: await sharp(Buffer.from(svg)).jpeg({ quality: 90 }).toBuffer() };
+  return {
+    name: `scan-${number}.jpg`,
+    mimeType: 'image/jpeg',
+    buffer: await sharp(Buffer.from(svg)).jpeg({ quality: 90 }).toBuffer(),
+  };
 }
 
 async function startWith(page: Page, files: Awaited<ReturnType<typeof numbered>>[]): Promise<void> {
@@ -32,7 +39,9 @@ async function boundOrder(page: Page, count: number): Promise<number[]> {
     const upright = info.height > info.width;
     const along = upright ? info.height : info.width;
     for (let i = 0, dark = false; i < along * 0.93; i++) {
-      const value = upright ? data[i * info.width + Math.round(info.width * 0.4)]! : data[Math.round(info.height * 0.4) * info.width + i]!;
+      const value = upright
+        ? data[i * info.width + Math.round(info.width * 0.4)]!
+        : data[Math.round(info.height * 0.4) * info.width + i]!;
       if (value < 100 && !dark) runs++;
       dark = value < 100;
     }
@@ -41,7 +50,9 @@ async function boundOrder(page: Page, count: number): Promise<number[]> {
   return bars;
 }
 
-test('pages are chosen, turned, left out and moved together; eight steps are undone after a reload', async ({ page }) => {
+test('pages are chosen, turned, left out and moved together; eight steps are undone after a reload', async ({
+  page,
+}) => {
   test.setTimeout(240_000);
   await startWith(page, await Promise.all([1, 2, 3, 4].map((n) => numbered(n))));
   await page.getByRole('button', { name: 'Choose pages' }).click();
@@ -77,7 +88,16 @@ test('pages are chosen, turned, left out and moved together; eight steps are und
   await page.getByRole('button', { name: 'Reverse the order of all pages' }).click();
   await expect(page.getByRole('button', { name: 'Undo the reverse order' })).toBeVisible();
   await page.reload();
-  for (const label of ['the reverse order', 'copying a page', 'leaving out a page', 'moving 2 pages', 'turning 2 pages', 'turning 2 pages', 'turning 2 pages', 'turning 2 pages']) {
+  for (const label of [
+    'the reverse order',
+    'copying a page',
+    'leaving out a page',
+    'moving 2 pages',
+    'turning 2 pages',
+    'turning 2 pages',
+    'turning 2 pages',
+    'turning 2 pages',
+  ]) {
     await page.getByRole('button', { name: `Undo ${label}` }).click();
   }
   await expect(page.getByRole('button', { name: 'Undo adding pages' })).toBeVisible();
@@ -88,7 +108,10 @@ test('pages are chosen, turned, left out and moved together; eight steps are und
   expect(await boundOrder(page, 4)).toEqual([1, 2, 3, 4]);
 });
 
-test('a page is moved by touch, by the mouse and with the keys, and one is put in the middle', async ({ page, context }) => {
+test('a page is moved by touch, by the mouse and with the keys, and one is put in the middle', async ({
+  page,
+  context,
+}) => {
   test.setTimeout(240_000);
   await startWith(page, await Promise.all([1, 2, 3].map((n) => numbered(n))));
   const centre = async (n: number) => {
@@ -106,10 +129,12 @@ test('a page is moved by touch, by the mouse and with the keys, and one is put i
   // by touch: held, then dragged back
   const touch = await context.newCDPSession(page);
   const [start, end] = [await centre(1), await centre(0)];
-  const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', at: { x: number; y: number } | null) => touch.send('Input.dispatchTouchEvent', { type, touchPoints: at === null ? [] : [at] });
+  const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', at: { x: number; y: number } | null) =>
+    touch.send('Input.dispatchTouchEvent', { type, touchPoints: at === null ? [] : [at] });
   await send('touchStart', start);
   await page.waitForTimeout(500);
-  for (let i = 1; i <= 10; i++) await send('touchMove', { x: start.x + ((end.x - start.x) * i) / 10, y: start.y + ((end.y - start.y) * i) / 10 });
+  for (let i = 1; i <= 10; i++)
+    await send('touchMove', { x: start.x + ((end.x - start.x) * i) / 10, y: start.y + ((end.y - start.y) * i) / 10 });
   await page.waitForTimeout(200);
   await send('touchEnd', null);
   await expect(page.getByRole('button', { name: 'Undo moving a page' })).toBeVisible();

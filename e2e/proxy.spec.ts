@@ -39,7 +39,13 @@ test.describe('behind nginx with TLS', () => {
     chmodSync(folder, 0o755);
     writeFileSync(path.join(folder, 'key.pem'), key);
     writeFileSync(path.join(folder, 'cert.pem'), cert);
-    storage = new S3rver({ port: 0, address: '127.0.0.1', silent: true, directory: path.join(folder, 'buckets'), configureBuckets: COHORTS.map(({ name }) => ({ name: `${name}-photos`, configs: [] })) });
+    storage = new S3rver({
+      port: 0,
+      address: '127.0.0.1',
+      silent: true,
+      directory: path.join(folder, 'buckets'),
+      configureBuckets: COHORTS.map(({ name }) => ({ name: `${name}-photos`, configs: [] })),
+    });
     const { port } = (await storage.run()) as AddressInfo;
     for (const cohort of COHORTS) {
       const settings = {
@@ -54,20 +60,56 @@ test.describe('behind nginx with TLS', () => {
         S3_ACCESS_KEY_ID: 'S3RVER',
         S3_SECRET_ACCESS_KEY: 'S3RVER',
       };
-      running.push(spawn('node', ['dist/server.mjs'], { env: { ...process.env, ...Object.fromEntries(Object.entries(settings).map(([name, value]) => [name, String(value)])) }, stdio: ['ignore', 'ignore', 'inherit'] }));
+      running.push(
+        spawn('node', ['dist/server.mjs'], {
+          env: {
+            ...process.env,
+            ...Object.fromEntries(Object.entries(settings).map(([name, value]) => [name, String(value)])),
+          },
+          stdio: ['ignore', 'ignore', 'inherit'],
+        }),
+      );
     }
-    for (const cohort of COHORTS) await expect.poll(() => fetch(`http://127.0.0.1:${cohort.port}/livez`).then(({ ok }) => ok, () => false), { timeout: 60_000 }).toBe(true);
+    for (const cohort of COHORTS)
+      await expect
+        .poll(
+          () =>
+            fetch(`http://127.0.0.1:${cohort.port}/livez`).then(
+              ({ ok }) => ok,
+              () => false,
+            ),
+          { timeout: 60_000 },
+        )
+        .toBe(true);
     let config = readFileSync('deploy/nginx.conf', 'utf8');
-    for (const { name, port: own } of COHORTS) config = config.replace(`server ${name}:4310`, `server 127.0.0.1:${own}`);
+    for (const { name, port: own } of COHORTS)
+      config = config.replace(`server ${name}:4310`, `server 127.0.0.1:${own}`);
     config = config
       .replaceAll('listen 443 ssl', `listen 127.0.0.1:${TLS_PORT} ssl`)
       .replace('listen 80 ', `listen 127.0.0.1:${PLAIN_PORT} `)
       .replaceAll('/etc/fotoplan/tls', folder)
       .replaceAll('/tmp/nginx', path.join(folder, 'nginx'));
     writeFileSync(path.join(folder, 'nginx.conf'), config);
-    running.push(spawn('nginx', ['-c', path.join(folder, 'nginx.conf'), '-p', folder, '-g', 'daemon off;'], { stdio: ['ignore', 'ignore', 'inherit'] }));
-    for (const { name } of COHORTS) await expect.poll(() => ask(name, '/livez').then(({ status }) => status, () => 0), { timeout: 60_000 }).toBe(200);
-    browser = await chromium.launch({ ...BROWSER, args: [...BROWSER.args, '--host-resolver-rules=MAP *.fotoplan.skerry.example 127.0.0.1'] });
+    running.push(
+      spawn('nginx', ['-c', path.join(folder, 'nginx.conf'), '-p', folder, '-g', 'daemon off;'], {
+        stdio: ['ignore', 'ignore', 'inherit'],
+      }),
+    );
+    for (const { name } of COHORTS)
+      await expect
+        .poll(
+          () =>
+            ask(name, '/livez').then(
+              ({ status }) => status,
+              () => 0,
+            ),
+          { timeout: 60_000 },
+        )
+        .toBe(200);
+    browser = await chromium.launch({
+      ...BROWSER,
+      args: [...BROWSER.args, '--host-resolver-rules=MAP *.fotoplan.skerry.example 127.0.0.1'],
+    });
   });
   test.afterAll(async () => {
     await browser?.close();
@@ -85,19 +127,43 @@ test.describe('behind nginx with TLS', () => {
     readonly body?: string;
   }
   /** A request of somebody at an address of their own; on this computer all of 127.0.0.0/8 is. */
-  function ask(name: string, at: string, { from = '127.0.0.1', method = 'GET', headers = {}, body = '' }: Asked = {}): Promise<{ status: number; cookies: readonly string[] }> {
+  function ask(
+    name: string,
+    at: string,
+    { from = '127.0.0.1', method = 'GET', headers = {}, body = '' }: Asked = {},
+  ): Promise<{ status: number; cookies: readonly string[] }> {
     return new Promise((resolve, reject) => {
       const host = new URL(addressOf(name)).host;
-      const sending = request({ host: '127.0.0.1', port: TLS_PORT, servername: host.split(':')[0], path: at, method, localAddress: from, rejectUnauthorized: false, headers: { host, ...headers } }, (answer) => {
-        answer.resume();
-        answer.once('end', () => resolve({ status: answer.statusCode!, cookies: answer.headers['set-cookie'] ?? [] }));
-      });
+      const sending = request(
+        {
+          host: '127.0.0.1',
+          port: TLS_PORT,
+          servername: host.split(':')[0],
+          path: at,
+          method,
+          localAddress: from,
+          rejectUnauthorized: false,
+          headers: { host, ...headers },
+        },
+        (answer) => {
+          answer.resume();
+          answer.once('end', () =>
+            resolve({ status: answer.statusCode!, cookies: answer.headers['set-cookie'] ?? [] }),
+          );
+        },
+      );
       sending.once('error', reject);
       sending.end(body);
     });
   }
   const open = async (name: string): Promise<Page> => {
-    const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, baseURL: addressOf(name), ignoreHTTPSErrors: true })).newPage();
+    const page = await (
+      await browser.newContext({
+        viewport: { width: 390, height: 844 },
+        baseURL: addressOf(name),
+        ignoreHTTPSErrors: true,
+      })
+    ).newPage();
     await page.goto('/');
     return page;
   };
@@ -110,8 +176,13 @@ test.describe('behind nginx with TLS', () => {
     await expect(tiles(phone)).toHaveCount(1, { timeout: 60_000 });
     await allSaved(phone);
     const cookies = await phone.context().cookies();
-    expect(cookies.map(({ name, secure, httpOnly, sameSite }) => [name, secure, httpOnly, sameSite])).toEqual([['fotoplan_owner', true, true, 'Strict']]);
-    const kept = readdirSync(path.join(folder, 'buckets', 'botany-photos'), { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile());
+    expect(cookies.map(({ name, secure, httpOnly, sameSite }) => [name, secure, httpOnly, sameSite])).toEqual([
+      ['fotoplan_owner', true, true, 'Strict'],
+    ]);
+    const kept = readdirSync(path.join(folder, 'buckets', 'botany-photos'), {
+      recursive: true,
+      withFileTypes: true,
+    }).filter((entry) => entry.isFile());
     expect(kept.length).toBeGreaterThan(0);
 
     await phone.goto('/link');
@@ -132,20 +203,39 @@ test.describe('behind nginx with TLS', () => {
     const other = await open('tides');
     await expect(other.getByRole('button', { name: 'Start a new hand-in' })).toBeVisible();
     await expect(other.getByRole('link', { name: /^Hand-in of/ })).toHaveCount(0);
-    const stolen = await ask('tides', `/api/hand-ins/${/hand-in\/([\w-]+)/.exec(laptop.url())![1]!}`, { headers: { cookie: cookies.map(({ name, value }) => `${name}=${value}`).join('; ') } });
+    const stolen = await ask('tides', `/api/hand-ins/${/hand-in\/([\w-]+)/.exec(laptop.url())![1]!}`, {
+      headers: { cookie: cookies.map(({ name, value }) => `${name}=${value}`).join('; ') },
+    });
     expect(stolen.status).toBe(404);
-    expect(readdirSync(path.join(folder, 'buckets', 'tides-photos'), { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile())).toHaveLength(0);
+    expect(
+      readdirSync(path.join(folder, 'buckets', 'tides-photos'), { recursive: true, withFileTypes: true }).filter(
+        (entry) => entry.isFile(),
+      ),
+    ).toHaveLength(0);
     for (const page of [phone, laptop, other]) await page.context().close();
   });
 
   test('people are told apart by their own address, which nobody can make up; the outside sees no metrics', async () => {
     const begin = (from: string, forwarded = from): Promise<{ status: number }> =>
-      ask('tides', '/api/link-codes', { from, method: 'POST', headers: { 'content-type': 'application/json', 'x-forwarded-for': forwarded, origin: addressOf('tides') }, body: '{}' });
+      ask('tides', '/api/link-codes', {
+        from,
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'x-forwarded-for': forwarded, origin: addressOf('tides') },
+        body: '{}',
+      });
     const statuses: number[] = [];
     for (let n = 0; n <= NEWCOMERS_A_MINUTE; n++) statuses.push((await begin('127.0.0.9', `192.0.2.${n}`)).status);
     expect([statuses[0], statuses.at(-1)]).toEqual([201, 429]);
     expect((await begin('127.0.0.8')).status).toBe(201);
-    expect((await ask('tides', '/api/link-codes', { from: '127.0.0.7', method: 'POST', headers: { origin: addressOf('botany') } })).status).toBe(400);
+    expect(
+      (
+        await ask('tides', '/api/link-codes', {
+          from: '127.0.0.7',
+          method: 'POST',
+          headers: { origin: addressOf('botany') },
+        })
+      ).status,
+    ).toBe(400);
     expect((await ask('tides', '/metrics')).status).toBe(404);
     expect((await ask('geology', '/')).status).toBe(421);
     const plain = await fetch(`http://127.0.0.1:${PLAIN_PORT}/link`, { redirect: 'manual' });

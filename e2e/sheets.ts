@@ -7,5 +7,7 @@ import path from 'node:path';
 export function sheetsOf(pdf: string, dpi = 100): string[] {
   const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-sheets-'));
   execFileSync('pdftoppm', ['-r', String(dpi), '-png', pdf, path.join(folder, 'sheet')]);
-  return readdirSync(folder).sort().map((name) => path.join(folder, name));
+  return readdirSync(folder)
+    .sort()
+    .map((name) => path.join(folder, name));
 }

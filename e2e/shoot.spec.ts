@@ -10,10 +10,14 @@ import { BASE_URL, BROWSER } from '../playwright.config';
 import { cameraVideo, fakeCameraArgs, TABLE_PAGES, type VideoPart } from './fakeCamera';
 import { allSaved, startHandIn, tiles } from './steps';
 
-const FIVE_PAGES: readonly VideoPart[] = TABLE_PAGES.flatMap((picture) => [{ picture: '0-desk', seconds: 1 }, { picture, seconds: 3 }]);
+const FIVE_PAGES: readonly VideoPart[] = TABLE_PAGES.flatMap((picture) => [
+  { picture: '0-desk', seconds: 1 },
+  { picture, seconds: 3 },
+]);
 const PHONE = { viewport: { width: 390, height: 844 }, hasTouch: true, baseURL: BASE_URL };
 
-const launch = (args: readonly string[]): Promise<Browser> => chromium.launch({ ...BROWSER, args: [...BROWSER.args, ...args] });
+const launch = (args: readonly string[]): Promise<Browser> =>
+  chromium.launch({ ...BROWSER, args: [...BROWSER.args, ...args] });
 
 /** Opens a new hand-in's camera; the tips are skipped as anyone may. */
 async function openCamera(page: Page): Promise<void> {
@@ -24,14 +28,21 @@ async function openCamera(page: Page): Promise<void> {
 
 const shutter = (page: Page) => page.getByTestId('shutter');
 const strip = (page: Page) => page.getByRole('list', { name: 'Pages kept' }).getByRole('button', { name: /^Page \d+/ });
-const handInOf = async (page: Page): Promise<HandIn> => (await (await page.request.get(`/api/hand-ins/${/hand-in\/([\w-]+)/.exec(page.url())![1]}`)).json()) as HandIn;
+const handInOf = async (page: Page): Promise<HandIn> =>
+  (await (await page.request.get(`/api/hand-ins/${/hand-in\/([\w-]+)/.exec(page.url())![1]}`)).json()) as HandIn;
 
 /** Which of the table's pages a kept shot shows, by its ink. */
 async function whichPage(page: Page, originalId: string): Promise<string> {
-  const facts = async (bytes: Buffer, name: string): Promise<Float32Array> => readFrameFacts(await decodePhoto(bytes, name), null).fingerprint;
+  const facts = async (bytes: Buffer, name: string): Promise<Float32Array> =>
+    readFrameFacts(await decodePhoto(bytes, name), null).fingerprint;
   const shot = await facts(await (await page.request.get(`/api/originals/${originalId}`)).body(), 'shot.jpg');
   const folder = path.resolve('.cache/e2e-data/practice-table');
-  const known = await Promise.all([...TABLE_PAGES, '0-desk'].map(async (name) => ({ name, alike: likeness(shot, await facts(readFileSync(path.join(folder, `${name}.jpg`)), name)) })));
+  const known = await Promise.all(
+    [...TABLE_PAGES, '0-desk'].map(async (name) => ({
+      name,
+      alike: likeness(shot, await facts(readFileSync(path.join(folder, `${name}.jpg`)), name)),
+    })),
+  );
   return known.sort((a, b) => b.alike - a.alike)[0]!.name;
 }
 
@@ -62,7 +73,9 @@ test.describe('with a camera over the table', () => {
     const first = TABLE_PAGES.indexOf(seen[0] as (typeof TABLE_PAGES)[number]);
     expect(seen).toEqual(TABLE_PAGES.map((_, i) => TABLE_PAGES[(first + i) % TABLE_PAGES.length]));
     // the paper is looked for behind whatever is done
-    await expect.poll(async () => (await handInOf(page)).pages.map(({ recipe }) => recipe.outline.by), { timeout: 60_000 }).toEqual(TABLE_PAGES.map(() => 'found'));
+    await expect
+      .poll(async () => (await handInOf(page)).pages.map(({ recipe }) => recipe.outline.by), { timeout: 60_000 })
+      .toEqual(TABLE_PAGES.map(() => 'found'));
   });
 
   test('the shutter takes ten pages in a row without waiting for anything, the network gone for half of them', async () => {
@@ -83,14 +96,22 @@ test.describe('with a camera over the table', () => {
     await allSaved(page);
     // each arrived once, in the order they were taken, and whole
     const { pages } = await handInOf(page);
-    expect(pages.map(({ id, originalId }) => [id, originalId])).toEqual(taken.map(({ id, originalId }) => [id, originalId]));
-    for (const { originalId } of pages) expect(createHash('sha256').update(await (await page.request.get(`/api/originals/${originalId}`)).body()).digest('hex')).toBe(originalId);
+    expect(pages.map(({ id, originalId }) => [id, originalId])).toEqual(
+      taken.map(({ id, originalId }) => [id, originalId]),
+    );
+    for (const { originalId } of pages)
+      expect(
+        createHash('sha256')
+          .update(await (await page.request.get(`/api/originals/${originalId}`)).body())
+          .digest('hex'),
+      ).toBe(originalId);
   });
 
   test('a camera that goes away in the middle of a shot says so, and what was kept stays', async () => {
     await page.addInitScript(() => {
       const open = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices);
-      navigator.mediaDevices.getUserMedia = async (asked) => Object.assign(window, { stream: await open(asked) }).stream;
+      navigator.mediaDevices.getUserMedia = async (asked) =>
+        Object.assign(window, { stream: await open(asked) }).stream;
     });
     await openCamera(page);
     await shutter(page).click();
@@ -108,7 +129,8 @@ test.describe('with a camera over the table', () => {
     // the second shot is there or not, never half of it
     await expect(tiles(page).first()).toBeVisible();
     await allSaved(page);
-    for (const { originalId } of (await handInOf(page)).pages) expect((await page.request.get(`/api/originals/${originalId}`)).status()).toBe(200);
+    for (const { originalId } of (await handInOf(page)).pages)
+      expect((await page.request.get(`/api/originals/${originalId}`)).status()).toBe(200);
   });
 
   test('the space bar shoots, and a shot can be dropped from its notice and taken back', async () => {
@@ -152,8 +174,10 @@ test.describe('with a camera over the table', () => {
     await page.addInitScript(() => {
       const asked: unknown[] = [];
       Object.assign(window, { asked });
-      MediaStreamTrack.prototype.getCapabilities = () => ({ torch: true, zoom: { min: 1, max: 4, step: 0.1 } }) as MediaTrackCapabilities;
-      MediaStreamTrack.prototype.applyConstraints = (constraints) => Promise.resolve(void asked.push(constraints?.advanced?.[0]));
+      MediaStreamTrack.prototype.getCapabilities = () =>
+        ({ torch: true, zoom: { min: 1, max: 4, step: 0.1 } }) as MediaTrackCapabilities;
+      MediaStreamTrack.prototype.applyConstraints = (constraints) =>
+        Promise.resolve(void asked.push(constraints?.advanced?.[0]));
     });
     await openCamera(page);
     const torch = page.getByRole('button', { name: 'Torch' });
@@ -161,7 +185,10 @@ test.describe('with a camera over the table', () => {
     await expect(torch).toHaveAttribute('aria-pressed', 'true');
     await page.getByRole('button', { name: 'Zoom in' }).click();
     await expect(page.getByText('1.3 ×')).toBeVisible();
-    expect(await page.evaluate(() => (window as unknown as { asked: unknown[] }).asked)).toEqual([{ torch: true }, { zoom: 1.25 }]);
+    expect(await page.evaluate(() => (window as unknown as { asked: unknown[] }).asked)).toEqual([
+      { torch: true },
+      { zoom: 1.25 },
+    ]);
   });
 });
 
@@ -223,7 +250,9 @@ test('a browser killed between shutter and upload has every shot when it starts 
 
 test('in dim light merging is offered, and what it gives takes the single frame’s place', async () => {
   test.setTimeout(180_000);
-  const browser = await launch(fakeCameraArgs(await cameraVideo('dim', [{ picture: TABLE_PAGES[0], seconds: 2, light: 0.22 }])));
+  const browser = await launch(
+    fakeCameraArgs(await cameraVideo('dim', [{ picture: TABLE_PAGES[0], seconds: 2, light: 0.22 }])),
+  );
   const page = await (await browser.newContext(PHONE)).newPage();
   await openCamera(page);
   await expect(page.getByText('Too dark: bring a lamp nearer')).toBeVisible();
@@ -238,10 +267,26 @@ test('in dim light merging is offered, and what it gives takes the single frame�
 
 test.describe('without a camera', () => {
   const cases = [
-    { name: 'denied', args: ['--use-fake-device-for-media-stream', '--deny-permission-prompts'], title: 'The camera is switched off for this page', script: null },
+    {
+      name: 'denied',
+      args: ['--use-fake-device-for-media-stream', '--deny-permission-prompts'],
+      title: 'The camera is switched off for this page',
+      script: null,
+    },
     { name: 'missing', args: ['--use-fake-ui-for-media-stream'], title: 'No camera was found', script: null },
-    { name: 'busy', args: [], title: 'Another program has the camera', script: "navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('in use', 'NotReadableError'))" },
-    { name: 'at an insecure address', args: [], title: 'The camera needs a secure address', script: "Object.defineProperty(window, 'isSecureContext', { value: false })" },
+    {
+      name: 'busy',
+      args: [],
+      title: 'Another program has the camera',
+      script:
+        "navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('in use', 'NotReadableError'))",
+    },
+    {
+      name: 'at an insecure address',
+      args: [],
+      title: 'The camera needs a secure address',
+      script: "Object.defineProperty(window, 'isSecureContext', { value: false })",
+    },
   ] as const;
   for (const { name, args, title, script } of cases) {
     test(`${name}: the way on is named and files still go`, async () => {

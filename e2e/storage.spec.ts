@@ -7,17 +7,24 @@ async function setQuota(page: Page, spareBytes: number | null): Promise<void> {
   const client = await page.context().newCDPSession(page);
   const { origin } = new URL(page.url());
   const { usage } = await client.send('Storage.getUsageAndQuota', { origin });
-  await client.send('Storage.overrideQuotaForOrigin', { origin, ...(spareBytes === null ? {} : { quotaSize: usage + spareBytes }) });
+  await client.send('Storage.overrideQuotaForOrigin', {
+    origin,
+    ...(spareBytes === null ? {} : { quotaSize: usage + spareBytes }),
+  });
 }
 
-test('a browser whose room is used up says so where the photo was added, loses nothing, and goes on once there is room', async ({ page }) => {
+test('a browser whose room is used up says so where the photo was added, loses nothing, and goes on once there is room', async ({
+  page,
+}) => {
   await startHandIn(page);
   await addPhotos(page, [photoNamed('tides-1')]);
   await expect(tiles(page)).toHaveCount(1, { timeout: 60_000 });
   await allSaved(page);
   await setQuota(page, 100_000);
   await addPhotos(page, [photoNamed('tides-2')]);
-  await expect(page.getByText(/no room left for Fotoplan\. Free some space \(Settings/).first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/no room left for Fotoplan\. Free some space \(Settings/).first()).toBeVisible({
+    timeout: 30_000,
+  });
   await expect(tiles(page)).toHaveCount(1);
   await page.reload();
   await expect(tiles(page)).toHaveCount(1);
@@ -27,16 +34,27 @@ test('a browser whose room is used up says so where the photo was added, loses n
   await allSaved(page);
 });
 
-test('a private window that refuses blobs keeps photos all the same: found, bound, and there after a reload', async ({ page }) => {
+test('a private window that refuses blobs keeps photos all the same: found, bound, and there after a reload', async ({
+  page,
+}) => {
   test.setTimeout(240_000);
   // as WebKit's private windows do: no file system, and no blob goes into IndexedDB, wherever in a value it is
   await page.addInitScript(() => {
     Object.defineProperty(navigator, 'storage', { get: () => undefined });
-    const holdsBlob = (value: unknown): boolean => value instanceof Blob || (typeof value === 'object' && value !== null && !ArrayBuffer.isView(value) && Object.values(value).some(holdsBlob));
+    const holdsBlob = (value: unknown): boolean =>
+      value instanceof Blob ||
+      (typeof value === 'object' &&
+        value !== null &&
+        !ArrayBuffer.isView(value) &&
+        Object.values(value).some(holdsBlob));
     for (const name of ['put', 'add'] as const) {
-      const real = Reflect.get(IDBObjectStore.prototype, name) as (this: IDBObjectStore, ...args: unknown[]) => IDBRequest<IDBValidKey>;
+      const real = Reflect.get(IDBObjectStore.prototype, name) as (
+        this: IDBObjectStore,
+        ...args: unknown[]
+      ) => IDBRequest<IDBValidKey>;
       IDBObjectStore.prototype[name] = function (...args: unknown[]) {
-        if (holdsBlob(args[0])) throw new DOMException('Error preparing Blob/File data to be stored in object store', 'UnknownError');
+        if (holdsBlob(args[0]))
+          throw new DOMException('Error preparing Blob/File data to be stored in object store', 'UnknownError');
         return real.apply(this, args);
       };
     }
@@ -66,32 +84,41 @@ test('a window that keeps nothing says so before anything is shot', async ({ pag
   await expect(page.getByRole('button', { name: 'Try again' })).toBeVisible();
 });
 
-test('a newer version in another tab asks this one to reload; an older tab is asked to be closed, and then all goes on', async ({ page, context }) => {
+test('a newer version in another tab asks this one to reload; an older tab is asked to be closed, and then all goes on', async ({
+  page,
+  context,
+}) => {
   await startHandIn(page);
   await allSaved(page);
   const other = await context.newPage();
   await other.goto('/manifest.webmanifest');
-  await other.evaluate(() => new Promise((resolve) => {
-    const request = indexedDB.open('fotoplan', 99);
-    request.onsuccess = () => {
-      request.result.close();
-      resolve(null);
-    };
-  }));
+  await other.evaluate(
+    () =>
+      new Promise((resolve) => {
+        const request = indexedDB.open('fotoplan', 99);
+        request.onsuccess = () => {
+          request.result.close();
+          resolve(null);
+        };
+      }),
+  );
   await expect(page.getByRole('heading', { name: 'Reload this tab' })).toBeVisible();
   // as when the newer version had been taken back: the device's store is as it was
   await other.evaluate(() => new Promise((resolve) => (indexedDB.deleteDatabase('fotoplan').onsuccess = resolve)));
-  await other.evaluate(() => new Promise((resolve) => {
-    const request = indexedDB.open('fotoplan', 5);
-    request.onupgradeneeded = () => {
-      for (const store of ['handIns', 'originals']) request.result.createObjectStore(store, { keyPath: 'id' });
-      request.result.createObjectStore('boundFiles', { keyPath: 'handInId' });
-      request.result.createObjectStore('outbox', { autoIncrement: true });
-      request.result.createObjectStore('histories', { keyPath: 'handInId' });
-      for (const store of ['device', 'seen', 'profile']) request.result.createObjectStore(store);
-    };
-    request.onsuccess = () => resolve(Object.assign(window, { old: request.result }) === null);
-  }));
+  await other.evaluate(
+    () =>
+      new Promise((resolve) => {
+        const request = indexedDB.open('fotoplan', 5);
+        request.onupgradeneeded = () => {
+          for (const store of ['handIns', 'originals']) request.result.createObjectStore(store, { keyPath: 'id' });
+          request.result.createObjectStore('boundFiles', { keyPath: 'handInId' });
+          request.result.createObjectStore('outbox', { autoIncrement: true });
+          request.result.createObjectStore('histories', { keyPath: 'handInId' });
+          for (const store of ['device', 'seen', 'profile']) request.result.createObjectStore(store);
+        };
+        request.onsuccess = () => resolve(Object.assign(window, { old: request.result }) === null);
+      }),
+  );
   await page.getByRole('button', { name: 'Reload' }).click();
   await expect(page.getByRole('heading', { name: 'Close the other tab' })).toBeVisible();
   await other.close();
@@ -101,7 +128,13 @@ test('a newer version in another tab asks this one to reload; an older tab is as
 test('a screen that breaks shows a way back, and what nobody waited for is told', async ({ page }) => {
   await startHandIn(page);
   await allSaved(page);
-  await page.evaluate(() => Object.assign(Date.prototype, { toLocaleString: () => { throw new Error('broken for the test'); } }));
+  await page.evaluate(() =>
+    Object.assign(Date.prototype, {
+      toLocaleString: () => {
+        throw new Error('broken for the test');
+      },
+    }),
+  );
   await page.getByRole('button', { name: 'Back to the desk' }).click();
   await expect(page.getByRole('heading', { name: 'This screen stopped working' })).toBeVisible();
   await page.evaluate(() => Reflect.deleteProperty(Date.prototype, 'toLocaleString'));

@@ -8,16 +8,28 @@ import { addPhotos, allSaved, startHandIn, tiles } from './steps';
 
 /* Whatever the server, a proxy or the device answers: the pages stand, it is said what is not saved, and trying again saves it. */
 
-const ours = (status: number, code: string) => (route: Route) => route.fulfill({ status, contentType: 'application/json', body: JSON.stringify({ code, message: `Made up for the test: ${code}.` }) });
-const proxyPage = (status: number) => (route: Route) => route.fulfill({ status, contentType: 'text/html', body: '<html><h1>Blocked by the network</h1></html>' });
+const ours = (status: number, code: string) => (route: Route) =>
+  route.fulfill({
+    status,
+    contentType: 'application/json',
+    body: JSON.stringify({ code, message: `Made up for the test: ${code}.` }),
+  });
+const proxyPage = (status: number) => (route: Route) =>
+  route.fulfill({ status, contentType: 'text/html', body: '<html><h1>Blocked by the network</h1></html>' });
 const ORIGINALS = /\/api\/originals\/[0-9a-f]{64}(\/parts.*|\/done)?$/;
 const OPERATIONS = /\/api\/operations$/;
 
 const banner = (page: Page) => page.getByRole('region', { name: 'What is not saved' });
 /** Where it would be tried again by itself, that may come first. */
-const tryAgain = (page: Page) => banner(page).getByRole('button', { name: 'Try again' }).click({ timeout: 5000 }).catch(() => undefined);
+const tryAgain = (page: Page) =>
+  banner(page)
+    .getByRole('button', { name: 'Try again' })
+    .click({ timeout: 5000 })
+    .catch(() => undefined);
 const pagesOnServer = async (page: Page): Promise<number> => {
-  const handIn = (await (await page.request.get(`/api/hand-ins/${/hand-in\/([\w-]+)/.exec(page.url())![1]}`)).json()) as { pages?: unknown[] };
+  const handIn = (await (
+    await page.request.get(`/api/hand-ins/${/hand-in\/([\w-]+)/.exec(page.url())![1]}`)
+  ).json()) as { pages?: unknown[] };
   return handIn.pages?.length ?? 0;
 };
 
@@ -37,7 +49,9 @@ for (const [name, address, answer, isRefused] of [
     await page.route(address, (route) => (route.request().method() === 'GET' ? route.continue() : answer(route)));
     await addPhotos(page, practicePhotos().slice(0, 3));
     await expect(tiles(page)).toHaveCount(3, { timeout: 60_000 });
-    const said = isRefused ? /\d+ changes? could not be saved.*Made up for the test/ : /\d+ changes? only on this device/;
+    const said = isRefused
+      ? /\d+ changes? could not be saved.*Made up for the test/
+      : /\d+ changes? only on this device/;
     await expect(banner(page).getByText(said)).toBeVisible();
     await page.reload();
     await expect(tiles(page)).toHaveCount(3);
@@ -58,14 +72,18 @@ test('what was refused can be discarded, after asking, and the rest stays', asyn
   await addPhotos(page, [photoNamed('tides-1')]);
   await expect(tiles(page)).toHaveCount(1, { timeout: 60_000 });
   await allSaved(page);
-  await page.route(ORIGINALS, (route) => (route.request().method() === 'GET' ? route.continue() : ours(413, 'QUOTA_FULL')(route)));
+  await page.route(ORIGINALS, (route) =>
+    route.request().method() === 'GET' ? route.continue() : ours(413, 'QUOTA_FULL')(route),
+  );
   await addPhotos(page, [photoNamed('tides-2')]);
   await expect(tiles(page)).toHaveCount(2, { timeout: 60_000 });
   await banner(page).getByRole('button', { name: 'Discard what could not be saved' }).click();
   await banner(page).getByRole('button', { name: 'Keep what could not be saved' }).click();
   await expect(tiles(page)).toHaveCount(2);
   await banner(page).getByRole('button', { name: 'Discard what could not be saved' }).click();
-  await banner(page).getByRole('button', { name: /^Discard 1 change for good/ }).click();
+  await banner(page)
+    .getByRole('button', { name: /^Discard 1 change for good/ })
+    .click();
   await expect(tiles(page)).toHaveCount(1);
   await allSaved(page);
   await page.reload();
@@ -78,8 +96,20 @@ test.describe('with the server killed', () => {
   const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-killed-'));
   let server: ChildProcess | null = null;
   const start = async (): Promise<void> => {
-    server = spawn('node', ['dist/server.mjs'], { env: { ...process.env, PORT: String(PORT), DATA_DIR: folder }, stdio: 'ignore' });
-    await expect.poll(() => fetch(`http://localhost:${PORT}/livez`).then(({ ok }) => ok, () => false), { timeout: 30_000 }).toBe(true);
+    server = spawn('node', ['dist/server.mjs'], {
+      env: { ...process.env, PORT: String(PORT), DATA_DIR: folder },
+      stdio: 'ignore',
+    });
+    await expect
+      .poll(
+        () =>
+          fetch(`http://localhost:${PORT}/livez`).then(
+            ({ ok }) => ok,
+            () => false,
+          ),
+        { timeout: 30_000 },
+      )
+      .toBe(true);
   };
   const kill = async (): Promise<void> => {
     const ended = new Promise((resolve) => server!.once('exit', resolve));
@@ -109,6 +139,9 @@ test.describe('with the server killed', () => {
     await tryAgain(page);
     await allSaved(page);
     const id = /hand-in\/([\w-]+)/.exec(page.url())![1]!;
-    expect(((await (await page.request.get(`http://localhost:${PORT}/api/hand-ins/${id}`)).json()) as { pages: unknown[] }).pages).toHaveLength(3);
+    expect(
+      ((await (await page.request.get(`http://localhost:${PORT}/api/hand-ins/${id}`)).json()) as { pages: unknown[] })
+        .pages,
+    ).toHaveLength(3);
   });
 });

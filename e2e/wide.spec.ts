@@ -14,7 +14,8 @@ test('pages, page and tools stand side by side, and corners answer to the keys',
   await page.getByRole('button', { name: 'Edges', exact: true }).click();
   const corner = page.getByRole('slider', { name: 'Corner bottom right' });
   await corner.focus();
-  const value = async (): Promise<number[]> => (await corner.getAttribute('aria-valuetext'))!.match(/\d+/g)!.map(Number);
+  const value = async (): Promise<number[]> =>
+    (await corner.getAttribute('aria-valuetext'))!.match(/\d+/g)!.map(Number);
   const [x, y] = await value();
   await page.keyboard.press('ArrowLeft');
   await page.keyboard.press('Shift+ArrowUp');

@@ -14,6 +14,19 @@ process.chdir(ROOT);
 const folder = '.cache/bench';
 console.log('Taking the scored photos where they are missing (about eight minutes the first time) …');
 for (const { folder: set, firstSeed, photos, sizeShare } of SETS) {
-  await Promise.all([0, 1].map((part) => run('node', ['dist/takePhotos.mjs', `${folder}/${set}`, 'scored', String(firstSeed), String(photos), String(sizeShare), String(part), '2'])));
+  await Promise.all(
+    [0, 1].map((part) =>
+      run('node', [
+        'dist/takePhotos.mjs',
+        `${folder}/${set}`,
+        'scored',
+        String(firstSeed),
+        String(photos),
+        String(sizeShare),
+        String(part),
+        '2',
+      ]),
+    ),
+  );
 }
 await run('node', ['dist/bench.mjs', folder, ...process.argv.slice(2)], { show: true });

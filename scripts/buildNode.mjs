@@ -49,7 +49,11 @@ export async function buildNode() {
     external: ['fs', 'path'],
     logLevel: 'warning',
   });
-  cpSync('node_modules/@expo-google-fonts/atkinson-hyperlegible-next/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf', 'dist/workers/AtkinsonHyperlegibleNext.ttf');
+  cpSync(
+    'node_modules/@expo-google-fonts/atkinson-hyperlegible-next/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf',
+    'dist/workers/AtkinsonHyperlegibleNext.ttf',
+  );
   // what pdf.js fetches while it draws
-  for (const folder of ['standard_fonts', 'cmaps', 'wasm']) cpSync(`node_modules/pdfjs-dist/${folder}`, `dist/workers/${folder}`, { recursive: true });
+  for (const folder of ['standard_fonts', 'cmaps', 'wasm'])
+    cpSync(`node_modules/pdfjs-dist/${folder}`, `dist/workers/${folder}`, { recursive: true });
 }

@@ -27,7 +27,16 @@ async function restart() {
     server.kill('SIGTERM');
     await ended;
   }
-  server = spawn(process.execPath, ['dist/server.mjs'], { stdio: 'inherit', env: { ...process.env, DEMO: '1', LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn', DATA_DIR: dataFolder, PORT: String(SERVER_PORT) } });
+  server = spawn(process.execPath, ['dist/server.mjs'], {
+    stdio: 'inherit',
+    env: {
+      ...process.env,
+      DEMO: '1',
+      LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
+      DATA_DIR: dataFolder,
+      PORT: String(SERVER_PORT),
+    },
+  });
 }
 let restarting = Promise.resolve();
 const restarts = {
@@ -37,9 +46,13 @@ const restarts = {
 const building = await context({ ...NODE_BUILD, plugins: [restarts] });
 await building.watch();
 
-const metro = spawn(process.execPath, ['node_modules/expo/bin/cli', 'start', '--web', '--port', String(METRO_PORT)], { stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, BROWSER: 'none', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1' } });
+const metro = spawn(process.execPath, ['node_modules/expo/bin/cli', 'start', '--web', '--port', String(METRO_PORT)], {
+  stdio: ['ignore', 'inherit', 'inherit'],
+  env: { ...process.env, BROWSER: 'none', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1' },
+});
 
-const proxyTo = (target) => createProxyMiddleware({ target, on: { error: (_error, _req, res) => void res.end?.('Starting …') } });
+const proxyTo = (target) =>
+  createProxyMiddleware({ target, on: { error: (_error, _req, res) => void res.end?.('Starting …') } });
 const toServer = proxyTo(`http://localhost:${SERVER_PORT}`);
 const toApp = proxyTo(`http://localhost:${METRO_PORT}`);
 const front = createServer((req, res) => void (OF_SERVER.test(req.url) ? toServer : toApp)(req, res, () => res.end()));

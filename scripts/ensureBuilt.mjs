@@ -6,8 +6,34 @@ import { fileURLToPath } from 'node:url';
 
 export const ROOT = fileURLToPath(new URL('..', import.meta.url));
 
-const NODE_SOURCES = ['core', 'contract', 'platform', 'server', 'cli', 'demo', 'bench', 'src', 'playwright.config.ts', 'scripts/buildNode.mjs', 'package-lock.json'];
-const WEB_SOURCES = ['app', 'src', 'core', 'platform', 'contract', 'assets', 'scripts/finishWebBuild.mjs', 'global.css', 'tailwind.config.js', 'metro.config.js', 'babel.config.js', 'app.json', 'package-lock.json'];
+const NODE_SOURCES = [
+  'core',
+  'contract',
+  'platform',
+  'server',
+  'cli',
+  'demo',
+  'bench',
+  'src',
+  'playwright.config.ts',
+  'scripts/buildNode.mjs',
+  'package-lock.json',
+];
+const WEB_SOURCES = [
+  'app',
+  'src',
+  'core',
+  'platform',
+  'contract',
+  'assets',
+  'scripts/finishWebBuild.mjs',
+  'global.css',
+  'tailwind.config.js',
+  'metro.config.js',
+  'babel.config.js',
+  'app.json',
+  'package-lock.json',
+];
 
 function stampOf(sources) {
   const hash = createHash('sha256');
@@ -41,7 +67,9 @@ export const ensureWebBuild = () =>
   ensure('web', WEB_SOURCES, 'dist/web/index.html', async () => {
     const { run } = await import('./run.mjs');
     console.log('Building the app (about a minute) …');
-    await run('npx', ['expo', 'export', '-p', 'web', '--output-dir', 'dist/web'], { env: { CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1' } });
+    await run('npx', ['expo', 'export', '-p', 'web', '--output-dir', 'dist/web'], {
+      env: { CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1' },
+    });
     const { finishWebBuild } = await import('./finishWebBuild.mjs');
     await finishWebBuild(path.join(ROOT, 'dist/web'));
   });

@@ -3,7 +3,16 @@
 const vm = require('node:vm');
 const { TestEnvironment } = require('jest-environment-node');
 
-const NAMES = ['Math', 'Number', 'Array', 'Float32Array', 'Float64Array', 'Uint8Array', 'Uint8ClampedArray', 'Int32Array'];
+const NAMES = [
+  'Math',
+  'Number',
+  'Array',
+  'Float32Array',
+  'Float64Array',
+  'Uint8Array',
+  'Uint8ClampedArray',
+  'Int32Array',
+];
 
 module.exports = class FastNodeEnvironment extends TestEnvironment {
   async setup() {

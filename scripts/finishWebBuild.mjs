@@ -19,15 +19,26 @@ const PAPER = '#F5F1E8';
 
 async function icons(folder) {
   for (const { name, size, inset = 0 } of ICONS) {
-    const inner = await sharp('assets/mark.svg', { density: 600 }).resize(size - 2 * inset).png().toBuffer();
+    const inner = await sharp('assets/mark.svg', { density: 600 })
+      .resize(size - 2 * inset)
+      .png()
+      .toBuffer();
     const ground = inset > 0 ? PAPER : { r: 0, g: 0, b: 0, alpha: 0 };
-    await sharp({ create: { width: size, height: size, channels: 4, background: ground } }).composite([{ input: inner }]).png().toFile(path.join(folder, name));
+    await sharp({ create: { width: size, height: size, channels: 4, background: ground } })
+      .composite([{ input: inner }])
+      .png()
+      .toFile(path.join(folder, name));
   }
   await copyFile('assets/mark.svg', path.join(folder, 'mark.svg'));
 }
 
 async function manifest(folder) {
-  const icon = (name, purpose) => ({ src: `/${name}`, sizes: /\d+/.exec(name)[0].replace(/.*/, '$&x$&'), type: 'image/png', purpose });
+  const icon = (name, purpose) => ({
+    src: `/${name}`,
+    sizes: /\d+/.exec(name)[0].replace(/.*/, '$&x$&'),
+    type: 'image/png',
+    purpose,
+  });
   const text = {
     id: '/',
     name: 'Fotoplan',
@@ -52,12 +63,20 @@ async function serviceWorker(folder) {
   const { warnings } = await generateSW({
     globDirectory: folder,
     globIgnores: ['sw.js', '**/*.br'], // by default everything of node_modules, from where the fonts come
-    globPatterns: ['index.html', 'manifest.webmanifest', '*.{svg,png,ico}', '_expo/**/*.{js,css}', 'assets/**/*.{ttf,png}'],
+    globPatterns: [
+      'index.html',
+      'manifest.webmanifest',
+      '*.{svg,png,ico}',
+      '_expo/**/*.{js,css}',
+      'assets/**/*.{ttf,png}',
+    ],
     swDest: path.join(folder, 'sw.js'),
     maximumFileSizeToCacheInBytes: 8e6,
     dontCacheBustURLsMatching: /[.-][0-9a-f]{16,}\./,
     navigateFallback: '/index.html',
-    navigateFallbackDenylist: [/^\/(api|office|locker|post|practice|practice-table|workers|reading|livez|readyz|metrics)(\/|$)/],
+    navigateFallbackDenylist: [
+      /^\/(api|office|locker|post|practice|practice-table|workers|reading|livez|readyz|metrics)(\/|$)/,
+    ],
     inlineWorkboxRuntime: true,
     sourcemap: false,
     // a page that is open goes on with the code it began with
@@ -65,19 +84,36 @@ async function serviceWorker(folder) {
     clientsClaim: true,
     cleanupOutdatedCaches: true,
     runtimeCaching: [
-      { urlPattern: /\/(workers|reading)\//, handler: 'StaleWhileRevalidate', options: { cacheName: 'fotoplan-tools' } },
-      { urlPattern: /\/practice(-table)?\//, handler: 'CacheFirst', options: { cacheName: 'fotoplan-practice', expiration: { maxEntries: 40 } } },
+      {
+        urlPattern: /\/(workers|reading)\//,
+        handler: 'StaleWhileRevalidate',
+        options: { cacheName: 'fotoplan-tools' },
+      },
+      {
+        urlPattern: /\/practice(-table)?\//,
+        handler: 'CacheFirst',
+        options: { cacheName: 'fotoplan-practice', expiration: { maxEntries: 40 } },
+      },
     ],
   });
   for (const warning of warnings) console.warn(warning);
 }
 
 async function packed(folder) {
-  const names = (await readdir(folder, { recursive: true })).filter((name) => /\.(js|css)$/.test(name) && name !== 'sw.js');
-  await Promise.all(names.map(async (name) => {
-    const file = path.join(folder, name);
-    await writeFile(`${file}.br`, await pack(await readFile(file), { params: { [constants.BROTLI_PARAM_QUALITY]: constants.BROTLI_MAX_QUALITY } }));
-  }));
+  const names = (await readdir(folder, { recursive: true })).filter(
+    (name) => /\.(js|css)$/.test(name) && name !== 'sw.js',
+  );
+  await Promise.all(
+    names.map(async (name) => {
+      const file = path.join(folder, name);
+      await writeFile(
+        `${file}.br`,
+        await pack(await readFile(file), {
+          params: { [constants.BROTLI_PARAM_QUALITY]: constants.BROTLI_MAX_QUALITY },
+        }),
+      );
+    }),
+  );
 }
 
 export async function finishWebBuild(folder) {

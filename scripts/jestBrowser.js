@@ -4,6 +4,8 @@ require('fake-indexeddb/auto');
 const isPlain = (value) => typeof value === 'object' && value !== null && !(value instanceof Blob);
 global.structuredClone ??= (value) => {
   if (Array.isArray(value)) return value.map((item) => global.structuredClone(item));
-  return isPlain(value) ? Object.fromEntries(Object.entries(value).map(([key, item]) => [key, global.structuredClone(item)])) : value;
+  return isPlain(value)
+    ? Object.fromEntries(Object.entries(value).map(([key, item]) => [key, global.structuredClone(item)]))
+    : value;
 };
 global.TextEncoder ??= require('node:util').TextEncoder;

@@ -4,7 +4,11 @@ import { ROOT } from './ensureBuilt.mjs';
 /** Runs a program to its end; its output is shown only when it fails, unless `show` is set. */
 export function run(program, args, { env = {}, show = false } = {}) {
   return new Promise((resolve, reject) => {
-    const child = spawn(program, args, { cwd: ROOT, env: { ...process.env, ...env }, stdio: show ? 'inherit' : ['ignore', 'pipe', 'pipe'] });
+    const child = spawn(program, args, {
+      cwd: ROOT,
+      env: { ...process.env, ...env },
+      stdio: show ? 'inherit' : ['ignore', 'pipe', 'pipe'],
+    });
     let output = '';
     child.stdout?.on('data', (part) => (output += part));
     child.stderr?.on('data', (part) => (output += part));

@@ -15,8 +15,14 @@ export async function seedDemo(dataFolder) {
   for (const { set, folder, photos } of SETS) {
     const at = path.join(dataFolder, folder);
     if (existsSync(at) && readdirSync(at).filter((f) => f.endsWith('.jpg')).length >= photos) continue;
-    console.log(set === 'demo' ? 'Photographing the demo pages (about half a minute) …' : 'Laying the practice table …');
-    await Promise.all([0, 1].map((part) => run('node', [path.join(ROOT, 'dist/takePhotos.mjs'), at, set, String(part), '2'], { show: true })));
+    console.log(
+      set === 'demo' ? 'Photographing the demo pages (about half a minute) …' : 'Laying the practice table …',
+    );
+    await Promise.all(
+      [0, 1].map((part) =>
+        run('node', [path.join(ROOT, 'dist/takePhotos.mjs'), at, set, String(part), '2'], { show: true }),
+      ),
+    );
   }
   await run('node', [path.join(ROOT, 'dist/seed.mjs')], { env: { DATA_DIR: dataFolder } });
 }

@@ -11,19 +11,28 @@ const LEAST_NODE = [20, 19];
 function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
   if (major > LEAST_NODE[0] || (major === LEAST_NODE[0] && minor >= LEAST_NODE[1])) return;
-  console.error(`Fotoplan needs Node ${LEAST_NODE.join('.')} or newer; this is ${process.versions.node}. Install a newer Node, then run this again.`);
+  console.error(
+    `Fotoplan needs Node ${LEAST_NODE.join('.')} or newer; this is ${process.versions.node}. Install a newer Node, then run this again.`,
+  );
   process.exit(1);
 }
 
 /** Installs when the lock file has changed since the last time. */
 function installPackages() {
   const stampFile = path.join(ROOT, 'node_modules', '.fotoplan-lock');
-  const stamp = createHash('sha256').update(readFileSync(path.join(ROOT, 'package-lock.json'))).digest('hex');
+  const stamp = createHash('sha256')
+    .update(readFileSync(path.join(ROOT, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return;
   console.log('Installing packages (two to four minutes the first time) …');
-  const { status } = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'] });
+  const { status } = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
   if (status !== 0) {
-    console.error('The packages could not be installed. Check the connection to the npm registry, then run this again.');
+    console.error(
+      'The packages could not be installed. Check the connection to the npm registry, then run this again.',
+    );
     process.exit(1);
   }
   writeFileSync(stampFile, stamp);

@@ -11,10 +11,17 @@ const { seedDemo } = await import('./seedDemo.mjs');
 process.chdir(ROOT);
 
 /** Programs from Debian that the tests judge with, and the package each comes in. */
-const PROGRAMS = { '/usr/bin/chromium': 'chromium', '/usr/bin/qpdf': 'qpdf', '/usr/bin/pdfimages': 'poppler-utils', '/usr/sbin/nginx': 'nginx-light' };
+const PROGRAMS = {
+  '/usr/bin/chromium': 'chromium',
+  '/usr/bin/qpdf': 'qpdf',
+  '/usr/bin/pdfimages': 'poppler-utils',
+  '/usr/sbin/nginx': 'nginx-light',
+};
 
 function installPrograms() {
-  const missing = Object.entries(PROGRAMS).filter(([file]) => !existsSync(file)).map(([, name]) => name);
+  const missing = Object.entries(PROGRAMS)
+    .filter(([file]) => !existsSync(file))
+    .map(([, name]) => name);
   if (missing.length === 0) return;
   const command = `apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`;
   if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) {
@@ -22,7 +29,10 @@ function installPrograms() {
     process.exit(1);
   }
   console.log(`Installing ${missing.join(', ')} for the tests …`);
-  const { status, stderr } = spawnSync('sh', ['-c', command], { encoding: 'utf8', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  const { status, stderr } = spawnSync('sh', ['-c', command], {
+    encoding: 'utf8',
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  });
   if (status !== 0) {
     console.error(`${stderr.slice(-800)}\nInstall by hand: ${command}`);
     process.exit(1);
@@ -56,7 +66,8 @@ async function jest() {
 
 async function seed() {
   const data = path.join(ROOT, '.cache', 'e2e-data');
-  for (const name of ['fotoplan', 'office', 'locker', 'post']) for (const end of ['', '-wal', '-shm']) rmSync(path.join(data, `${name}.sqlite${end}`), { force: true });
+  for (const name of ['fotoplan', 'office', 'locker', 'post'])
+    for (const end of ['', '-wal', '-shm']) rmSync(path.join(data, `${name}.sqlite${end}`), { force: true });
   await seedDemo(data);
 }
 
@@ -73,8 +84,27 @@ async function browser() {
 installPrograms();
 mkdirSync('test-results', { recursive: true });
 // these use one core each
-await Promise.all([check('types', 'npx', ['tsc', '--noEmit', '-p', '.']), check('lint', 'npx', ['eslint', '.', '--max-warnings', '0'])]);
-await Promise.all([check('rooms', 'npx', ['depcruise', '--config', '.dependency-cruiser.cjs', 'app', 'src', 'core', 'contract', 'platform', 'server', 'cli', 'demo', 'bench']), seed()]);
+await Promise.all([
+  check('types', 'npx', ['tsc', '--noEmit', '-p', '.']),
+  check('lint', 'npx', ['eslint', '.', '--max-warnings', '0']),
+]);
+await Promise.all([
+  check('rooms', 'npx', [
+    'depcruise',
+    '--config',
+    '.dependency-cruiser.cjs',
+    'app',
+    'src',
+    'core',
+    'contract',
+    'platform',
+    'server',
+    'cli',
+    'demo',
+    'bench',
+  ]).then(() => check('format', 'npx', ['prettier', '--check', '.'])),
+  seed(),
+]);
 await ensureWebBuild();
 await jest();
 await browser();

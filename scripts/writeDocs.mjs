@@ -8,4 +8,10 @@ const { ROOT } = await import('./ensureBuilt.mjs');
 const { settingsTable } = await import('../dist/settingsTable.mjs');
 const file = path.join(ROOT, 'docs/operating.md');
 const before = readFileSync(file, 'utf8');
-writeFileSync(file, before.replace(/<!-- settings -->[^]*<!-- \/settings -->/, () => `<!-- settings -->\n${settingsTable()}\n<!-- /settings -->`));
+writeFileSync(
+  file,
+  before.replace(
+    /<!-- settings -->[^]*<!-- \/settings -->/,
+    () => `<!-- settings -->\n${settingsTable()}\n<!-- /settings -->`,
+  ),
+);

@@ -1,5 +1,16 @@
 import type { AppliedView, ChangesView } from '../contract/views';
-import { newHandIn, newPage, NOW_MS, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer, type Browser, type TestServer } from './testServer';
+import {
+  newHandIn,
+  newPage,
+  NOW_MS,
+  samplePhoto,
+  sendOperations,
+  sendOriginal,
+  sha256,
+  startTestServer,
+  type Browser,
+  type TestServer,
+} from './testServer';
 
 let server: TestServer;
 let mira: Browser;
@@ -9,9 +20,17 @@ beforeEach(async () => {
 });
 afterEach(() => server.close());
 
-const changesSince = async (since: number, browser = mira): Promise<ChangesView> => (await (await browser(`/api/changes?since=${since}`)).json()) as ChangesView;
-const stamp = (n: number, handInId = 'hand-in-1'): { id: string; handInId: string; atMs: number } => ({ id: `operation-of-${n}`, handInId, atMs: n });
-const codeOf = async (response: Response): Promise<[number, string]> => [response.status, ((await response.json()) as { code: string }).code];
+const changesSince = async (since: number, browser = mira): Promise<ChangesView> =>
+  (await (await browser(`/api/changes?since=${since}`)).json()) as ChangesView;
+const stamp = (n: number, handInId = 'hand-in-1'): { id: string; handInId: string; atMs: number } => ({
+  id: `operation-of-${n}`,
+  handInId,
+  atMs: n,
+});
+const codeOf = async (response: Response): Promise<[number, string]> => [
+  response.status,
+  ((await response.json()) as { code: string }).code,
+];
 
 async function withPages(...pageIds: readonly string[]): Promise<string> {
   const photo = await samplePhoto(60);
@@ -29,14 +48,21 @@ describe('what has changed', () => {
     for (const n of [1, 2, 3]) await sendOperations(mira, { ...stamp(n), kind: 'changeHandIn', title: `Set ${n}` });
     await sendOperations(mira, newHandIn('hand-in-2'));
     const news = await changesSince(all.upTo);
-    expect(news.handIns.map(({ id, title }) => [id, title])).toEqual([['hand-in-1', 'Set 3'], ['hand-in-2', 'Set 4']]);
+    expect(news.handIns.map(({ id, title }) => [id, title])).toEqual([
+      ['hand-in-1', 'Set 3'],
+      ['hand-in-2', 'Set 4'],
+    ]);
     const pdf = Buffer.from('%PDF-1.7 one');
-    await mira(`/api/hand-ins/hand-in-2/bound-files/file-0001?name=a.pdf&pages=1&sha256=${sha256(pdf)}`, { method: 'PUT', body: new Blob([pdf]) });
+    await mira(`/api/hand-ins/hand-in-2/bound-files/file-0001?name=a.pdf&pages=1&sha256=${sha256(pdf)}`, {
+      method: 'PUT',
+      body: new Blob([pdf]),
+    });
     expect(await changesSince(news.upTo)).toMatchObject({ handIns: [], boundFiles: ['hand-in-2'] });
   });
 
   it('comes in several answers where it is much', async () => {
-    for (let n = 0; n < 130; n++) await sendOperations(mira, { ...stamp(n, `hand-in-${n}`), kind: 'createHandIn', title: 'Set', paper: 'auto' });
+    for (let n = 0; n < 130; n++)
+      await sendOperations(mira, { ...stamp(n, `hand-in-${n}`), kind: 'createHandIn', title: 'Set', paper: 'auto' });
     const first = await changesSince(0);
     expect([first.handIns.length, first.more]).toEqual([100, true]);
     const rest = await changesSince(first.upTo);
@@ -49,25 +75,38 @@ describe('what has changed', () => {
     expect(await changesSince(upTo + 100)).toMatchObject({ handIns: [{ id: 'hand-in-1' }], upTo });
   });
 
-  it.each(['', '?since=-1', '?since=1.5', '?since=x', '?since=1e400', '?since=1&since=2'])('is refused where it is asked for by no number: %s', async (query) => {
-    const [status, code] = await codeOf(await mira(`/api/changes${query}`));
-    expect([status, code]).toEqual([400, 'BODY_INVALID']);
-  });
+  it.each(['', '?since=-1', '?since=1.5', '?since=x', '?since=1e400', '?since=1&since=2'])(
+    'is refused where it is asked for by no number: %s',
+    async (query) => {
+      const [status, code] = await codeOf(await mira(`/api/changes${query}`));
+      expect([status, code]).toEqual([400, 'BODY_INVALID']);
+    },
+  );
 
   it('is numbered in the answer to operations, which says what came before and whether some was there already', async () => {
-    const send = async (...operations: readonly unknown[]): Promise<AppliedView> => (await (await sendOperations(mira, ...operations)).json()) as AppliedView;
+    const send = async (...operations: readonly unknown[]): Promise<AppliedView> =>
+      (await (await sendOperations(mira, ...operations)).json()) as AppliedView;
     const made = newHandIn('hand-in-1');
     expect(await send(made)).toEqual({ seqBefore: 0, seq: 1, repeated: false });
-    expect(await send({ ...stamp(2), kind: 'changeHandIn', title: 'B' })).toEqual({ seqBefore: 1, seq: 2, repeated: false });
+    expect(await send({ ...stamp(2), kind: 'changeHandIn', title: 'B' })).toEqual({
+      seqBefore: 1,
+      seq: 2,
+      repeated: false,
+    });
     expect(await send(made)).toMatchObject({ seqBefore: 2, repeated: true });
   });
 
   it('names the operation that was refused among many', async () => {
     const bad = { ...stamp(5), kind: 'changeHandIn', title: '' };
-    const answer = (await (await sendOperations(mira, newHandIn('hand-in-1'), { ...stamp(4), kind: 'changeHandIn', title: 'B' }, bad)).json()) as { facts: unknown };
+    const answer = (await (
+      await sendOperations(mira, newHandIn('hand-in-1'), { ...stamp(4), kind: 'changeHandIn', title: 'B' }, bad)
+    ).json()) as { facts: unknown };
     expect(answer.facts).toEqual({ operationId: 'operation-of-5' });
     const missing = newPage('hand-in-1', 'page-one', 'a'.repeat(64));
-    expect(await (await sendOperations(mira, newHandIn('hand-in-1'), missing)).json()).toMatchObject({ code: 'ORIGINAL_MISSING', facts: { operationId: missing.id } });
+    expect(await (await sendOperations(mira, newHandIn('hand-in-1'), missing)).json()).toMatchObject({
+      code: 'ORIGINAL_MISSING',
+      facts: { operationId: missing.id },
+    });
   });
 });
 
@@ -79,16 +118,30 @@ describe('deleting', () => {
     await sendOperations(mira, { ...stamp(8), kind: 'restorePage', pageId: 'page-one' });
     expect((await changesSince(0)).handIns[0]!.pages.map(({ removedAtMs }) => removedAtMs)).toEqual([null, null]);
     await sendOperations(mira, { ...stamp(9), kind: 'deletePage', pageId: 'page-one' });
-    expect((await changesSince(0)).handIns[0]).toMatchObject({ pages: [{ id: 'page-two' }], deletedPageIds: ['page-one'] });
+    expect((await changesSince(0)).handIns[0]).toMatchObject({
+      pages: [{ id: 'page-two' }],
+      deletedPageIds: ['page-one'],
+    });
     // what another screen did to it comes late
-    expect((await sendOperations(mira, { ...newPage('hand-in-1', 'page-one', photoId), id: 'operation-late' }, { ...stamp(10), kind: 'restorePage', pageId: 'page-one' })).status).toBe(200);
+    expect(
+      (
+        await sendOperations(
+          mira,
+          { ...newPage('hand-in-1', 'page-one', photoId), id: 'operation-late' },
+          { ...stamp(10), kind: 'restorePage', pageId: 'page-one' },
+        )
+      ).status,
+    ).toBe(200);
     expect((await changesSince(0)).handIns[0]!.pages.map(({ id }) => id)).toEqual(['page-two']);
   });
 
   it('of a hand-in for good takes its pages and files along, and is told to other screens', async () => {
     await withPages('page-one');
     const pdf = Buffer.from('%PDF-1.7 one');
-    await mira(`/api/hand-ins/hand-in-1/bound-files/file-0001?name=a.pdf&pages=1&sha256=${sha256(pdf)}`, { method: 'PUT', body: new Blob([pdf]) });
+    await mira(`/api/hand-ins/hand-in-1/bound-files/file-0001?name=a.pdf&pages=1&sha256=${sha256(pdf)}`, {
+      method: 'PUT',
+      body: new Blob([pdf]),
+    });
     const { upTo } = await changesSince(0);
     await sendOperations(mira, { ...stamp(20), kind: 'deleteHandIn' });
     expect(await changesSince(upTo)).toMatchObject({ handIns: [], gone: ['hand-in-1'] });
@@ -97,7 +150,9 @@ describe('deleting', () => {
     expect((await mira('/api/hand-ins/hand-in-1')).status).toBe(404);
     // only its owner could
     await sendOperations(mira, { ...newHandIn('hand-in-2'), id: 'operation-again' });
-    expect(await codeOf(await sendOperations(server.browser(), { ...stamp(22, 'hand-in-2'), kind: 'deleteHandIn' }))).toEqual([404, 'NOT_FOUND']);
+    expect(
+      await codeOf(await sendOperations(server.browser(), { ...stamp(22, 'hand-in-2'), kind: 'deleteHandIn' })),
+    ).toEqual([404, 'NOT_FOUND']);
   });
 
   it('makes room in the quota at once', async () => {
@@ -115,7 +170,11 @@ describe('deleting', () => {
 });
 
 describe('small pictures of an original', () => {
-  const put = (size: string, bytes: Uint8Array, id: string, browser = mira): Promise<Response> => browser(`/api/originals/${id}/pictures/0/${size}`, { method: 'PUT', body: new Blob([bytes as Uint8Array<ArrayBuffer>]) });
+  const put = (size: string, bytes: Uint8Array, id: string, browser = mira): Promise<Response> =>
+    browser(`/api/originals/${id}/pictures/0/${size}`, {
+      method: 'PUT',
+      body: new Blob([bytes as Uint8Array<ArrayBuffer>]),
+    });
 
   it('come before the original and are given back, to their owner only', async () => {
     const thumbnail = await samplePhoto(70, 200);
@@ -141,7 +200,12 @@ describe('asking which originals are here', () => {
   it('answers with those of this owner', async () => {
     const photo = await samplePhoto(80);
     await sendOriginal(mira, photo);
-    const ask = (ids: unknown, browser = mira): Promise<Response> => browser('/api/originals', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ids }) });
+    const ask = (ids: unknown, browser = mira): Promise<Response> =>
+      browser('/api/originals', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ ids }),
+      });
     expect(await (await ask([sha256(photo), 'a'.repeat(64)])).json()).toEqual({ have: [sha256(photo)] });
     expect(await (await ask([sha256(photo)], server.browser())).json()).toEqual({ have: [] });
     expect(await codeOf(await ask(['../x']))).toEqual([400, 'BODY_INVALID']);
@@ -150,13 +214,30 @@ describe('asking which originals are here', () => {
 
 it('findings on a shot are kept with its page, and go with its photo', async () => {
   const photoId = await withPages('page-one');
-  await sendOperations(mira, { ...stamp(40), kind: 'noteFindings', pageId: 'page-one', originalId: photoId, findings: ['glare'] });
+  await sendOperations(mira, {
+    ...stamp(40),
+    kind: 'noteFindings',
+    pageId: 'page-one',
+    originalId: photoId,
+    findings: ['glare'],
+  });
   expect((await changesSince(0)).handIns[0]!.pages[0]!.findings).toEqual(['glare']);
   const other = await samplePhoto(81);
   await sendOriginal(mira, other);
-  await sendOperations(mira, { ...newPage('hand-in-1', 'page-one', sha256(other)), kind: 'replaceOriginal', id: 'operation-retake', atMs: NOW_MS });
+  await sendOperations(mira, {
+    ...newPage('hand-in-1', 'page-one', sha256(other)),
+    kind: 'replaceOriginal',
+    id: 'operation-retake',
+    atMs: NOW_MS,
+  });
   expect((await changesSince(0)).handIns[0]!.pages[0]!.findings).toBeNull();
   // they speak of the photo of before
-  await sendOperations(mira, { ...stamp(41), kind: 'noteFindings', pageId: 'page-one', originalId: photoId, findings: ['dark'] });
+  await sendOperations(mira, {
+    ...stamp(41),
+    kind: 'noteFindings',
+    pageId: 'page-one',
+    originalId: photoId,
+    findings: ['dark'],
+  });
   expect((await changesSince(0)).handIns[0]!.pages[0]!.findings).toBeNull();
 });

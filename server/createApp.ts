@@ -95,7 +95,26 @@ export interface App {
 const LOOKS_A_NEWCOMER = 10;
 const YEAR_S = 365 * 24 * 3600;
 
-export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder, config = {}, log, now, metrics = null, dataFolder = null, gate = createUploadGate(), fileChecks, webFolder, workerFolder, readingFolders = [], practiceFolder, tableFolder }: AppOptions): App {
+export function createApp({
+  db,
+  bytesFile,
+  blobs,
+  bytesWork,
+  college,
+  pdfFolder,
+  config = {},
+  log,
+  now,
+  metrics = null,
+  dataFolder = null,
+  gate = createUploadGate(),
+  fileChecks,
+  webFolder,
+  workerFolder,
+  readingFolders = [],
+  practiceFolder,
+  tableFolder,
+}: AppOptions): App {
   const settings: Config = { ...new Config(), ...config };
   const demo = settings.DEMO;
   const owners = createOwnerRepository(db);
@@ -140,7 +159,12 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
     }),
   );
   // what is sent piece by piece must not wait to be packed
-  app.use(compression({ filter: (req, res) => !String(res.getHeader('content-type')).startsWith('text/event-stream') && compression.filter(req, res) }));
+  app.use(
+    compression({
+      filter: (req, res) =>
+        !String(res.getHeader('content-type')).startsWith('text/event-stream') && compression.filter(req, res),
+    }),
+  );
   app.use(healthRoutes({ db, blobs, bytesWork, dataFolder, metrics, metricsToken: settings.METRICS_TOKEN }));
 
   const welcomeDemo = createDemoWelcome(db, { handIns, originals, pictures, boundFiles, owners, changes, now });
@@ -156,8 +180,14 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
     },
   });
   const byOwner = limits.aMinute(settings.REQUESTS_A_MINUTE, 'Too many requests. Wait a minute.', ownerOf);
-  const byAddress = limits.aMinute(LOOKS_A_NEWCOMER * settings.NEWCOMERS_A_MINUTE, 'Too many requests from this address. Wait a minute.');
-  const beginning = limits.aMinute(settings.NEWCOMERS_A_MINUTE, 'Too many people begin from this address at once. Wait a minute.');
+  const byAddress = limits.aMinute(
+    LOOKS_A_NEWCOMER * settings.NEWCOMERS_A_MINUTE,
+    'Too many requests from this address. Wait a minute.',
+  );
+  const beginning = limits.aMinute(
+    settings.NEWCOMERS_A_MINUTE,
+    'Too many people begin from this address at once. Wait a minute.',
+  );
   const api = express.Router();
   api.use(
     cookieParser(),
@@ -174,7 +204,14 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
     express.json({ limit: '2mb' }),
   );
   api.use(changeRoutes({ changes, handIns, owners, screens }));
-  api.use(handInRoutes({ handIns, apply: createApplyOperations(db, { handIns, operations, originals, changes }), events, now }));
+  api.use(
+    handInRoutes({
+      handIns,
+      apply: createApplyOperations(db, { handIns, operations, originals, changes }),
+      events,
+      now,
+    }),
+  );
   api.use(originalRoutes({ originals, usage, uploads, blobs, fileChecks, now, gate }));
   api.use(pictureRoutes({ pictures, usage, blobs, fileChecks, now, gate }));
   api.use(boundFileRoutes({ boundFiles, handIns, usage, uploads, blobs, changes, events, now, gate }));
@@ -193,8 +230,10 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
   app.use('/office', readerPages(office, now, signInGuard));
   app.use('/locker/api', lockerRoutes(college.locker, office, now, gate, signInGuard));
   app.use('/post/api', postRoutes(college.post, office, now, gate, signInGuard));
-  if (practiceFolder !== undefined) app.use('/practice', express.static(practiceFolder, { maxAge: '1h', index: false }));
-  if (tableFolder !== undefined) app.use('/practice-table', express.static(tableFolder, { maxAge: '1h', index: false }));
+  if (practiceFolder !== undefined)
+    app.use('/practice', express.static(practiceFolder, { maxAge: '1h', index: false }));
+  if (tableFolder !== undefined)
+    app.use('/practice-table', express.static(tableFolder, { maxAge: '1h', index: false }));
   for (const folder of readingFolders) app.use('/reading', express.static(folder, { maxAge: '1d', index: false }));
   if (workerFolder !== undefined) app.use('/workers', express.static(workerFolder, { index: false }));
   if (webFolder !== undefined) serveWeb(app, webFolder);
@@ -207,7 +246,12 @@ export function createApp({ db, bytesFile, blobs, bytesWork, college, pdfFolder,
 }
 
 function listPhotos(folder: string | undefined, address: string): PracticePhotosView {
-  const names = folder !== undefined && existsSync(folder) ? readdirSync(folder).filter((f) => f.endsWith('.jpg')).sort() : [];
+  const names =
+    folder !== undefined && existsSync(folder)
+      ? readdirSync(folder)
+          .filter((f) => f.endsWith('.jpg'))
+          .sort()
+      : [];
   return { photos: names.map((name) => ({ name, url: `${address}/${encodeURIComponent(name)}` })) };
 }
 
@@ -219,10 +263,20 @@ function serveWeb(app: Express, webFolder: string): void {
       index: false,
       enableBrotli: true,
       orderPreference: ['br'],
-      serveStatic: { index: false, setHeaders: (res: ServerResponse, file: string) => void res.setHeader('cache-control', /[.-][0-9a-f]{16,}\./.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache') },
+      serveStatic: {
+        index: false,
+        setHeaders: (res: ServerResponse, file: string) =>
+          void res.setHeader(
+            'cache-control',
+            /[.-][0-9a-f]{16,}\./.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache',
+          ),
+      },
     }),
   );
-  app.get(/^\/(?!api\/|practice\/|practice-table\/|workers\/|reading\/|office|locker|post\/|_expo\/|assets\/)[^.]*$/, (_req, res) => {
-    res.set('cache-control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));
-  });
+  app.get(
+    /^\/(?!api\/|practice\/|practice-table\/|workers\/|reading\/|office|locker|post\/|_expo\/|assets\/)[^.]*$/,
+    (_req, res) => {
+      res.set('cache-control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));
+    },
+  );
 }

@@ -16,10 +16,16 @@ describe('the database file', () => {
     const { db } = data;
     createOwnerRepository(db).add('owner-1', 1);
     await openBlobs(data).put('a'.repeat(64), new Uint8Array([1, 2, 3]), 1);
-    createOriginalRepository(db).add('owner-1', 'a'.repeat(64), { type: 'image/jpeg', width: 10, height: 10, orientation: 1 });
+    createOriginalRepository(db).add('owner-1', 'a'.repeat(64), {
+      type: 'image/jpeg',
+      width: 10,
+      height: 10,
+      orientation: 1,
+    });
     expect(db.pragma('journal_mode', { simple: true })).toBe('wal');
     expect(db.pragma('synchronous', { simple: true })).toBe(2);
-    const closeBoth = ({ db: main, bytesFile }: typeof data): void => [main, bytesFile].forEach((each) => void each.close());
+    const closeBoth = ({ db: main, bytesFile }: typeof data): void =>
+      [main, bytesFile].forEach((each) => void each.close());
     closeBoth(data);
     const again = openData(deep);
     const parts: Uint8Array[] = [];

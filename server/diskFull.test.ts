@@ -10,11 +10,16 @@ it('with the disk full reading goes on, writing is refused with a sentence, and 
   const files = [server.db, server.bytesFile];
   for (const file of files) file.pragma(`max_page_count = ${file.pragma('page_count', { simple: true }) as number}`);
   const refused = await sendOriginal(mira, later);
-  expect([refused.status, await refused.json()]).toEqual([507, { code: 'SERVER_FULL', message: expect.stringMatching(/no room.*sent again by itself/) as string }]);
+  expect([refused.status, await refused.json()]).toEqual([
+    507,
+    { code: 'SERVER_FULL', message: expect.stringMatching(/no room.*sent again by itself/) as string },
+  ]);
   const many = Array.from({ length: 200 }, (_, n) => newHandIn(`hand-in-x${n}`));
   expect((await sendOperations(mira, ...many)).status).toBe(507);
   expect((await mira(`/api/originals/${sha256(kept)}`)).status).toBe(200);
-  expect(((await (await mira('/api/changes?since=0')).json()) as { handIns: unknown[] }).handIns.length).toBeGreaterThan(0);
+  expect(
+    ((await (await mira('/api/changes?since=0')).json()) as { handIns: unknown[] }).handIns.length,
+  ).toBeGreaterThan(0);
   expect((await mira(`/api/hand-ins/hand-in-x0`)).status).toBe(404);
   for (const file of files) file.pragma('max_page_count = 1000000');
   expect((await sendOriginal(mira, later)).status).toBe(201);

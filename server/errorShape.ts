@@ -27,7 +27,12 @@ const STATUS: Partial<Record<ErrorCode, number>> = {
 export function errorShape(log: Logger): ErrorRequestHandler {
   return (cause: unknown, req, res, next) => {
     if (res.headersSent) return next(cause);
-    const thrown = isDiskFull(cause) ? new FotoplanError('SERVER_FULL', 'The server has no room left, so this could not be kept there. It stays on this device and is sent again by itself.') : cause;
+    const thrown = isDiskFull(cause)
+      ? new FotoplanError(
+          'SERVER_FULL',
+          'The server has no room left, so this could not be kept there. It stays on this device and is sent again by itself.',
+        )
+      : cause;
     if (thrown instanceof FotoplanError) {
       const { retryAfterS } = thrown.facts;
       if (retryAfterS !== undefined) res.set('retry-after', String(retryAfterS));
@@ -38,13 +43,19 @@ export function errorShape(log: Logger): ErrorRequestHandler {
     // express's own parsers mark what the sender did wrong with a status below 500
     const status = (thrown as { status?: unknown } | null)?.status;
     if (typeof status === 'number' && status >= 400 && status < 500) {
-      const message = status === 413 ? 'That is too large to take in one request.' : 'The request could not be read. Send well-formed JSON.';
+      const message =
+        status === 413
+          ? 'That is too large to take in one request.'
+          : 'The request could not be read. Send well-formed JSON.';
       res.status(status).json({ code: 'BODY_INVALID', message });
       return;
     }
     // the sender has gone, or was hung up on: there is nobody to answer
     if (req.destroyed) return void res.destroy();
     log.error({ err: thrown, method: req.method, route: req.path.split('/').slice(0, 3).join('/') }, 'request failed');
-    res.status(500).json({ code: 'INTERNAL', message: 'Something broke here, not at your end. Nothing you made is lost; try again.' });
+    res.status(500).json({
+      code: 'INTERNAL',
+      message: 'Something broke here, not at your end. Nothing you made is lost; try again.',
+    });
   };
 }

@@ -12,8 +12,10 @@ beforeEach(() => {
   data = openData(null);
   office = createOfficeRepository(openCollege(null).office);
 });
-const problem = (asked: Partial<Installation> = {}): Promise<string | null> => installationProblem({ data, office, blobs: openBlobs(data), demo: false, allowsMissingBytes: false, ...asked });
-const addOwner = (): void => void data.db.prepare("INSERT INTO owner (id, token_sha256, created_at_ms) VALUES ('owner-1', 'x', 1)").run();
+const problem = (asked: Partial<Installation> = {}): Promise<string | null> =>
+  installationProblem({ data, office, blobs: openBlobs(data), demo: false, allowsMissingBytes: false, ...asked });
+const addOwner = (): void =>
+  void data.db.prepare("INSERT INTO owner (id, token_sha256, created_at_ms) VALUES ('owner-1', 'x', 1)").run();
 
 describe('starting over data', () => {
   it('an empty folder becomes either', async () => {
@@ -43,7 +45,9 @@ describe('starting over data', () => {
     const mixed = { db: data.db, bytesFile: other.bytesFile };
     expect(await problem({ data: mixed, blobs: openBlobs(mixed) })).toMatch(/two installations.*npm run restore/);
     const lost = { db: data.db, bytesFile: openData(null).bytesFile };
-    expect(await problem({ data: lost, blobs: openBlobs(lost) })).toMatch(/1 of 1 photos and files.*bytes are not there.*npm run restore/);
+    expect(await problem({ data: lost, blobs: openBlobs(lost) })).toMatch(
+      /1 of 1 photos and files.*bytes are not there.*npm run restore/,
+    );
     expect(await problem({ data: lost, blobs: openBlobs(lost), allowsMissingBytes: true })).toBeNull();
   });
 });

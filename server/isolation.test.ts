@@ -1,4 +1,14 @@
-import { newHandIn, newPage, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer, type Browser, type TestServer } from './testServer';
+import {
+  newHandIn,
+  newPage,
+  samplePhoto,
+  sendOperations,
+  sendOriginal,
+  sha256,
+  startTestServer,
+  type Browser,
+  type TestServer,
+} from './testServer';
 
 interface Layer {
   readonly route?: { readonly path: string; readonly methods: Readonly<Record<string, boolean>> };
@@ -8,7 +18,8 @@ interface Layer {
 /** Every address of a router that names a thing, read off the router itself: one that is added is covered by itself. */
 function routesOf(stack: readonly Layer[]): { readonly method: string; readonly path: string }[] {
   return stack.flatMap(({ route, handle }) => {
-    if (route !== undefined) return Object.keys(route.methods).map((method) => ({ method: method.toUpperCase(), path: route.path }));
+    if (route !== undefined)
+      return Object.keys(route.methods).map((method) => ({ method: method.toUpperCase(), path: route.path }));
     return handle?.stack === undefined ? [] : routesOf(handle.stack);
   });
 }
@@ -26,8 +37,14 @@ beforeAll(async () => {
   await sendOriginal(mira, photo);
   await sendOperations(mira, newHandIn('hand-in-1'), newPage('hand-in-1', 'page-one', photoId));
   const pdf = Buffer.from('%PDF-1.7 one');
-  await mira(`/api/hand-ins/hand-in-1/bound-files/file-0001?name=a.pdf&pages=1&sha256=${sha256(pdf)}`, { method: 'PUT', body: new Blob([pdf]) });
-  await mira(`/api/originals/${photoId}/pictures/0/thumbnail`, { method: 'PUT', body: new Blob([new Uint8Array(await samplePhoto(78, 100))]) });
+  await mira(`/api/hand-ins/hand-in-1/bound-files/file-0001?name=a.pdf&pages=1&sha256=${sha256(pdf)}`, {
+    method: 'PUT',
+    body: new Blob([pdf]),
+  });
+  await mira(`/api/originals/${photoId}/pictures/0/thumbnail`, {
+    method: 'PUT',
+    body: new Blob([new Uint8Array(await samplePhoto(78, 100))]),
+  });
   await mira(`/api/originals/${'d'.repeat(64)}/parts/0`, { method: 'PUT', body: 'a part' });
   await other('/api/changes?since=0');
 });
@@ -35,7 +52,14 @@ afterAll(() => server.close());
 
 const filled = async (path: string): Promise<string> => {
   const { screens } = (await (await mira('/api/screens')).json()) as { screens: { id: string }[] };
-  return path.replace(':handInId', 'hand-in-1').replace(':sha256', photoId).replace(':page', '0').replace(':size', 'thumbnail').replace(':screenId', screens[0]!.id).replace(':id', 'file-0001').replace(':seq', '0');
+  return path
+    .replace(':handInId', 'hand-in-1')
+    .replace(':sha256', photoId)
+    .replace(':page', '0')
+    .replace(':size', 'thumbnail')
+    .replace(':screenId', screens[0]!.id)
+    .replace(':id', 'file-0001')
+    .replace(':seq', '0');
 };
 
 describe('with another owner’s session', () => {
@@ -48,7 +72,10 @@ describe('with another owner’s session', () => {
       const at = `/api${await filled(path)}`;
       // its owner's own parts and photos are made by sending them: whoever sends gets a thing of their own
       if (method === 'PUT' && path.startsWith('/originals')) continue;
-      const bound = path.includes('bound-files') && method === 'PUT' ? `?name=a.pdf&pages=1&sha256=${sha256(Buffer.from('%PDF-x'))}` : '';
+      const bound =
+        path.includes('bound-files') && method === 'PUT'
+          ? `?name=a.pdf&pages=1&sha256=${sha256(Buffer.from('%PDF-x'))}`
+          : '';
       const response = await other(`${at}${bound}`, { method, ...(method === 'PUT' ? { body: '%PDF-x' } : {}) });
       if (path.endsWith('/parts')) expect([path, await response.json()]).toEqual([path, { parts: [] }]);
       else if (path.endsWith('/done')) expect([path, response.status]).toEqual([path, 422]);
@@ -60,15 +87,27 @@ describe('with another owner’s session', () => {
     expect(await (await other('/api/changes?since=0')).json()).toMatchObject({ handIns: [], gone: [], boundFiles: [] });
     expect(await (await other('/api/profile')).json()).toEqual({ profile: null });
     expect(await (await other('/api/recovery-code')).json()).toEqual({ madeAtMs: null });
-    const asked = await other('/api/originals', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ids: [photoId] }) });
+    const asked = await other('/api/originals', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ ids: [photoId] }),
+    });
     expect(await asked.json()).toEqual({ have: [] });
     const { screens } = (await (await other('/api/screens')).json()) as { screens: unknown[] };
     expect(screens).toHaveLength(1);
-    const change = { id: 'operation-of-other', handInId: 'hand-in-1', atMs: 9, kind: 'changeHandIn', title: 'Mine now' };
+    const change = {
+      id: 'operation-of-other',
+      handInId: 'hand-in-1',
+      atMs: 9,
+      kind: 'changeHandIn',
+      title: 'Mine now',
+    };
     expect((await sendOperations(other, change)).status).toBe(404);
     expect((await sendOperations(other, newHandIn('hand-in-1'))).status).toBe(404);
     // a page may not show a photo that its owner never sent
-    expect((await sendOperations(other, newHandIn('hand-in-2'), newPage('hand-in-2', 'page-one', photoId))).status).toBe(409);
+    expect(
+      (await sendOperations(other, newHandIn('hand-in-2'), newPage('hand-in-2', 'page-one', photoId))).status,
+    ).toBe(409);
     expect(await (await mira('/api/hand-ins/hand-in-1')).json()).toMatchObject({ title: 'Set 4' });
   });
 });
@@ -89,6 +128,12 @@ describe('a link on another site', () => {
     }
     expect(owners()).toBe(before);
     // who is known may open a file of their own by its address
-    expect((await mira('/api/bound-files/file-0001', { headers: { 'sec-fetch-mode': 'navigate', 'sec-fetch-site': 'none', accept: 'text/html' } })).status).toBe(200);
+    expect(
+      (
+        await mira('/api/bound-files/file-0001', {
+          headers: { 'sec-fetch-mode': 'navigate', 'sec-fetch-site': 'none', accept: 'text/html' },
+        })
+      ).status,
+    ).toBe(200);
   });
 });

@@ -23,7 +23,15 @@ export function createLimits(): Limits {
       const handler = (): never => {
         throw new FotoplanError('TOO_MANY_TRIES', says);
       };
-      return rateLimit({ windowMs: 60_000, limit: most, store, ...(keyOf === undefined ? {} : { keyGenerator: keyOf }), standardHeaders: true, legacyHeaders: false, handler });
+      return rateLimit({
+        windowMs: 60_000,
+        limit: most,
+        store,
+        ...(keyOf === undefined ? {} : { keyGenerator: keyOf }),
+        standardHeaders: true,
+        legacyHeaders: false,
+        handler,
+      });
     },
     stop: () => stores.forEach((store) => store.shutdown()),
   };

@@ -53,9 +53,17 @@ const { db, bytesFile } = data;
 const college = orRefuse(() => openCollege(dataFolder));
 // the thread brings what was written into the files
 for (const each of [db, bytesFile]) each.pragma(`wal_autocheckpoint = ${config.CHECKPOINTS ? 20_000 : 0}`);
-const bytes = startBytesThread(script('bytesWorker'), dataFolder, config.CHECKPOINTS, (error) => log.error({ err: error }, 'the log could not be brought into the file'));
+const bytes = startBytesThread(script('bytesWorker'), dataFolder, config.CHECKPOINTS, (error) =>
+  log.error({ err: error }, 'the log could not be brought into the file'),
+);
 const blobs = openBlobs(data, config, bytes.work);
-const problem = await installationProblem({ data, office: createOfficeRepository(college.office), blobs, demo: config.DEMO, allowsMissingBytes: config.ALLOW_MISSING_BYTES });
+const problem = await installationProblem({
+  data,
+  office: createOfficeRepository(college.office),
+  blobs,
+  demo: config.DEMO,
+  allowsMissingBytes: config.ALLOW_MISSING_BYTES,
+});
 if (problem !== null) refuse(problem);
 const fileChecks = startFileChecks(script('fileCheckWorker'));
 const metrics = createMetrics();
@@ -74,7 +82,9 @@ const { express: app, hangUp } = createApp({
   now: Date.now,
   webFolder: own('dist/web'),
   workerFolder: own('dist/workers'),
-  readingFolders: ['tesseract.js/dist', 'tesseract.js-core', '@tesseract.js-data/eng/4.0.0_best_int'].map((folder) => own('node_modules', folder)),
+  readingFolders: ['tesseract.js/dist', 'tesseract.js-core', '@tesseract.js-data/eng/4.0.0_best_int'].map((folder) =>
+    own('node_modules', folder),
+  ),
   practiceFolder: path.join(dataFolder, 'practice-photos'),
   tableFolder: path.join(dataFolder, 'practice-table'),
 });
@@ -87,7 +97,9 @@ function listen(port: number, tries: number): Promise<Server> {
       if (error.code === 'EADDRINUSE' && tries > 0) resolve(listen(port + 1, tries - 1));
       else reject(error);
     });
-    server.listen(port, config.HOST === '' ? (config.LAN ? '0.0.0.0' : '127.0.0.1') : config.HOST, () => resolve(server));
+    server.listen(port, config.HOST === '' ? (config.LAN ? '0.0.0.0' : '127.0.0.1') : config.HOST, () =>
+      resolve(server),
+    );
   });
 }
 
@@ -103,12 +115,17 @@ setInterval(tidy, CLEAN_UP_EVERY_MS).unref();
 
 /** https for phones on the same network, which give no camera to a page that is not secure. */
 const identity = config.LAN ? await selfSigned(lanAddress()) : null;
-const server = await listen(config.PORT, TRIED_PORTS).catch((error: unknown) => refuse(`The server cannot listen at ${config.HOST}:${config.PORT}: ${(error as Error).message}`));
+const server = await listen(config.PORT, TRIED_PORTS).catch((error: unknown) =>
+  refuse(`The server cannot listen at ${config.HOST}:${config.PORT}: ${(error as Error).message}`),
+);
 const { port } = server.address() as AddressInfo;
-if (!config.LAN) console.log(`Fotoplan is open at ${config.PUBLIC_URL === '' ? `http://localhost:${port}` : config.PUBLIC_URL}`);
+if (!config.LAN)
+  console.log(`Fotoplan is open at ${config.PUBLIC_URL === '' ? `http://localhost:${port}` : config.PUBLIC_URL}`);
 else {
   const address = `https://${lanAddress()}:${port}`;
-  console.log(`Fotoplan is open at ${address}\nPoint the phone’s camera at this, then accept the certificate (this computer made it itself):\n`);
+  console.log(
+    `Fotoplan is open at ${address}\nPoint the phone’s camera at this, then accept the certificate (this computer made it itself):\n`,
+  );
   console.log(await toQrText(address, { type: 'terminal', small: true }));
 }
 

@@ -26,7 +26,9 @@ export function openData(folder: string | null): OpenData {
 function bringBytes(old: Database, bytesFile: Database): void {
   const work = createInlineBytesWork(bytesFile);
   const chunks = old.prepare<[string], { data: Buffer }>('SELECT data FROM blob_chunk WHERE sha256 = ? ORDER BY seq');
-  for (const { sha256, put_at_ms } of old.prepare<[], { sha256: string; put_at_ms: number }>('SELECT sha256, put_at_ms FROM blob').all()) {
+  for (const { sha256, put_at_ms } of old
+    .prepare<[], { sha256: string; put_at_ms: number }>('SELECT sha256, put_at_ms FROM blob')
+    .all()) {
     const parts = chunks.all(sha256).map(({ data }) => data);
     if (parts.length > 0) void work.write(sha256, Buffer.concat(parts), put_at_ms);
   }

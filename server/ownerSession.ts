@@ -89,23 +89,43 @@ export function ownerSession({ db, owners, screens: known, now, keepsLookers, we
       const cookies = req.cookies as Record<string, string | undefined>;
       const device = deviceKeyOf(req);
       const cookie = cookies[COOKIE];
-      const give = (value: string): void => void res.cookie(COOKIE, value, { httpOnly: true, sameSite: 'strict', secure: isSecure(req), maxAge: YEAR_MS, path: '/' });
+      const give = (value: string): void =>
+        void res.cookie(COOKIE, value, {
+          httpOnly: true,
+          sameSite: 'strict',
+          secure: isSecure(req),
+          maxAge: YEAR_MS,
+          path: '/',
+        });
       const byCookie = typeof cookie === 'string' ? known.find(sha256(cookie)) : null;
       const byDevice = byCookie === null && device !== null ? known.find(sha256(device)) : null;
       const screen = byCookie ?? byDevice;
       if (screen !== null) {
         if (screen.cutOff) {
           forgetSession(res);
-          throw new FotoplanError('SCREEN_CUT_OFF', 'This screen was cut off from another one. Start afresh here, or link it again.');
+          throw new FotoplanError(
+            'SCREEN_CUT_OFF',
+            'This screen was cut off from another one. Start afresh here, or link it again.',
+          );
         }
         if (byDevice !== null) give(device!);
         if (now() - screen.seenAtMs > SEEN_EVERY_MS) unlessDiskFull(() => known.see(screen.id, now()));
-        sessions.set(req, { id: screen.id, ownerId: () => known.ownerOf(screen.id) ?? screen.ownerId, isKnown: true, token: '' });
+        sessions.set(req, {
+          id: screen.id,
+          ownerId: () => known.ownerOf(screen.id) ?? screen.ownerId,
+          isKnown: true,
+          token: '',
+        });
         return next();
       }
-      if (!isFromOurPages(req)) throw new FotoplanError('NOT_SIGNED_IN', 'This browser is not known here. Open Fotoplan first, then come back.');
+      if (!isFromOurPages(req))
+        throw new FotoplanError(
+          'NOT_SIGNED_IN',
+          'This browser is not known here. Open Fotoplan first, then come back.',
+        );
       // a cookie that was not given out here is not taken over: somebody else may know it
-      const token = device ?? (cookie !== undefined && givenOut.has(cookie) ? cookie : randomBytes(32).toString('base64url'));
+      const token =
+        device ?? (cookie !== undefined && givenOut.has(cookie) ? cookie : randomBytes(32).toString('base64url'));
       remember(token);
       if (token !== cookie) give(token);
       const ownerId = idFrom('owner', token);
@@ -130,7 +150,11 @@ export function ownerSession({ db, owners, screens: known, now, keepsLookers, we
  */
 function isFromOurPages(req: Request): boolean {
   const site = req.get('sec-fetch-site') ?? 'same-origin';
-  return site === 'same-origin' && req.get('sec-fetch-mode') !== 'navigate' && !(req.get('accept') ?? '').includes('text/html');
+  return (
+    site === 'same-origin' &&
+    req.get('sec-fetch-mode') !== 'navigate' &&
+    !(req.get('accept') ?? '').includes('text/html')
+  );
 }
 
 /** An id that tells nothing of the token it is made from. */

@@ -7,7 +7,11 @@ import { FotoplanError } from '../core/errors';
  * @throws FotoplanError PHOTO_TOO_LARGE
  */
 export async function bodyOf(req: Request, mostBytes: number): Promise<Buffer> {
-  const tooLarge = (): FotoplanError => new FotoplanError('PHOTO_TOO_LARGE', `A file may have ${mostBytes / 1e6} MB at most. Save it smaller and send it again.`);
+  const tooLarge = (): FotoplanError =>
+    new FotoplanError(
+      'PHOTO_TOO_LARGE',
+      `A file may have ${mostBytes / 1e6} MB at most. Save it smaller and send it again.`,
+    );
   if (Number(req.headers['content-length'] ?? 0) > mostBytes) throw tooLarge();
   const parts: Buffer[] = [];
   let total = 0;
@@ -25,7 +29,15 @@ export async function bodyOf(req: Request, mostBytes: number): Promise<Buffer> {
  * @returns how many bytes came
  * @throws FotoplanError FILE_TOO_LARGE, HASH_MISMATCH once all pieces were kept
  */
-export async function receiveInPieces(req: Request, { sha256, mostBytes, pieceBytes }: { readonly sha256: string; readonly mostBytes: number; readonly pieceBytes: number }, keep: (piece: Buffer, seq: number) => Promise<void>): Promise<number> {
+export async function receiveInPieces(
+  req: Request,
+  {
+    sha256,
+    mostBytes,
+    pieceBytes,
+  }: { readonly sha256: string; readonly mostBytes: number; readonly pieceBytes: number },
+  keep: (piece: Buffer, seq: number) => Promise<void>,
+): Promise<number> {
   const hash = createHash('sha256');
   let waiting: Buffer[] = [];
   let waitingBytes = 0;
@@ -40,7 +52,11 @@ export async function receiveInPieces(req: Request, { sha256, mostBytes, pieceBy
   };
   for await (const part of req as AsyncIterable<Buffer>) {
     total += part.length;
-    if (total > mostBytes) throw new FotoplanError('FILE_TOO_LARGE', `A file may have ${mostBytes / 1e6} MB at most. Bind it under a limit.`);
+    if (total > mostBytes)
+      throw new FotoplanError(
+        'FILE_TOO_LARGE',
+        `A file may have ${mostBytes / 1e6} MB at most. Bind it under a limit.`,
+      );
     hash.update(part);
     waiting.push(part);
     waitingBytes += part.length;
@@ -51,7 +67,8 @@ export async function receiveInPieces(req: Request, { sha256, mostBytes, pieceBy
   return total;
 }
 
-const changedOnItsWay = (): FotoplanError => new FotoplanError('HASH_MISMATCH', 'The file changed on its way. It is sent again by itself.');
+const changedOnItsWay = (): FotoplanError =>
+  new FotoplanError('HASH_MISMATCH', 'The file changed on its way. It is sent again by itself.');
 
 /**
  * A body that must be what its name says.

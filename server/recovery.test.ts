@@ -1,5 +1,15 @@
 import type { ChangesView, RecoveryCodeView } from '../contract/views';
-import { newHandIn, newPage, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer, type Browser, type TestServer } from './testServer';
+import {
+  newHandIn,
+  newPage,
+  samplePhoto,
+  sendOperations,
+  sendOriginal,
+  sha256,
+  startTestServer,
+  type Browser,
+  type TestServer,
+} from './testServer';
 
 let server: TestServer;
 let lost: Browser;
@@ -14,10 +24,16 @@ beforeEach(async () => {
 });
 afterEach(() => server.close());
 
-const post = (browser: Browser, path: string, body: unknown = {}): Promise<Response> => browser(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
-const make = async (browser: Browser): Promise<string> => ((await (await post(browser, '/api/recovery-code')).json()) as RecoveryCodeView).words.join(' ');
-const idsOf = async (browser: Browser): Promise<string[]> => ((await (await browser('/api/changes?since=0')).json()) as ChangesView).handIns.map(({ id }) => id).sort();
-const codeOf = async (response: Response): Promise<[number, string]> => [response.status, ((await response.json()) as { code: string }).code];
+const post = (browser: Browser, path: string, body: unknown = {}): Promise<Response> =>
+  browser(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+const make = async (browser: Browser): Promise<string> =>
+  ((await (await post(browser, '/api/recovery-code')).json()) as RecoveryCodeView).words.join(' ');
+const idsOf = async (browser: Browser): Promise<string[]> =>
+  ((await (await browser('/api/changes?since=0')).json()) as ChangesView).handIns.map(({ id }) => id).sort();
+const codeOf = async (response: Response): Promise<[number, string]> => [
+  response.status,
+  ((await response.json()) as { code: string }).code,
+];
 
 describe('a recovery code', () => {
   it('has twelve words, is kept only as a hash, and is told only once', async () => {
@@ -30,7 +46,9 @@ describe('a recovery code', () => {
   it('brings everything to a new device, with what that has made meanwhile', async () => {
     const code = await make(lost);
     await sendOperations(fresh, newHandIn('hand-in-2'));
-    expect((await post(fresh, '/api/recover', { code: `  ${code.toUpperCase().replaceAll(' ', '  ')} ` })).status).toBe(200);
+    expect((await post(fresh, '/api/recover', { code: `  ${code.toUpperCase().replaceAll(' ', '  ')} ` })).status).toBe(
+      200,
+    );
     expect(await idsOf(fresh)).toEqual(['hand-in-1', 'hand-in-2']);
     expect(await idsOf(lost)).toEqual(['hand-in-1', 'hand-in-2']);
     // it is good for the next loss too
@@ -51,14 +69,16 @@ describe('a recovery code', () => {
 
   it('cannot be tried more than ten times a minute', async () => {
     let last = 0;
-    for (let n = 0; n < 12; n++) last = (await post(fresh, '/api/recover', { code: Array(12).fill('abandon').join(' ') })).status;
+    for (let n = 0; n < 12; n++)
+      last = (await post(fresh, '/api/recover', { code: Array(12).fill('abandon').join(' ') })).status;
     expect(last).toBe(429);
   });
 });
 
 describe('deleting everything', () => {
   it('wants the word for it', async () => {
-    for (const word of ['', 'yes', null]) expect(await codeOf(await post(lost, '/api/delete-everything', { word }))).toEqual([400, 'BODY_INVALID']);
+    for (const word of ['', 'yes', null])
+      expect(await codeOf(await post(lost, '/api/delete-everything', { word }))).toEqual([400, 'BODY_INVALID']);
     expect(await idsOf(lost)).toEqual(['hand-in-1']);
   });
 
@@ -67,7 +87,16 @@ describe('deleting everything', () => {
     const other = server.browser();
     await post(other, '/api/recover', { code });
     expect((await post(lost, '/api/delete-everything', { word: 'delete' })).status).toBe(204);
-    for (const table of ['hand_in', 'page', 'original', 'picture', 'profile', 'recovery_code', 'applied_operation', 'bound_file']) {
+    for (const table of [
+      'hand_in',
+      'page',
+      'original',
+      'picture',
+      'profile',
+      'recovery_code',
+      'applied_operation',
+      'bound_file',
+    ]) {
       expect([table, server.db.prepare(`SELECT count(*) AS n FROM ${table}`).get()]).toEqual([table, { n: 0 }]);
     }
     expect(await codeOf(await other('/api/changes?since=0'))).toEqual([401, 'SCREEN_CUT_OFF']);

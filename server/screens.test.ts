@@ -1,6 +1,16 @@
 import type { ChangesView, LinkCodeView, ScreenView } from '../contract/views';
 import type { HandIn } from '../core/handIn/handIn';
-import { newHandIn, newPage, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer, type Browser, type TestServer } from './testServer';
+import {
+  newHandIn,
+  newPage,
+  samplePhoto,
+  sendOperations,
+  sendOriginal,
+  sha256,
+  startTestServer,
+  type Browser,
+  type TestServer,
+} from './testServer';
 
 let server: TestServer;
 let phone: Browser;
@@ -13,10 +23,14 @@ beforeEach(async () => {
 });
 afterEach(() => server.close());
 
-const post = (browser: Browser, path: string, body: unknown = {}): Promise<Response> => browser(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
-const codeFrom = async (browser: Browser): Promise<string> => ((await (await post(browser, '/api/link-codes')).json()) as LinkCodeView).code;
-const idsOf = async (browser: Browser): Promise<string[]> => ((await (await browser('/api/changes?since=0')).json()) as { handIns: HandIn[] }).handIns.map(({ id }) => id).sort();
-const screensOf = async (browser: Browser): Promise<ScreenView[]> => ((await (await browser('/api/screens')).json()) as { screens: ScreenView[] }).screens;
+const post = (browser: Browser, path: string, body: unknown = {}): Promise<Response> =>
+  browser(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+const codeFrom = async (browser: Browser): Promise<string> =>
+  ((await (await post(browser, '/api/link-codes')).json()) as LinkCodeView).code;
+const idsOf = async (browser: Browser): Promise<string[]> =>
+  ((await (await browser('/api/changes?since=0')).json()) as { handIns: HandIn[] }).handIns.map(({ id }) => id).sort();
+const screensOf = async (browser: Browser): Promise<ScreenView[]> =>
+  ((await (await browser('/api/screens')).json()) as { screens: ScreenView[] }).screens;
 
 /** Events as they come, until the line is cut. */
 async function listen(browser: Browser): Promise<{ readonly events: unknown[]; readonly closed: Promise<void> }> {
@@ -35,12 +49,20 @@ const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve,
 async function withPage(browser: Browser, handInId: string, shade: number): Promise<void> {
   const photo = await samplePhoto(shade);
   await sendOriginal(browser, photo);
-  expect((await sendOperations(browser, newHandIn(handInId), newPage(handInId, `page-of-${handInId}`, sha256(photo)))).status).toBe(200);
+  expect(
+    (await sendOperations(browser, newHandIn(handInId), newPage(handInId, `page-of-${handInId}`, sha256(photo))))
+      .status,
+  ).toBe(200);
 }
 
 const giveName = (browser: Browser, first: string): Promise<Response> =>
-  browser('/api/profile', { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ first, family: 'Test', number: '', paper: 'auto', name: null, courseNames: {} }) });
-const whole = async (browser: Browser): Promise<ChangesView> => (await (await browser('/api/changes?since=0')).json()) as ChangesView;
+  browser('/api/profile', {
+    method: 'PUT',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ first, family: 'Test', number: '', paper: 'auto', name: null, courseNames: {} }),
+  });
+const whole = async (browser: Browser): Promise<ChangesView> =>
+  (await (await browser('/api/changes?since=0')).json()) as ChangesView;
 /** One ends the link of another, or of itself. */
 async function unlink(by: Browser, whom: Browser): Promise<Response> {
   const { id } = (await screensOf(whom)).find(({ thisOne }) => thisOne)!;
@@ -68,7 +90,8 @@ describe('linking a screen', () => {
     const again = await post(third, '/api/link', { code });
     expect([again.status, ((await again.json()) as { code: string }).code]).toEqual([403, 'LINK_CODE_WRONG']);
     let last = 0;
-    for (let i = 0; i < 12; i++) last = (await post(third, '/api/link', { code: `AAAA-BB${String(i).padStart(2, '2')}` })).status;
+    for (let i = 0; i < 12; i++)
+      last = (await post(third, '/api/link', { code: `AAAA-BB${String(i).padStart(2, '2')}` })).status;
     expect(last).toBe(429);
   });
 
@@ -78,7 +101,10 @@ describe('linking a screen', () => {
     await post(laptop, '/api/link', { code: await codeFrom(phone) });
     await withPage(phone, 'from-phone', 10);
     while (events.length < 2) await settle();
-    expect(events).toEqual([{ kind: 'open', seq: 0 }, { kind: 'changed', seq: 1 }]);
+    expect(events).toEqual([
+      { kind: 'open', seq: 0 },
+      { kind: 'changed', seq: 1 },
+    ]);
     expect((await unlink(phone, laptop)).status).toBe(204);
     await closed;
     expect(events.at(-1)).toEqual({ kind: 'left' });
@@ -91,12 +117,20 @@ describe('linking a screen', () => {
     await giveName(laptop, 'Jonas');
     await withPage(phone, 'from-phone', 10);
     const code = await codeFrom(phone);
-    expect(await (await post(laptop, '/api/link/look', { code })).json()).toEqual({ kind: 'Computer', person: 'Mira Test', handIns: 1 });
+    expect(await (await post(laptop, '/api/link/look', { code })).json()).toEqual({
+      kind: 'Computer',
+      person: 'Mira Test',
+      handIns: 1,
+    });
     expect((await post(laptop, '/api/link/look', { code: 'AAAA-AAAA' })).status).toBe(403);
     // looking changes nothing
     expect(await idsOf(laptop)).toEqual([]);
     await post(laptop, '/api/link', { code });
-    for (const browser of [phone, laptop]) expect((await screensOf(browser)).map(({ person, cameAlong }) => [person, cameAlong])).toEqual([['Mira Test', false], ['Jonas Test', true]]);
+    for (const browser of [phone, laptop])
+      expect((await screensOf(browser)).map(({ person, cameAlong }) => [person, cameAlong])).toEqual([
+        ['Mira Test', false],
+        ['Jonas Test', true],
+      ]);
   });
 
   it('can be undone: what came along leaves again, whole, and nothing else', async () => {
@@ -114,11 +148,15 @@ describe('linking a screen', () => {
     expect(await (await laptop('/api/profile')).json()).toMatchObject({ profile: { first: 'Jonas' } });
     expect(await idsOf(phone)).toEqual(['from-phone', 'made-together']);
     expect(((await (await phone('/api/changes?since=0')).json()) as ChangesView).gone).toEqual(['from-laptop']);
-    for (const path of [`/api/originals/${before.handIns[0]!.pages[0]!.originalId}`, '/api/hand-ins/from-laptop']) expect([path, (await phone(path)).status]).toEqual([path, 404]);
+    for (const path of [`/api/originals/${before.handIns[0]!.pages[0]!.originalId}`, '/api/hand-ins/from-laptop'])
+      expect([path, (await phone(path)).status]).toEqual([path, 404]);
     // and joined again, it comes along again
     await post(laptop, '/api/link', { code: await codeFrom(phone) });
     expect(await idsOf(phone)).toEqual(['from-laptop', 'from-phone', 'made-together']);
-    expect((await sendOperations(laptop, newPage('from-laptop', 'page-more', before.handIns[0]!.pages[0]!.originalId))).status).toBe(200);
+    expect(
+      (await sendOperations(laptop, newPage('from-laptop', 'page-more', before.handIns[0]!.pages[0]!.originalId)))
+        .status,
+    ).toBe(200);
   });
 
   it('lets whoever was lured into it go, and cuts off whom the work began with', async () => {
@@ -138,19 +176,37 @@ describe('linking a screen', () => {
 
 describe('a profile', () => {
   it('is the same on every screen, and checked', async () => {
-    const profile = { first: 'Mira', family: 'Tolvanen-Adeyemi', number: 'SP-20417', paper: 'a4', name: null, courseNames: {} };
-    const put = (body: unknown): Promise<Response> => phone('/api/profile', { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+    const profile = {
+      first: 'Mira',
+      family: 'Tolvanen-Adeyemi',
+      number: 'SP-20417',
+      paper: 'a4',
+      name: null,
+      courseNames: {},
+    };
+    const put = (body: unknown): Promise<Response> =>
+      phone('/api/profile', {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      });
     expect((await put(profile)).status).toBe(200);
     await post(laptop, '/api/link', { code: await codeFrom(phone) });
     expect(await (await laptop('/api/profile')).json()).toEqual({ profile });
     const bad = await put({ ...profile, number: 'SP/20417' });
-    expect([bad.status, ((await bad.json()) as { message: string }).message]).toEqual([400, 'Letters, digits, spaces, dots and dashes only, as on your student card.']);
+    expect([bad.status, ((await bad.json()) as { message: string }).message]).toEqual([
+      400,
+      'Letters, digits, spaces, dots and dashes only, as on your student card.',
+    ]);
   });
 });
 
 describe('what comes from another site', () => {
   it('changes nothing', async () => {
-    const response = await phone('/api/link-codes', { method: 'POST', headers: { origin: 'https://elsewhere.example' } });
+    const response = await phone('/api/link-codes', {
+      method: 'POST',
+      headers: { origin: 'https://elsewhere.example' },
+    });
     expect(response.status).toBe(400);
   });
 });

@@ -12,8 +12,12 @@ export async function sendBlob(res: Response, blobs: BlobStore, sha256: string):
   const pieces = blobs.read(sha256)[Symbol.asyncIterator]();
   const first = await pieces.next();
   if (first.done === true) {
-    for (const name of res.getHeaderNames()) if (name.startsWith('content-') || name === 'cache-control') res.removeHeader(name);
-    throw new FotoplanError('NOT_FOUND', 'The server has lost this file. It is put back when the device that has it sends it again.');
+    for (const name of res.getHeaderNames())
+      if (name.startsWith('content-') || name === 'cache-control') res.removeHeader(name);
+    throw new FotoplanError(
+      'NOT_FOUND',
+      'The server has lost this file. It is put back when the device that has it sends it again.',
+    );
   }
   res.set('content-length', String(blobs.size(sha256)));
   async function* all(): AsyncGenerator<Uint8Array> {

@@ -34,7 +34,18 @@ export type Browser = (path: string, init?: RequestInit) => Promise<Response>;
 export async function startTestServer(options: Partial<AppOptions> = {}, data = openData(null)): Promise<TestServer> {
   const { db, bytesFile } = data;
   const bytesWork = createInlineBytesWork(bytesFile);
-  const { express: app, hangUp } = createApp({ db, bytesFile, bytesWork, blobs: openBlobs(data), college: openCollege(null), fileChecks: inlineFileChecks, log: pino({ level: 'silent' }), now: () => NOW_MS, ...options, config: { DEMO: true, ...options.config } });
+  const { express: app, hangUp } = createApp({
+    db,
+    bytesFile,
+    bytesWork,
+    blobs: openBlobs(data),
+    college: openCollege(null),
+    fileChecks: inlineFileChecks,
+    log: pino({ level: 'silent' }),
+    now: () => NOW_MS,
+    ...options,
+    config: { DEMO: true, ...options.config },
+  });
   const server = await new Promise<Server>((resolve) => {
     const listening = app.listen(0, 'localhost', () => resolve(listening));
   });
@@ -53,8 +64,14 @@ export async function startTestServer(options: Partial<AppOptions> = {}, data = 
       // cookies go where their path says
       const jar = new Map<string, { readonly value: string; readonly path: string }>();
       return async (path, init = {}) => {
-        const cookie = [...jar].filter(([, each]) => path.startsWith(each.path)).map(([name, { value }]) => `${name}=${value}`).join('; ');
-        const response = await fetch(`${url}${path}`, { ...init, headers: { ...(init.headers as Record<string, string>), cookie } });
+        const cookie = [...jar]
+          .filter(([, each]) => path.startsWith(each.path))
+          .map(([name, { value }]) => `${name}=${value}`)
+          .join('; ');
+        const response = await fetch(`${url}${path}`, {
+          ...init,
+          headers: { ...(init.headers as Record<string, string>), cookie },
+        });
         for (const set of response.headers.getSetCookie()) {
           const [, name, value] = /^([^=]+)=([^;]*)/.exec(set)!;
           if (value === '') jar.delete(name!);
@@ -75,12 +92,24 @@ export async function startTestServer(options: Partial<AppOptions> = {}, data = 
 }
 
 export const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
-export const samplePhoto = (shade: number, width = 300): Promise<Buffer> => sharp({ create: { width, height: Math.round(1.414 * width), channels: 3, background: { r: shade, g: 90, b: 120 } } }).jpeg().toBuffer();
+export const samplePhoto = (shade: number, width = 300): Promise<Buffer> =>
+  sharp({ create: { width, height: Math.round(1.414 * width), channels: 3, background: { r: shade, g: 90, b: 120 } } })
+    .jpeg()
+    .toBuffer();
 
 let lastId = 0;
-const stamp = (handInId: string): { id: string; handInId: string; atMs: number } => ({ id: `operation-${++lastId}`, handInId, atMs: NOW_MS });
+const stamp = (handInId: string): { id: string; handInId: string; atMs: number } => ({
+  id: `operation-${++lastId}`,
+  handInId,
+  atMs: NOW_MS,
+});
 
-export const newHandIn = (handInId: string): Operation => ({ ...stamp(handInId), kind: 'createHandIn', title: 'Set 4', paper: 'auto' });
+export const newHandIn = (handInId: string): Operation => ({
+  ...stamp(handInId),
+  kind: 'createHandIn',
+  title: 'Set 4',
+  paper: 'auto',
+});
 export const newPage = (handInId: string, pageId: string, originalId: string): Operation => ({
   ...stamp(handInId),
   kind: 'addPage',
@@ -91,9 +120,18 @@ export const newPage = (handInId: string, pageId: string, originalId: string): O
   height: 424,
   recipe: wholePhotoRecipe(300, 424, 'daylight'),
 });
-export const movedToFront = (handInId: string, pageId: string): Operation => ({ ...stamp(handInId), kind: 'movePage', pageId, afterPageId: null });
+export const movedToFront = (handInId: string, pageId: string): Operation => ({
+  ...stamp(handInId),
+  kind: 'movePage',
+  pageId,
+  afterPageId: null,
+});
 
 export const sendOperations = (browser: Browser, ...operations: readonly unknown[]): Promise<Response> =>
-  browser('/api/operations', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ operations }) });
+  browser('/api/operations', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ operations }),
+  });
 export const sendOriginal = (browser: Browser, bytes: Uint8Array, name = sha256(bytes)): Promise<Response> =>
   browser(`/api/originals/${name}`, { method: 'PUT', body: new Blob([bytes as Uint8Array<ArrayBuffer>]) });

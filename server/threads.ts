@@ -5,7 +5,10 @@ import { runInNewContext } from 'node:vm';
  * What can cross to another thread without being copied: bytes that fill their buffer. They are gone from here then; copies would
  * wait in each thread for its garbage collector.
  */
-export const movable = (bytes: unknown): ArrayBuffer[] => (bytes instanceof Uint8Array && bytes.buffer instanceof ArrayBuffer && bytes.byteLength === bytes.buffer.byteLength ? [bytes.buffer] : []);
+export const movable = (bytes: unknown): ArrayBuffer[] =>
+  bytes instanceof Uint8Array && bytes.buffer instanceof ArrayBuffer && bytes.byteLength === bytes.buffer.byteLength
+    ? [bytes.buffer]
+    : [];
 
 const COLLECT_EVERY_BYTES = 24_000_000;
 

@@ -8,9 +8,16 @@ it('gives a slot up where nothing comes any more, at every door that takes large
   const mira = server.browser();
   await mira('/api/profile');
   const cookies = async (path: string): Promise<string> => {
-    const response = await fetch(`${server.url}${path}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ number: 'SP-20417', pin: '2041' }) });
+    const response = await fetch(`${server.url}${path}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ number: 'SP-20417', pin: '2041' }),
+    });
     expect(response.status).toBe(201);
-    return response.headers.getSetCookie().map((cookie) => cookie.split(';')[0]).join('; ');
+    return response.headers
+      .getSetCookie()
+      .map((cookie) => cookie.split(';')[0])
+      .join('; ');
   };
   const form = { 'content-type': 'multipart/form-data; boundary=part' };
   const doors: readonly [string, string, Record<string, string>][] = [
@@ -22,14 +29,24 @@ it('gives a slot up where nothing comes any more, at every door that takes large
   const ends = doors.map(
     ([method, path, headers]) =>
       new Promise<number | 'hung up'>((resolve) => {
-        const sending = request(`${server.url}${path}`, { method, headers: { ...headers, 'content-length': '5000000' } }, (answer) => resolve(answer.statusCode!));
+        const sending = request(
+          `${server.url}${path}`,
+          { method, headers: { ...headers, 'content-length': '5000000' } },
+          (answer) => resolve(answer.statusCode!),
+        );
         sending.once('error', () => resolve('hung up'));
-        sending.write(headers['content-type'] === undefined ? 'abc' : '--part\r\ncontent-disposition: form-data; name="file"; filename="a.pdf"\r\ncontent-type: application/pdf\r\n\r\n%PDF-');
+        sending.write(
+          headers['content-type'] === undefined
+            ? 'abc'
+            : '--part\r\ncontent-disposition: form-data; name="file"; filename="a.pdf"\r\ncontent-type: application/pdf\r\n\r\n%PDF-',
+        );
       }),
   );
   await pause(100);
   let answered = false;
-  const honest = samplePhoto(90).then((photo) => sendOriginal(mira, photo)).finally(() => (answered = true));
+  const honest = samplePhoto(90)
+    .then((photo) => sendOriginal(mira, photo))
+    .finally(() => (answered = true));
   await pause(100);
   expect(answered).toBe(false);
   expect((await honest).status).toBe(201);
@@ -49,6 +66,14 @@ it('does not hang up on who sends slowly and steadily', async () => {
     },
   });
   let sent = 0;
-  expect((await mira(`/api/originals/${'b'.repeat(64)}/parts/0`, { method: 'PUT', body: steady, duplex: 'half' } as RequestInit)).status).toBe(204);
+  expect(
+    (
+      await mira(`/api/originals/${'b'.repeat(64)}/parts/0`, {
+        method: 'PUT',
+        body: steady,
+        duplex: 'half',
+      } as RequestInit)
+    ).status,
+  ).toBe(204);
   await server.close();
 });

@@ -10,9 +10,14 @@ beforeEach(async () => {
 });
 afterEach(() => server.close());
 
-const partsOf = (bytes: Buffer): Buffer[] => Array.from({ length: Math.ceil(bytes.length / UPLOAD_PART_BYTES) }, (_, i) => bytes.subarray(i * UPLOAD_PART_BYTES, (i + 1) * UPLOAD_PART_BYTES));
-const sendPart = (browser: Browser, id: string, seq: number, part: Buffer): Promise<Response> => browser(`/api/originals/${id}/parts/${seq}`, { method: 'PUT', body: new Blob([part as Uint8Array<ArrayBuffer>]) });
-const finish = (browser: Browser, id: string): Promise<Response> => browser(`/api/originals/${id}/done`, { method: 'POST' });
+const partsOf = (bytes: Buffer): Buffer[] =>
+  Array.from({ length: Math.ceil(bytes.length / UPLOAD_PART_BYTES) }, (_, i) =>
+    bytes.subarray(i * UPLOAD_PART_BYTES, (i + 1) * UPLOAD_PART_BYTES),
+  );
+const sendPart = (browser: Browser, id: string, seq: number, part: Buffer): Promise<Response> =>
+  browser(`/api/originals/${id}/parts/${seq}`, { method: 'PUT', body: new Blob([part as Uint8Array<ArrayBuffer>]) });
+const finish = (browser: Browser, id: string): Promise<Response> =>
+  browser(`/api/originals/${id}/done`, { method: 'POST' });
 const codeOf = async (response: Response): Promise<string> => ((await response.json()) as { code: string }).code;
 
 describe('an original in parts', () => {
@@ -54,7 +59,8 @@ describe('an original in parts', () => {
     expect(await codeOf(await sendPart(mira, 'no-hash', 0, photo))).toBe('BODY_INVALID');
     const large = Buffer.concat([photo, Buffer.alloc(4_000_000)]);
     const statuses: number[] = [];
-    for (const [seq, part] of partsOf(large).entries()) statuses.push((await sendPart(mira, sha256(large), seq, part)).status);
+    for (const [seq, part] of partsOf(large).entries())
+      statuses.push((await sendPart(mira, sha256(large), seq, part)).status);
     expect(statuses.slice(0, 7)).toEqual(Array(7).fill(204));
     expect(statuses.at(-1)).toBe(413);
   });

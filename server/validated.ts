@@ -6,7 +6,8 @@ import type { Operation } from '../core/handIn/operation';
 
 /** Turns a parsed body into a checked instance of its contract class, or refuses it with what is wrong. */
 export function validated<T extends object>(body: new () => T, raw: unknown): T {
-  if (typeof raw !== 'object' || raw === null || Array.isArray(raw)) throw new FotoplanError('BODY_INVALID', 'Send a JSON object.');
+  if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
+    throw new FotoplanError('BODY_INVALID', 'Send a JSON object.');
   refuseWild(raw);
   const instance = instanceOf(body, raw);
   const [problem] = validateSync(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true });
@@ -25,7 +26,11 @@ function refuseWild(raw: object): void {
   let values = 0;
   for (let depth = 0; level.length > 0; depth++) {
     values += level.length;
-    if (depth > MOST_DEPTH || values > MOST_VALUES) throw new FotoplanError('BODY_INVALID', `That is more than one thing can hold: at most ${MOST_VALUES} values, ${MOST_DEPTH} deep.`);
+    if (depth > MOST_DEPTH || values > MOST_VALUES)
+      throw new FotoplanError(
+        'BODY_INVALID',
+        `That is more than one thing can hold: at most ${MOST_VALUES} values, ${MOST_DEPTH} deep.`,
+      );
     const next: unknown[] = [];
     for (const value of level) {
       if (typeof value !== 'object' || value === null) continue;
@@ -48,7 +53,11 @@ function firstMessage(error: ValidationError): string {
 /** Checks one operation by its kind. */
 export function validatedOperation(raw: unknown): Operation {
   const kind = (raw as { kind?: unknown } | null)?.kind;
-  const body = typeof kind === 'string' && Object.hasOwn(OPERATION_BODIES, kind) ? OPERATION_BODIES[kind as Operation['kind']] : undefined;
-  if (body === undefined) throw new FotoplanError('BODY_INVALID', `kind must be one of ${Object.keys(OPERATION_BODIES).join(', ')}.`);
+  const body =
+    typeof kind === 'string' && Object.hasOwn(OPERATION_BODIES, kind)
+      ? OPERATION_BODIES[kind as Operation['kind']]
+      : undefined;
+  if (body === undefined)
+    throw new FotoplanError('BODY_INVALID', `kind must be one of ${Object.keys(OPERATION_BODIES).join(', ')}.`);
   return JSON.parse(JSON.stringify(validated(body, raw))) as Operation;
 }

@@ -45,7 +45,11 @@ export class Device {
 
   /** A browser's locks, as far as the app uses them. */
   readonly locks: Locks = createLocks({
-    request: async (name: string, options: LockOptions | LockGrantedCallback<unknown>, granted?: LockGrantedCallback<unknown>) => {
+    request: async (
+      name: string,
+      options: LockOptions | LockGrantedCallback<unknown>,
+      granted?: LockGrantedCallback<unknown>,
+    ) => {
       const { mode = 'exclusive', ifAvailable = false } = typeof options === 'function' ? {} : options;
       const work = granted ?? (options as LockGrantedCallback<unknown>);
       const held = this.held.get(name) ?? [];
@@ -83,10 +87,14 @@ export class Device {
   readonly events: OpenServerEvents = (onEvent) => {
     const stopper = new AbortController();
     const listen = async (): Promise<void> => {
-      const response = await fetch(`${this.address()}/api/events`, { signal: stopper.signal, headers: { 'x-fotoplan-device': this.key } });
+      const response = await fetch(`${this.address()}/api/events`, {
+        signal: stopper.signal,
+        headers: { 'x-fotoplan-device': this.key },
+      });
       const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
       for (let { done, value } = await reader.read(); !done; { done, value } = await reader.read()) {
-        for (const line of value!.split('\n')) if (line.startsWith('data: ')) onEvent(JSON.parse(line.slice(6)) as Parameters<typeof onEvent>[0]);
+        for (const line of value!.split('\n'))
+          if (line.startsWith('data: ')) onEvent(JSON.parse(line.slice(6)) as Parameters<typeof onEvent>[0]);
       }
     };
     void listen().catch(() => undefined);
@@ -176,14 +184,35 @@ class ScriptedWorker {
   private async answer(id: number, request: JobRequest): Promise<void> {
     const { width, height } = PHOTO_SIZE;
     if (request.kind === 'check') {
-      const originalId = createHash('sha256').update(new Uint8Array(await request.blob.arrayBuffer())).digest('hex');
+      const originalId = createHash('sha256')
+        .update(new Uint8Array(await request.blob.arrayBuffer()))
+        .digest('hex');
       this.onmessage?.({ data: { id, ok: true, result: { originalId, isPdf: false, pages: [PHOTO_SIZE] } } });
       return;
     }
     if (request.kind === 'find') {
       const recipe = recipeOf(wholePicture(width, height), 'found', 0.9, request.finish, request.pageKind);
-      const verdict = { findings: [], edgeWidthMm: null, slipped: false, effectiveDpi: 200, glareAt: null, cutSides: [], thumbSides: [], paperLightness: 200 };
-      this.onmessage?.({ data: { id, ok: true, result: { width, height, pages: [{ recipe, verdict }, ...(request.pageKind === 'spread' ? [{ recipe, verdict }] : [])] } } });
+      const verdict = {
+        findings: [],
+        edgeWidthMm: null,
+        slipped: false,
+        effectiveDpi: 200,
+        glareAt: null,
+        cutSides: [],
+        thumbSides: [],
+        paperLightness: 200,
+      };
+      this.onmessage?.({
+        data: {
+          id,
+          ok: true,
+          result: {
+            width,
+            height,
+            pages: [{ recipe, verdict }, ...(request.pageKind === 'spread' ? [{ recipe, verdict }] : [])],
+          },
+        },
+      });
       return;
     }
     this.onmessage?.({ data: { id, ok: false, error: { code: 'WORKER_LOST', message: 'not here', facts: {} } } });

@@ -13,8 +13,13 @@ import type { FaultyNetwork } from './faultyNetwork';
 
 /* The engine beside the real server, one thing going wrong at a time. */
 
-const ours = (status: number, code: string): Response => new Response(JSON.stringify({ code, message: `The server says ${code}.` }), { status, headers: { 'content-type': 'application/json' } });
-const proxyPage = (status: number): Response => new Response('<html>No.</html>', { status, headers: { 'content-type': 'text/html' } });
+const ours = (status: number, code: string): Response =>
+  new Response(JSON.stringify({ code, message: `The server says ${code}.` }), {
+    status,
+    headers: { 'content-type': 'application/json' },
+  });
+const proxyPage = (status: number): Response =>
+  new Response('<html>No.</html>', { status, headers: { 'content-type': 'text/html' } });
 
 let server: TestServer;
 let lastDevice = 0;
@@ -32,7 +37,8 @@ const network: FaultyNetwork = {
     return answer === null ? fetch(`${server.url}${path}`, init) : Promise.resolve(answer);
   },
 };
-const newDevice = (): Device => new Device(`device-${++lastDevice}`, network, () => server.url, createRandom(lastDevice));
+const newDevice = (): Device =>
+  new Device(`device-${++lastDevice}`, network, () => server.url, createRandom(lastDevice));
 const open: Tab[] = [];
 async function openTab(device = newDevice()): Promise<Tab> {
   const tab = await device.open();
@@ -59,18 +65,43 @@ async function until(isSo: () => boolean | Promise<boolean>): Promise<void> {
   }
   throw new Error('waited too long');
 }
-const sent = (tab: Tab): Promise<void> => until(() => tab.running.sending.getState().waiting === 0 && tab.running.sending.getState().refused.length === 0);
+const sent = (tab: Tab): Promise<void> =>
+  until(() => tab.running.sending.getState().waiting === 0 && tab.running.sending.getState().refused.length === 0);
 const sending = (tab: Tab) => tab.running.sending.getState();
 const handInOn = (tab: Tab, id = 'hand-in-1'): HandIn | undefined => tab.running.documents.state.getState().handIns[id];
-const letters = (tab: Tab): string => shownPages(handInOn(tab)!).map(({ fileName }) => fileName.replace('.jpg', '')).join('');
+const letters = (tab: Tab): string =>
+  shownPages(handInOn(tab)!)
+    .map(({ fileName }) => fileName.replace('.jpg', ''))
+    .join('');
 async function onServer(tab: Tab): Promise<string> {
   const { handIns } = await tab.running.api.changes(0);
-  return handIns.flatMap((handIn) => boundPages(handIn)).map(({ fileName }) => fileName.replace('.jpg', '')).join('');
+  return handIns
+    .flatMap((handIn) => boundPages(handIn))
+    .map(({ fileName }) => fileName.replace('.jpg', ''))
+    .join('');
 }
-const create = (tab: Tab, id = 'hand-in-1') => tab.running.dispatch({ kind: 'createHandIn', handInId: id, title: 'Set 4', paper: 'auto', binding: {}, assignmentId: null });
-const photoFile = async (letter: string): Promise<File> => new File([(await samplePhoto(letter.charCodeAt(0))) as Uint8Array<ArrayBuffer>], `${letter}.jpg`, { type: 'image/jpeg' });
-const take = async (tab: Tab, ...names: readonly string[]): Promise<void> => tab.running.intake.take('hand-in-1', await Promise.all(names.map(photoFile)));
-const turn = (tab: Tab, n: number) => tab.running.dispatch({ kind: 'turnPages', handInId: 'hand-in-1', pageIds: [shownPages(handInOn(tab)!)[n]!.id], turns: 1 });
+const create = (tab: Tab, id = 'hand-in-1') =>
+  tab.running.dispatch({
+    kind: 'createHandIn',
+    handInId: id,
+    title: 'Set 4',
+    paper: 'auto',
+    binding: {},
+    assignmentId: null,
+  });
+const photoFile = async (letter: string): Promise<File> =>
+  new File([(await samplePhoto(letter.charCodeAt(0))) as Uint8Array<ArrayBuffer>], `${letter}.jpg`, {
+    type: 'image/jpeg',
+  });
+const take = async (tab: Tab, ...names: readonly string[]): Promise<void> =>
+  tab.running.intake.take('hand-in-1', await Promise.all(names.map(photoFile)));
+const turn = (tab: Tab, n: number) =>
+  tab.running.dispatch({
+    kind: 'turnPages',
+    handInId: 'hand-in-1',
+    pageIds: [shownPages(handInOn(tab)!)[n]!.id],
+    turns: 1,
+  });
 async function reloaded(tab: Tab): Promise<Tab> {
   tab.crash();
   open.splice(open.indexOf(tab), 1);
@@ -96,7 +127,11 @@ describe('what the server does not take', () => {
     await sent(tab);
     instead = (path, method) => (method === 'GET' ? null : answer(path));
     await take(tab, 'b', 'c', 'd');
-    await until(() => (state === 'refused' ? sending(tab).refused.length > 0 : sending(tab).problem !== null || sending(tab).connection === 'down'));
+    await until(() =>
+      state === 'refused'
+        ? sending(tab).refused.length > 0
+        : sending(tab).problem !== null || sending(tab).connection === 'down',
+    );
     expect(letters(tab)).toBe('abcd');
     expect(sending(tab).waiting! + sending(tab).refused.length).toBeGreaterThanOrEqual(3);
     tab = await reloaded(tab);
@@ -122,7 +157,9 @@ describe('what the server does not take', () => {
     Object.assign(api, {
       sendOperations: (operations: Parameters<typeof real>[0]) => {
         const bad = operations.find((operation) => 'pageId' in operation && operation.pageId === refusedId);
-        return bad === undefined ? real(operations) : Promise.reject(new FotoplanError('BODY_INVALID', 'No.', { status: 400, operationId: bad.id }));
+        return bad === undefined
+          ? real(operations)
+          : Promise.reject(new FotoplanError('BODY_INVALID', 'No.', { status: 400, operationId: bad.id }));
       },
     });
     await turn(tab, 0);
@@ -157,7 +194,8 @@ describe('what the server does not take', () => {
     await take(tab, 'a', 'b');
     await sent(tab);
     instead = (path) => (path === '/api/operations' ? proxyPage(502) : null);
-    for (const title of ['B', 'C']) await tab.running.dispatch({ kind: 'changeHandIn', handInId: 'hand-in-1', title, label: { key: 'name' } });
+    for (const title of ['B', 'C'])
+      await tab.running.dispatch({ kind: 'changeHandIn', handInId: 'hand-in-1', title, label: { key: 'name' } });
     await turn(tab, 0);
     await turn(tab, 1);
     let batches = 0;
@@ -172,7 +210,13 @@ describe('what the server does not take', () => {
     const tab = await openTab();
     instead = (path) => (path === '/api/operations' ? proxyPage(502) : null);
     await create(tab);
-    for (let n = 0; n < 250; n++) await tab.running.dispatch({ kind: 'changeHandIn', handInId: 'hand-in-1', title: `Set ${n}`, label: { key: 'name' } });
+    for (let n = 0; n < 250; n++)
+      await tab.running.dispatch({
+        kind: 'changeHandIn',
+        handInId: 'hand-in-1',
+        title: `Set ${n}`,
+        label: { key: 'name' },
+      });
     asked.length = 0;
     instead = () => null;
     await tab.running.retry();
@@ -187,7 +231,11 @@ describe('what the server does not take', () => {
     await take(tab, 'a');
     await sent(tab);
     server.db.exec('PRAGMA foreign_keys = OFF; DELETE FROM original; PRAGMA foreign_keys = ON');
-    await tab.running.dispatch({ kind: 'duplicatePages', handInId: 'hand-in-1', pageIds: [shownPages(handInOn(tab)!)[0]!.id] });
+    await tab.running.dispatch({
+      kind: 'duplicatePages',
+      handInId: 'hand-in-1',
+      pageIds: [shownPages(handInOn(tab)!)[0]!.id],
+    });
     await sent(tab);
     expect(await onServer(tab)).toBe('aa');
   });
@@ -202,7 +250,8 @@ describe('a server that was set back', () => {
     await create(tab, 'hand-in-2');
     await sent(tab);
     await tab.running.pull();
-    server.db.exec(`PRAGMA foreign_keys = OFF; DELETE FROM hand_in WHERE id = 'hand-in-2'; DELETE FROM change; DELETE FROM page WHERE file_name = 'b.jpg'; DELETE FROM original; DELETE FROM applied_operation;
+    server.db
+      .exec(`PRAGMA foreign_keys = OFF; DELETE FROM hand_in WHERE id = 'hand-in-2'; DELETE FROM change; DELETE FROM page WHERE file_name = 'b.jpg'; DELETE FROM original; DELETE FROM applied_operation;
       UPDATE owner SET last_seq = 1; INSERT INTO change SELECT owner_id, 'handIn', id, 1 FROM hand_in; PRAGMA foreign_keys = ON`);
     tab = await reloaded(tab);
     await sent(tab);
@@ -224,7 +273,12 @@ describe('two tabs', () => {
     await turn(first, 0);
     await turn(second, 1);
     await until(() => handInOn(first)!.pages[1]!.recipe.quarterTurns === 1);
-    expect(first.running.documents.histories.getState().histories['hand-in-1']!.done.slice(-2).map(({ label }) => label.key)).toEqual(['rotate', 'rotate']);
+    expect(
+      first.running.documents.histories
+        .getState()
+        .histories['hand-in-1']!.done.slice(-2)
+        .map(({ label }) => label.key),
+    ).toEqual(['rotate', 'rotate']);
     await first.running.documents.undo('hand-in-1');
     expect(handInOn(first)!.pages.map(({ recipe }) => recipe.quarterTurns)).toEqual([1, 0, 0]);
     await second.running.documents.undo('hand-in-1');
@@ -296,8 +350,30 @@ describe('this device', () => {
       },
     });
     await old.put('originals', { id, fileName: 'a.jpg', blob: new Blob([photo as Uint8Array<ArrayBuffer>]) });
-    await old.put('handIns', { id: 'hand-in-1', title: 'Set 3', paper: 'auto', createdAtMs: 1, changedAtMs: 2, removed: false, pages: [{ id: 'page-one', originalId: id, fileName: 'a.jpg', width: 300, height: 424, recipe: wholePhotoRecipe(300, 424, 'daylight'), removed: false }] });
-    await old.put('histories', { handInId: 'hand-in-1', done: [{ label: 'the turn', forward: [], inverse: [] }], undone: [] });
+    await old.put('handIns', {
+      id: 'hand-in-1',
+      title: 'Set 3',
+      paper: 'auto',
+      createdAtMs: 1,
+      changedAtMs: 2,
+      removed: false,
+      pages: [
+        {
+          id: 'page-one',
+          originalId: id,
+          fileName: 'a.jpg',
+          width: 300,
+          height: 424,
+          recipe: wholePhotoRecipe(300, 424, 'daylight'),
+          removed: false,
+        },
+      ],
+    });
+    await old.put('histories', {
+      handInId: 'hand-in-1',
+      done: [{ label: 'the turn', forward: [], inverse: [] }],
+      undone: [],
+    });
     old.close();
     const tab = await openTab(device);
     expect(letters(tab)).toBe('a');
@@ -309,7 +385,10 @@ describe('this device', () => {
 
   it('makes an older tab let go when a newer version is opened in another', async () => {
     const outdated = jest.fn();
-    const db = await openLocalDatabase({ onBlocked: () => undefined, onOutdated: outdated, onLost: () => undefined }, 'histories versions');
+    const db = await openLocalDatabase(
+      { onBlocked: () => undefined, onOutdated: outdated, onLost: () => undefined },
+      'histories versions',
+    );
     const newer = await openDB('histories versions', 99);
     expect(outdated).toHaveBeenCalled();
     newer.close();
@@ -320,10 +399,14 @@ describe('this device', () => {
     const tab = await openTab();
     await create(tab);
     await take(tab, 'a');
-    const put = jest.spyOn(tab.device.bytes, 'put').mockRejectedValue(storageError(new DOMException('no room', 'QuotaExceededError')));
+    const put = jest
+      .spyOn(tab.device.bytes, 'put')
+      .mockRejectedValue(storageError(new DOMException('no room', 'QuotaExceededError')));
     await take(tab, 'b');
     expect(letters(tab)).toBe('a');
-    expect(tab.running.intake.state.getState().items).toMatchObject([{ state: 'failed', problem: expect.stringContaining('no room left') as string }]);
+    expect(tab.running.intake.state.getState().items).toMatchObject([
+      { state: 'failed', problem: expect.stringContaining('no room left') as string },
+    ]);
     put.mockRestore();
     await take(tab, 'b');
     expect(letters(tab)).toBe('ab');
@@ -349,9 +432,17 @@ describe('files that are taken in', () => {
   it('keep their order by number, behind the page asked for; one that is there already is pointed out', async () => {
     const tab = await openTab();
     await create(tab);
-    const numbered = async (...names: readonly string[]): Promise<File[]> => Promise.all(names.map(async (name, i) => new File([(await samplePhoto(120 + 9 * i + names.length)) as Uint8Array<ArrayBuffer>], name)));
+    const numbered = async (...names: readonly string[]): Promise<File[]> =>
+      Promise.all(
+        names.map(
+          async (name, i) =>
+            new File([(await samplePhoto(120 + 9 * i + names.length)) as Uint8Array<ArrayBuffer>], name),
+        ),
+      );
     await tab.running.intake.take('hand-in-1', await numbered('first.jpg', 'last.jpg'));
-    await tab.running.intake.take('hand-in-1', await numbered('p10.jpg', 'p9.jpg', 'p2.jpg'), { afterPageId: handInOn(tab)!.pages[0]!.id });
+    await tab.running.intake.take('hand-in-1', await numbered('p10.jpg', 'p9.jpg', 'p2.jpg'), {
+      afterPageId: handInOn(tab)!.pages[0]!.id,
+    });
     expect(letters(tab)).toBe('firstp2p9p10last');
     await tab.running.intake.take('hand-in-1', await numbered('p10.jpg', 'p9.jpg', 'p2.jpg'));
     expect(handInOn(tab)!.pages).toHaveLength(5);
@@ -382,7 +473,13 @@ describe('a linked screen', () => {
     await laptop.running.api.link((await phone.running.api.linkCode()).code);
     await laptop.running.startOver();
     await create(phone);
-    jest.spyOn(phone.running.scheduler, 'run').mockImplementation(((request: { kind: string }) => (request.kind === 'check' ? Promise.resolve({ originalId: sha256(pending), isPdf: false, pages: [{ width: 300, height: 424 }] }) : Promise.reject(new FotoplanError('WORKER_LOST', 'out of memory')))));
+    jest
+      .spyOn(phone.running.scheduler, 'run')
+      .mockImplementation((request: { kind: string }) =>
+        request.kind === 'check'
+          ? Promise.resolve({ originalId: sha256(pending), isPdf: false, pages: [{ width: 300, height: 424 }] })
+          : Promise.reject(new FotoplanError('WORKER_LOST', 'out of memory')),
+      );
     const pending = await samplePhoto(77);
     await phone.running.intake.take('hand-in-1', [new File([pending as Uint8Array<ArrayBuffer>], 'a.jpg')]);
     await until(() => handInOn(laptop)?.pages[0]?.recipe.outline.by === 'found');
@@ -408,7 +505,11 @@ describe('a linked device that is unlinked', () => {
     const joined = (await theirs.running.api.screens()).find(({ cameAlong }) => cameAlong)!;
     await theirs.running.api.cutOff(joined.id);
     await mine.running.pull();
-    expect([handInOn(mine, 'hand-in-9'), letters(mine), mine.running.device.getState().left]).toEqual([undefined, 'a', true]);
+    expect([handInOn(mine, 'hand-in-9'), letters(mine), mine.running.device.getState().left]).toEqual([
+      undefined,
+      'a',
+      true,
+    ]);
     instead = () => null;
     await mine.running.retry();
     await sent(mine);

@@ -1,7 +1,20 @@
 import type { Random } from '../../demo/random';
 
 /** What can happen to a request between a device and the server. */
-const FAULTS = ['fine', 'fine', 'fine', 'fine', 'fine', 'noAnswer', 'lostAnswer', 'proxyPage', 'tooMany', 'fault', 'refused', 'loginPage'] as const;
+const FAULTS = [
+  'fine',
+  'fine',
+  'fine',
+  'fine',
+  'fine',
+  'noAnswer',
+  'lostAnswer',
+  'proxyPage',
+  'tooMany',
+  'fault',
+  'refused',
+  'loginPage',
+] as const;
 
 export interface FaultyNetwork {
   readonly fetch: typeof fetch;
@@ -9,9 +22,13 @@ export interface FaultyNetwork {
   stormy: boolean;
 }
 
-const page = (status: number): Response => new Response('<html>The network says no.</html>', { status, headers: { 'content-type': 'text/html' } });
+const page = (status: number): Response =>
+  new Response('<html>The network says no.</html>', { status, headers: { 'content-type': 'text/html' } });
 const ours = (status: number, code: string, headers: Record<string, string> = {}): Response =>
-  new Response(JSON.stringify({ code, message: `made up: ${code}` }), { status, headers: { 'content-type': 'application/json', ...headers } });
+  new Response(JSON.stringify({ code, message: `made up: ${code}` }), {
+    status,
+    headers: { 'content-type': 'application/json', ...headers },
+  });
 
 /**
  * A line to the server on which things go wrong: no answer, an answer that is lost though the server did what was asked,

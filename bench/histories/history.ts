@@ -81,24 +81,71 @@ export async function playHistory(seed: number): Promise<string | null> {
 }
 
 async function link(from: Tab, to: Tab): Promise<void> {
-  await until(() => from.running.documents.state.getState().loading === 'ready' && to.running.documents.state.getState().loading === 'ready');
+  await until(
+    () =>
+      from.running.documents.state.getState().loading === 'ready' &&
+      to.running.documents.state.getState().loading === 'ready',
+  );
   const { code } = await from.running.api.linkCode();
   await to.running.api.link(code);
   await to.running.startOver();
 }
 
-async function act(tab: Tab, random: Random, photos: readonly Uint8Array[], promised: Promised, n: number): Promise<void> {
+async function act(
+  tab: Tab,
+  random: Random,
+  photos: readonly Uint8Array[],
+  promised: Promised,
+  n: number,
+): Promise<void> {
   const { device } = tab;
   const { running } = tab;
   const handIns = tab.handIns.filter(({ removedAtMs }) => removedAtMs === null);
   const handIn = handIns.length === 0 ? null : random.pick(handIns);
-  const what = handIn === null ? 'create' : random.pick(['add', 'add', 'add', 'add', 'turn', 'turn', 'delete', 'restore', 'order', 'leaveOut', 'undo', 'redo', 'copy', 'deleteForGood', 'create', 'deleteHandIn', 'restoreHandIn', 'crash', 'midWrite', 'closeTab', 'openTab', 'clock', 'pull', 'retry'] as const);
+  const what =
+    handIn === null
+      ? 'create'
+      : random.pick([
+          'add',
+          'add',
+          'add',
+          'add',
+          'turn',
+          'turn',
+          'delete',
+          'restore',
+          'order',
+          'leaveOut',
+          'undo',
+          'redo',
+          'copy',
+          'deleteForGood',
+          'create',
+          'deleteHandIn',
+          'restoreHandIn',
+          'crash',
+          'midWrite',
+          'closeTab',
+          'openTab',
+          'clock',
+          'pull',
+          'retry',
+        ] as const);
   const page = handIn === null || handIn.pages.length === 0 ? null : random.pick(handIn.pages);
   const tried = <T>(work: Promise<T>): Promise<T | null> => work.catch(() => null);
   switch (what) {
     case 'create': {
       const handInId = `hand-in-${device.name}-${n}`;
-      const made = await tried(running.dispatch({ kind: 'createHandIn', handInId, title: `Set ${n}`, paper: 'auto', binding: {}, assignmentId: null }));
+      const made = await tried(
+        running.dispatch({
+          kind: 'createHandIn',
+          handInId,
+          title: `Set ${n}`,
+          paper: 'auto',
+          binding: {},
+          assignmentId: null,
+        }),
+      );
       if (made === true) promised.pages.set(handInId, new Set());
       return;
     }
@@ -112,19 +159,31 @@ async function act(tab: Tab, random: Random, photos: readonly Uint8Array[], prom
     case 'add':
       return add(tab, random, photos, handIn!, promised);
     case 'turn':
-      if (page !== null) await tried(running.dispatch({ kind: 'turnPages', handInId: handIn!.id, pageIds: [page.id], turns: 1 }));
+      if (page !== null)
+        await tried(running.dispatch({ kind: 'turnPages', handInId: handIn!.id, pageIds: [page.id], turns: 1 }));
       return;
     case 'delete':
-      if (page !== null) await tried(running.dispatch({ kind: 'deletePages', handInId: handIn!.id, pageIds: [page.id] }));
+      if (page !== null)
+        await tried(running.dispatch({ kind: 'deletePages', handInId: handIn!.id, pageIds: [page.id] }));
       return;
     case 'restore':
-      await tried(running.dispatch({ kind: 'restorePages', handInId: handIn!.id, pageIds: handIn!.pages.map(({ id }) => id) }));
+      await tried(
+        running.dispatch({ kind: 'restorePages', handInId: handIn!.id, pageIds: handIn!.pages.map(({ id }) => id) }),
+      );
       return;
     case 'order':
       await tried(running.dispatch({ kind: 'reverseOrder', handInId: handIn!.id }));
       return;
     case 'leaveOut':
-      if (page !== null) await tried(running.dispatch({ kind: 'leaveOutPages', handInId: handIn!.id, pageIds: [page.id], leftOut: random.chance(0.5) }));
+      if (page !== null)
+        await tried(
+          running.dispatch({
+            kind: 'leaveOutPages',
+            handInId: handIn!.id,
+            pageIds: [page.id],
+            leftOut: random.chance(0.5),
+          }),
+        );
       return;
     case 'undo':
       await tried(running.documents.undo(handIn!.id));
@@ -135,8 +194,12 @@ async function act(tab: Tab, random: Random, photos: readonly Uint8Array[], prom
     case 'copy': {
       if (page === null) return;
       const before = new Set(handIn!.pages.map(({ id }) => id));
-      if ((await tried(running.dispatch({ kind: 'duplicatePages', handInId: handIn!.id, pageIds: [page.id] }))) !== true) return;
-      for (const { id } of tab.handIns.find(({ id }) => id === handIn!.id)?.pages ?? []) if (!before.has(id) && id.startsWith(`id-${device.name}`)) promised.pages.get(handIn!.id)?.add(id);
+      if (
+        (await tried(running.dispatch({ kind: 'duplicatePages', handInId: handIn!.id, pageIds: [page.id] }))) !== true
+      )
+        return;
+      for (const { id } of tab.handIns.find(({ id }) => id === handIn!.id)?.pages ?? [])
+        if (!before.has(id) && id.startsWith(`id-${device.name}`)) promised.pages.get(handIn!.id)?.add(id);
       return;
     }
     case 'deleteForGood':
@@ -149,7 +212,8 @@ async function act(tab: Tab, random: Random, photos: readonly Uint8Array[], prom
       await tried(running.dispatch({ kind: 'deleteHandIn', handInId: handIn!.id }));
       return;
     case 'restoreHandIn':
-      for (const { id, removedAtMs } of tab.handIns) if (removedAtMs !== null) await tried(running.dispatch({ kind: 'restoreHandIn', handInId: id }));
+      for (const { id, removedAtMs } of tab.handIns)
+        if (removedAtMs !== null) await tried(running.dispatch({ kind: 'restoreHandIn', handInId: id }));
       return;
     case 'crash':
       return tab.crash();
@@ -169,17 +233,28 @@ async function act(tab: Tab, random: Random, photos: readonly Uint8Array[], prom
   }
 }
 
-async function add(tab: Tab, random: Random, photos: readonly Uint8Array[], handIn: HandIn, promised: Promised): Promise<void> {
+async function add(
+  tab: Tab,
+  random: Random,
+  photos: readonly Uint8Array[],
+  handIn: HandIn,
+  promised: Promised,
+): Promise<void> {
   const { intake, documents } = tab.running;
   const before = new Set(handIn.pages.map(({ id }) => id));
   const photo = random.pick(photos);
-  await intake.take(handIn.id, [new File([photo as Uint8Array<ArrayBuffer>], `photo ${before.size}.jpg`, { type: 'image/jpeg' })], { evenTwice: true, kind: random.chance(0.3) ? 'spread' : 'sheet' });
+  await intake.take(
+    handIn.id,
+    [new File([photo as Uint8Array<ArrayBuffer>], `photo ${before.size}.jpg`, { type: 'image/jpeg' })],
+    { evenTwice: true, kind: random.chance(0.3) ? 'spread' : 'sheet' },
+  );
   if (intake.state.getState().items.some(({ state }) => state === 'failed')) {
     for (const { id } of intake.state.getState().items) intake.dismiss(id);
     return;
   }
   // taken in without a complaint: from now on it may not be lost
-  for (const { id } of documents.state.getState().handIns[handIn.id]?.pages ?? []) if (!before.has(id) && id.startsWith(`id-${tab.device.name}`)) promised.pages.get(handIn.id)?.add(id);
+  for (const { id } of documents.state.getState().handIns[handIn.id]?.pages ?? [])
+    if (!before.has(id) && id.startsWith(`id-${tab.device.name}`)) promised.pages.get(handIn.id)?.add(id);
 }
 
 async function settled(devices: readonly Device[], server: TestServer, promised: Promised): Promise<string | null> {
@@ -187,7 +262,15 @@ async function settled(devices: readonly Device[], server: TestServer, promised:
   const tabs = devices.flatMap((device) => device.tabs);
   const isIdle = (tab: Tab): boolean => {
     const { waiting, refused } = tab.running.sending.getState();
-    return waiting === 0 && refused.length === 0 && tab.handIns.every(({ pages, removedAtMs }) => removedAtMs !== null || pages.every((page) => page.removedAtMs !== null || page.recipe.outline.by !== 'pending'));
+    return (
+      waiting === 0 &&
+      refused.length === 0 &&
+      tab.handIns.every(
+        ({ pages, removedAtMs }) =>
+          removedAtMs !== null ||
+          pages.every((page) => page.removedAtMs !== null || page.recipe.outline.by !== 'pending'),
+      )
+    );
   };
   const views = async (): Promise<HandIn[][]> => {
     for (const tab of tabs) await tab.running.pull();
@@ -238,14 +321,18 @@ function describeSending(tab: Tab): string {
 
 /** The first thing that differs, by its path. */
 function firstDifference(a: unknown, b: unknown, at = ''): string {
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return `${at}: ${JSON.stringify(a)} / ${JSON.stringify(b)}`;
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null)
+    return `${at}: ${JSON.stringify(a)} / ${JSON.stringify(b)}`;
   for (const name of new Set([...Object.keys(a), ...Object.keys(b)])) {
     const [own, other] = [(a as Record<string, unknown>)[name], (b as Record<string, unknown>)[name]];
     if (!isDeepStrictEqual(own, other)) return firstDifference(own, other, `${at}.${name}`);
   }
   return at;
 }
-const describe = (handIn: HandIn | undefined): string => (handIn === undefined ? 'none' : `${handIn.id} ${handIn.removedAtMs} [${handIn.pages.map(({ id, removedAtMs, leftOut, recipe }: Page) => `${id}${removedAtMs === null ? '' : '-'}${leftOut ? 'o' : ''}${recipe.quarterTurns}${recipe.outline.by[0]}`).join(' ')}]`);
+const describe = (handIn: HandIn | undefined): string =>
+  handIn === undefined
+    ? 'none'
+    : `${handIn.id} ${handIn.removedAtMs} [${handIn.pages.map(({ id, removedAtMs, leftOut, recipe }: Page) => `${id}${removedAtMs === null ? '' : '-'}${leftOut ? 'o' : ''}${recipe.quarterTurns}${recipe.outline.by[0]}`).join(' ')}]`;
 
 function lostOrDoubled(handIns: readonly HandIn[], { pages, gone }: Promised): string | null {
   for (const [handInId, ids] of pages) {

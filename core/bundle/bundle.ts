@@ -37,19 +37,30 @@ export interface Bundle {
   readonly handIns: readonly BundledHandIn[];
 }
 
-export const bundleOf = (handIns: readonly BundledHandIn[]): Bundle => ({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, handIns });
+export const bundleOf = (handIns: readonly BundledHandIn[]): Bundle => ({
+  format: BUNDLE_FORMAT,
+  version: BUNDLE_VERSION,
+  handIns,
+});
 
 /** Hand-ins with what was bound of them last, each file under a path of its own. */
-export const withFiles = (handIns: readonly HandIn[], files: readonly (Omit<BundledFile, 'path'> | null | undefined)[]): readonly BundledHandIn[] =>
+export const withFiles = (
+  handIns: readonly HandIn[],
+  files: readonly (Omit<BundledFile, 'path'> | null | undefined)[],
+): readonly BundledHandIn[] =>
   handIns.map((handIn, n) => {
     const file = files[n];
     if (file === null || file === undefined) return { ...handIn, file: null };
     const { name, sha256, madeFrom, pageBytes, codings, boundAtMs } = file;
-    return { ...handIn, file: { path: `files/${n + 1}/${name}`, name, sha256, madeFrom, pageBytes, codings, boundAtMs } };
+    return {
+      ...handIn,
+      file: { path: `files/${n + 1}/${name}`, name, sha256, madeFrom, pageBytes, codings, boundAtMs },
+    };
   });
 
 const SHA256 = /^[0-9a-f]{64}$/;
-const isCount = (value: unknown, most: number): value is number => Number.isInteger(value) && (value as number) >= 0 && (value as number) <= most;
+const isCount = (value: unknown, most: number): value is number =>
+  Number.isInteger(value) && (value as number) >= 0 && (value as number) <= most;
 
 /**
  * Reads what a bundle says of itself, from any version so far; recipes come to today's version.
@@ -61,15 +72,26 @@ export function readBundle(text: string): Bundle {
   try {
     read = JSON.parse(text) as Partial<Bundle>;
   } catch (cause) {
-    throw new FotoplanError('BUNDLE_INVALID', 'This zip’s fotoplan.json cannot be read. Take the hand-ins along once more.', {}, { cause });
+    throw new FotoplanError(
+      'BUNDLE_INVALID',
+      'This zip’s fotoplan.json cannot be read. Take the hand-ins along once more.',
+      {},
+      { cause },
+    );
   }
-  if (read === null || typeof read !== 'object' || read.format !== BUNDLE_FORMAT || !Array.isArray(read.handIns)) throw new FotoplanError('BUNDLE_INVALID', 'This zip was not made by taking hand-ins along. Choose one that was.');
-  if (!isCount(read.version, BUNDLE_VERSION) || read.version < 1) throw new FotoplanError('BUNDLE_INVALID', 'This zip was made by a newer Fotoplan. Reload to get it, then bring the zip in.');
+  if (read === null || typeof read !== 'object' || read.format !== BUNDLE_FORMAT || !Array.isArray(read.handIns))
+    throw new FotoplanError('BUNDLE_INVALID', 'This zip was not made by taking hand-ins along. Choose one that was.');
+  if (!isCount(read.version, BUNDLE_VERSION) || read.version < 1)
+    throw new FotoplanError(
+      'BUNDLE_INVALID',
+      'This zip was made by a newer Fotoplan. Reload to get it, then bring the zip in.',
+    );
   return bundleOf((read.handIns as readonly Partial<BundledHandIn>[]).map(readHandIn));
 }
 
 function readHandIn(stored: Partial<BundledHandIn>): BundledHandIn {
-  const wrong = (what: string): FotoplanError => new FotoplanError('BUNDLE_INVALID', `A hand-in in this zip ${what}. Take it along once more.`);
+  const wrong = (what: string): FotoplanError =>
+    new FotoplanError('BUNDLE_INVALID', `A hand-in in this zip ${what}. Take it along once more.`);
   const { title, paper, binding, assignmentId, createdAtMs, changedAtMs, pages, file } = stored;
   if (typeof title !== 'string' || title === '' || title.length > 120) throw wrong('has no usable title');
   if (!PAPERS.includes(paper as Paper)) throw wrong('has a paper that is not known');
@@ -95,9 +117,11 @@ type BundledPage = Partial<Page> & { readonly removed?: boolean };
 function readPage(page: BundledPage, wrong: (what: string) => FotoplanError): Page {
   const { originalId, fileName, width, height, pdfPage, takenAtMs } = page;
   if (typeof originalId !== 'string' || !SHA256.test(originalId)) throw wrong('has a page without a photo');
-  if (!isCount(width, 30_000) || !isCount(height, 30_000) || width < 1 || height < 1) throw wrong('has a page without a size');
+  if (!isCount(width, 30_000) || !isCount(height, 30_000) || width < 1 || height < 1)
+    throw wrong('has a page without a size');
   const recipe = readRecipe(page.recipe);
-  if (outlineProblem(recipe.outline.corners, width, height, recipe.outline.bends) !== null) throw wrong('has a page whose outline cannot be');
+  if (outlineProblem(recipe.outline.corners, width, height, recipe.outline.bends) !== null)
+    throw wrong('has a page whose outline cannot be');
   return {
     id: String(page.id),
     originalId,
@@ -108,7 +132,11 @@ function readPage(page: BundledPage, wrong: (what: string) => FotoplanError): Pa
     takenAtMs: isCount(takenAtMs, Number.MAX_SAFE_INTEGER) ? takenAtMs : null,
     recipe,
     leftOut: page.leftOut === true,
-    removedAtMs: isCount(page.removedAtMs, Number.MAX_SAFE_INTEGER) ? page.removedAtMs : page.removed === true ? 0 : null,
+    removedAtMs: isCount(page.removedAtMs, Number.MAX_SAFE_INTEGER)
+      ? page.removedAtMs
+      : page.removed === true
+        ? 0
+        : null,
     findings: readFindings(page.findings),
   };
 }
@@ -116,6 +144,15 @@ function readPage(page: BundledPage, wrong: (what: string) => FotoplanError): Pa
 function readFile(file: BundledFile, wrong: (what: string) => FotoplanError): BundledFile {
   const { path, name, sha256, madeFrom, pageBytes, codings, boundAtMs } = file;
   const areCounts = (list: unknown): list is number[] => Array.isArray(list) && list.every((n) => isCount(n, 1e9));
-  if (typeof path !== 'string' || typeof name !== 'string' || !SHA256.test(sha256) || !SHA256.test(madeFrom) || !areCounts(pageBytes) || !areCounts(codings) || !isCount(boundAtMs, Number.MAX_SAFE_INTEGER)) throw wrong('has a bound file that is not described');
+  if (
+    typeof path !== 'string' ||
+    typeof name !== 'string' ||
+    !SHA256.test(sha256) ||
+    !SHA256.test(madeFrom) ||
+    !areCounts(pageBytes) ||
+    !areCounts(codings) ||
+    !isCount(boundAtMs, Number.MAX_SAFE_INTEGER)
+  )
+    throw wrong('has a bound file that is not described');
   return { path, name, sha256, madeFrom, pageBytes, codings, boundAtMs };
 }

@@ -5,7 +5,10 @@ import { CODINGS } from './codePage';
 const OVERHEAD = 5000;
 
 /** Pages that weigh what they are told to, and half of it with each coarser coding. */
-function workOf(sizes: readonly number[], fixed: readonly number[] = []): BindWork<number, number> & { readonly calls: [number, number][] } {
+function workOf(
+  sizes: readonly number[],
+  fixed: readonly number[] = [],
+): BindWork<number, number> & { readonly calls: [number, number][] } {
   const calls: [number, number][] = [];
   return {
     calls,
@@ -38,21 +41,43 @@ describe('bindWithin', () => {
 
   it('is never over the limit, whatever the pages weigh', async () => {
     await fc.assert(
-      fc.asyncProperty(fc.array(fc.integer({ min: 500, max: 500_000 }), { minLength: 1, maxLength: 20 }), fc.integer({ min: 20_000, max: 2_000_000 }), async (sizes, limit) => {
-        const made = await bindWithin(workOf(sizes), limit, true).catch((error: { code: string }) => error.code);
-        if (made === 'FILE_TOO_LARGE') return Math.max(...sizes) * 0.5 ** (CODINGS.length - 1) > limit - 10_000;
-        if (typeof made === 'string') return false;
-        const next = made.files.map(({ first, last }) => [first, last]);
-        return made.files.every(({ file }) => file <= limit) && next[0]![0] === 0 && next.at(-1)![1] === sizes.length - 1 && next.every(([first], i) => i === 0 || first === next[i - 1]![1]! + 1);
-      }),
+      fc.asyncProperty(
+        fc.array(fc.integer({ min: 500, max: 500_000 }), { minLength: 1, maxLength: 20 }),
+        fc.integer({ min: 20_000, max: 2_000_000 }),
+        async (sizes, limit) => {
+          const made = await bindWithin(workOf(sizes), limit, true).catch((error: { code: string }) => error.code);
+          if (made === 'FILE_TOO_LARGE') return Math.max(...sizes) * 0.5 ** (CODINGS.length - 1) > limit - 10_000;
+          if (typeof made === 'string') return false;
+          const next = made.files.map(({ first, last }) => [first, last]);
+          return (
+            made.files.every(({ file }) => file <= limit) &&
+            next[0]![0] === 0 &&
+            next.at(-1)![1] === sizes.length - 1 &&
+            next.every(([first], i) => i === 0 || first === next[i - 1]![1]! + 1)
+          );
+        },
+      ),
       { numRuns: 120 },
     );
   });
 
   it('says how many parts it would take rather than go below the floor', async () => {
-    await expect(bindWithin(workOf([400_000, 400_000, 400_000]), 120_000)).rejects.toMatchObject({ code: 'FILE_TOO_LARGE', facts: { parts: 2 } });
-    expect((await bindWithin(workOf([400_000, 400_000, 400_000]), 120_000, true)).files.map(({ first, last }) => [first, last])).toEqual([[0, 1], [2, 2]]);
-    await expect(bindWithin(workOf([30_000, 2_000_000], [1]), 500_000, true)).rejects.toMatchObject({ message: expect.stringContaining('Page 2 alone') as string });
+    await expect(bindWithin(workOf([400_000, 400_000, 400_000]), 120_000)).rejects.toMatchObject({
+      code: 'FILE_TOO_LARGE',
+      facts: { parts: 2 },
+    });
+    expect(
+      (await bindWithin(workOf([400_000, 400_000, 400_000]), 120_000, true)).files.map(({ first, last }) => [
+        first,
+        last,
+      ]),
+    ).toEqual([
+      [0, 1],
+      [2, 2],
+    ]);
+    await expect(bindWithin(workOf([30_000, 2_000_000], [1]), 500_000, true)).rejects.toMatchObject({
+      message: expect.stringContaining('Page 2 alone') as string,
+    });
   });
 
   it('shows progress that never goes back and ends at all', async () => {
@@ -64,6 +89,11 @@ describe('bindWithin', () => {
 });
 
 it('splitWithin makes as few runs as it can', () => {
-  expect(splitWithin([4, 4, 4, 9, 1], 9)).toEqual([{ first: 0, last: 1 }, { first: 2, last: 2 }, { first: 3, last: 3 }, { first: 4, last: 4 }]);
+  expect(splitWithin([4, 4, 4, 9, 1], 9)).toEqual([
+    { first: 0, last: 1 },
+    { first: 2, last: 2 },
+    { first: 3, last: 3 },
+    { first: 4, last: 4 },
+  ]);
   expect(splitWithin([4, 10], 9)).toBeNull();
 });

@@ -32,7 +32,10 @@ export interface BindWork<P, F> {
   /** Renders and codes one page; called again with a coarser coding where the limit wants it. It may tell how much of it is done. */
   readonly code: (page: number, coding: number, tell: (share: number) => void) => Promise<WeighedPage<P>>;
   /** Makes a file of pages that follow each other. */
-  readonly assemble: (pages: readonly P[], part: { readonly number: number; readonly of: number } | null) => Promise<{ readonly file: F; readonly bytes: number }>;
+  readonly assemble: (
+    pages: readonly P[],
+    part: { readonly number: number; readonly of: number } | null,
+  ) => Promise<{ readonly file: F; readonly bytes: number }>;
   /** 0 to 1; it never goes back, though work may come to be more. */
   readonly onProgress?: (share: number) => void;
 }
@@ -50,7 +53,11 @@ const HOPED_SAVING = 0.4;
  * @param inParts - where even the coarsest is too much, make several files of pages that follow each other
  * @throws FotoplanError FILE_TOO_LARGE where they do not fit and may not be parted; facts.parts says how many files it takes, 0 where one page alone is too much
  */
-export async function bindWithin<P, F>(work: BindWork<P, F>, maxBytes: number | null, inParts = false): Promise<BoundResult<F>> {
+export async function bindWithin<P, F>(
+  work: BindWork<P, F>,
+  maxBytes: number | null,
+  inParts = false,
+): Promise<BoundResult<F>> {
   const { pages: count, code, assemble } = work;
   let done = 0;
   let shown = 0;
@@ -76,7 +83,10 @@ export async function bindWithin<P, F>(work: BindWork<P, F>, maxBytes: number | 
   for (;;) {
     const total = pages.reduce((sum, { bytes }) => sum + bytes + PAGE_BYTES, FILE_BYTES + spare);
     if (maxBytes === null || total <= maxBytes) {
-      const { file, bytes } = await assemble(pages.map(({ page }) => page), null);
+      const { file, bytes } = await assemble(
+        pages.map(({ page }) => page),
+        null,
+      );
       if (maxBytes === null || bytes <= maxBytes) {
         work.onProgress?.(1);
         return { files: [{ file, first: 0, last: count - 1 }], pageBytes: pages.map((each) => each.bytes), codings };
@@ -87,7 +97,10 @@ export async function bindWithin<P, F>(work: BindWork<P, F>, maxBytes: number | 
     const next = pagesToCoarsen(pages, codings, total - maxBytes);
     if (next.length === 0) {
       // what a file needs beside its pages was rather too much: only the file itself can say no
-      const { file, bytes } = await assemble(pages.map(({ page }) => page), null);
+      const { file, bytes } = await assemble(
+        pages.map(({ page }) => page),
+        null,
+      );
       if (bytes > maxBytes) return partsWithin(work, pages, codings, maxBytes, inParts);
       work.onProgress?.(1);
       return { files: [{ file, first: 0, last: count - 1 }], pageBytes: pages.map((each) => each.bytes), codings };
@@ -110,7 +123,9 @@ function pagesToCoarsen(pages: readonly WeighedPage<unknown>[], codings: readonl
   const finest = Math.min(...able.map((page) => codings[page]!));
   const chosen: number[] = [];
   let saved = 0;
-  for (const page of able.filter((each) => codings[each] === finest).sort((a, b) => pages[b]!.bytes - pages[a]!.bytes)) {
+  for (const page of able
+    .filter((each) => codings[each] === finest)
+    .sort((a, b) => pages[b]!.bytes - pages[a]!.bytes)) {
     if (saved >= excess) break;
     chosen.push(page);
     saved += HOPED_SAVING * pages[page]!.bytes;
@@ -118,19 +133,45 @@ function pagesToCoarsen(pages: readonly WeighedPage<unknown>[], codings: readonl
   return chosen;
 }
 
-async function partsWithin<P, F>({ assemble, onProgress }: BindWork<P, F>, pages: readonly WeighedPage<P>[], codings: readonly number[], maxBytes: number, inParts: boolean): Promise<BoundResult<F>> {
+async function partsWithin<P, F>(
+  { assemble, onProgress }: BindWork<P, F>,
+  pages: readonly WeighedPage<P>[],
+  codings: readonly number[],
+  maxBytes: number,
+  inParts: boolean,
+): Promise<BoundResult<F>> {
   const sizes = pages.map(({ bytes }) => bytes);
-  const parts = splitWithin(sizes.map((bytes) => bytes + PAGE_BYTES), maxBytes - FILE_BYTES);
+  const parts = splitWithin(
+    sizes.map((bytes) => bytes + PAGE_BYTES),
+    maxBytes - FILE_BYTES,
+  );
   const limit = readableBytes(maxBytes);
   if (parts === null) {
     const most = sizes.indexOf(Math.max(...sizes));
-    throw new FotoplanError('FILE_TOO_LARGE', `Page ${most + 1} alone is too much for ${limit} if it is to stay readable. Choose Press for it, or ask for a higher limit.`, { parts: 0 });
+    throw new FotoplanError(
+      'FILE_TOO_LARGE',
+      `Page ${most + 1} alone is too much for ${limit} if it is to stay readable. Choose Press for it, or ask for a higher limit.`,
+      { parts: 0 },
+    );
   }
-  if (!inParts) throw new FotoplanError('FILE_TOO_LARGE', `${pages.length} pages do not fit into ${limit} and stay readable. Choose Press for pages without colour, leave pages out, or bind ${parts.length} numbered parts.`, { parts: parts.length });
+  if (!inParts)
+    throw new FotoplanError(
+      'FILE_TOO_LARGE',
+      `${pages.length} pages do not fit into ${limit} and stay readable. Choose Press for pages without colour, leave pages out, or bind ${parts.length} numbered parts.`,
+      { parts: parts.length },
+    );
   const files: BoundFilePart<F>[] = [];
   for (const [k, { first, last }] of parts.entries()) {
-    const { file, bytes } = await assemble(pages.slice(first, last + 1).map(({ page }) => page), { number: k + 1, of: parts.length });
-    if (bytes > maxBytes) throw new FotoplanError('FILE_TOO_LARGE', `Part ${k + 1} came out larger than ${limit}. Choose Press for its pages.`, { parts: 0 });
+    const { file, bytes } = await assemble(
+      pages.slice(first, last + 1).map(({ page }) => page),
+      { number: k + 1, of: parts.length },
+    );
+    if (bytes > maxBytes)
+      throw new FotoplanError(
+        'FILE_TOO_LARGE',
+        `Part ${k + 1} came out larger than ${limit}. Choose Press for its pages.`,
+        { parts: 0 },
+      );
     files.push({ file, first, last });
   }
   onProgress?.(1);

@@ -4,18 +4,32 @@ import { bytesOf, codePage, CODINGS, type EncodeJpeg } from './codePage';
 import { layersLikeness } from './layersLikeness';
 import { takeApart } from './takeApart';
 
-const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) => new Uint8Array(await sharp(data, { raw: { width, height, channels } }).jpeg({ quality: Math.round(100 * quality), mozjpeg: true }).toBuffer());
+const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>
+  new Uint8Array(
+    await sharp(data, { raw: { width, height, channels } })
+      .jpeg({ quality: Math.round(100 * quality), mozjpeg: true })
+      .toBuffer(),
+  );
 
 /** A page with writing in two inks, drawn by a library that blurs edges as a lens does. */
 async function written(extra = ''): Promise<PixelImage> {
-  const lines = Array.from({ length: 12 }, (_, i) => `<text x="60" y="${110 + i * 60}" font-family="DejaVu Sans, sans-serif" font-size="30" fill="${i % 3 === 1 ? '#a3243b' : '#1f4f9e'}">height ${i} above the datum</text><path d="M60 ${122 + i * 60} h${300 + 20 * i}" stroke="#202020" stroke-width="2.4"/>`).join('');
+  const lines = Array.from(
+    { length: 12 },
+    (_, i) =>
+      `<text x="60" y="${110 + i * 60}" font-family="DejaVu Sans, sans-serif" font-size="30" fill="${i % 3 === 1 ? '#a3243b' : '#1f4f9e'}">height ${i} above the datum</text><path d="M60 ${122 + i * 60} h${300 + 20 * i}" stroke="#202020" stroke-width="2.4"/>`,
+  ).join('');
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="700" height="990"><rect width="700" height="990" fill="#fff"/>${lines}${extra}</svg>`;
-  const { data, info } = await sharp(Buffer.from(svg)).flatten({ background: '#fff' }).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(Buffer.from(svg))
+    .flatten({ background: '#fff' })
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   const page = createPixelImage(info.width, info.height, 3);
   page.data.set(data);
   return page;
 }
-const PICTURE = '<defs><linearGradient id="g"><stop offset="0" stop-color="#000"/><stop offset="0.5" stop-color="#7ac"/><stop offset="1" stop-color="#322"/></linearGradient></defs><rect x="120" y="300" width="420" height="330" fill="url(#g)"/>';
+const PICTURE =
+  '<defs><linearGradient id="g"><stop offset="0" stop-color="#000"/><stop offset="0.5" stop-color="#7ac"/><stop offset="1" stop-color="#322"/></linearGradient></defs><rect x="120" y="300" width="420" height="330" fill="url(#g)"/>';
 
 describe('takeApart', () => {
   it('finds the inks by colour and paints the page as it was', async () => {
@@ -25,7 +39,8 @@ describe('takeApart', () => {
     expect(layers.pictures).toEqual([]);
     // the last masks are the bodies of strokes
     const inks = layers.inks.map(({ colour }) => colour);
-    const near = (r: number, g: number, b: number): boolean => inks.some((ink) => Math.hypot(ink[0] - r, ink[1] - g, ink[2] - b) < 45);
+    const near = (r: number, g: number, b: number): boolean =>
+      inks.some((ink) => Math.hypot(ink[0] - r, ink[1] - g, ink[2] - b) < 45);
     expect([near(0x1f, 0x4f, 0x9e), near(0xa3, 0x24, 0x3b), near(0x20, 0x20, 0x20)]).toEqual([true, true, true]);
     expect(layersLikeness(page, layers)).toBeGreaterThan(0.95);
   });
@@ -49,9 +64,13 @@ describe('takeApart', () => {
   });
 
   it('does not lose faint pencil', async () => {
-    const page = await written('<path d="M80 860 C200 800 300 940 500 860" stroke="#bdbdbd" stroke-width="3" fill="none"/>');
+    const page = await written(
+      '<path d="M80 860 C200 800 300 940 500 860" stroke="#bdbdbd" stroke-width="3" fill="none"/>',
+    );
     const { inks, inkPixels, paintedBy } = takeApart(page, 2);
-    const pencil = inks.map(({ colour }) => Math.min(...colour) > 150 && Math.max(...colour) - Math.min(...colour) < 25);
+    const pencil = inks.map(
+      ({ colour }) => Math.min(...colour) > 150 && Math.max(...colour) - Math.min(...colour) < 25,
+    );
     const covered = [...inkPixels].filter((i, k) => i >= 821 * page.width && pencil[paintedBy[k]!] === true).length;
     expect(covered).toBeGreaterThan(700);
   });

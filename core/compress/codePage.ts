@@ -65,10 +65,21 @@ const LEAST_LIKENESS = { soft: 0.86, hard: 0.7 } as const;
  * @param encodeJpeg - the platform's encoder
  * @param tell - told how much is done, 0 to 1
  */
-export async function codePage(page: PixelImage, finish: Finish, { softEdges, quality }: Coding, encodeJpeg: EncodeJpeg, tell: (share: number) => void = () => undefined): Promise<CodedPage> {
+export async function codePage(
+  page: PixelImage,
+  finish: Finish,
+  { softEdges, quality }: Coding,
+  encodeJpeg: EncodeJpeg,
+  tell: (share: number) => void = () => undefined,
+): Promise<CodedPage> {
   const { width, height } = page;
   if (isBilevel(finish)) return { coding: 'jbig2', bytes: encodeJbig2(page), width, height };
-  const whole = async (): Promise<CodedPicture> => ({ coding: 'jpeg', bytes: await encodeJpeg(page, quality), width, height });
+  const whole = async (): Promise<CodedPicture> => ({
+    coding: 'jpeg',
+    bytes: await encodeJpeg(page, quality),
+    width,
+    height,
+  });
   // on grey paper everything would be ink
   if (finish === 'asshot') return whole();
   const [layers, likeness] = layersOf(page, softEdges, () => tell(DONE.strokesFound));
@@ -78,9 +89,22 @@ export async function codePage(page: PixelImage, finish: Finish, { softEdges, qu
     coding: 'layers',
     width,
     height,
-    background: layers.background === null ? null : { bytes: await encodeJpeg(layers.background, BACKGROUND_QUALITY), width: layers.background.width, height: layers.background.height },
-    inks: layers.inks.map((ink) => ({ colour: ink.colour, box: layers.inkBox, bytes: encodeJbig2Rows(inkRows(layers, ink, width)) })),
-    pictures: await Promise.all(layers.pictures.map(async ({ box, picture }) => ({ box, bytes: await encodeJpeg(picture, quality) }))),
+    background:
+      layers.background === null
+        ? null
+        : {
+            bytes: await encodeJpeg(layers.background, BACKGROUND_QUALITY),
+            width: layers.background.width,
+            height: layers.background.height,
+          },
+    inks: layers.inks.map((ink) => ({
+      colour: ink.colour,
+      box: layers.inkBox,
+      bytes: encodeJbig2Rows(inkRows(layers, ink, width)),
+    })),
+    pictures: await Promise.all(
+      layers.pictures.map(async ({ box, picture }) => ({ box, bytes: await encodeJpeg(picture, quality) })),
+    ),
   };
   // a page nearly empty, or full of tones, can be smaller as it is
   if (bytesOf(coded) < SURELY_SMALLER * width * height) return coded;
@@ -111,10 +135,14 @@ function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): 
 const SURELY_SMALLER = 0.03;
 const MOSTLY = 0.6;
 
-const mostlyPictures = ({ pictures }: PageLayers, pixels: number): boolean => pictures.reduce((sum, { box }) => sum + box.width * box.height, 0) > MOSTLY * pixels;
+const mostlyPictures = ({ pictures }: PageLayers, pixels: number): boolean =>
+  pictures.reduce((sum, { box }) => sum + box.width * box.height, 0) > MOSTLY * pixels;
 
 /** What a coded page brings to the file. */
 export function bytesOf(page: CodedPage): number {
   if (page.coding !== 'layers') return page.bytes.length;
-  return [...page.inks, ...page.pictures].reduce((sum, { bytes }) => sum + bytes.length, page.background?.bytes.length ?? 0);
+  return [...page.inks, ...page.pictures].reduce(
+    (sum, { bytes }) => sum + bytes.length,
+    page.background?.bytes.length ?? 0,
+  );
 }

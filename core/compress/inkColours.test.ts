@@ -10,14 +10,23 @@ const BLACK: Rgb = [30, 30, 34];
 /** Colours of pixels, as many of each ink as given, scattered as blur scatters them. */
 function scattered(inks: readonly (readonly [Rgb, number])[], spread = 6): Uint8Array {
   const random = createRandom(6);
-  const out = inks.flatMap(([ink, count]) => Array.from({ length: count }, () => ink.map((v) => Math.min(255, Math.max(0, v + spread * random.gauss())))));
+  const out = inks.flatMap(([ink, count]) =>
+    Array.from({ length: count }, () => ink.map((v) => Math.min(255, Math.max(0, v + spread * random.gauss())))),
+  );
   return Uint8Array.from(out.flat());
 }
-const near = (found: readonly Rgb[], ink: Rgb): boolean => found.some((f) => Math.hypot(f[0] - ink[0], f[1] - ink[1], f[2] - ink[2]) < 12);
+const near = (found: readonly Rgb[], ink: Rgb): boolean =>
+  found.some((f) => Math.hypot(f[0] - ink[0], f[1] - ink[1], f[2] - ink[2]) < 12);
 
 describe('findInks', () => {
   it('finds each ink of a page, even one of a few crosses', () => {
-    const found = findInks(scattered([[BLUE, 20_000], [BLACK, 5000], [RED, 60]]));
+    const found = findInks(
+      scattered([
+        [BLUE, 20_000],
+        [BLACK, 5000],
+        [RED, 60],
+      ]),
+    );
     expect(found).toHaveLength(3);
     for (const ink of [BLUE, BLACK, RED]) expect(near(found, ink)).toBe(true);
   });
@@ -27,17 +36,25 @@ describe('findInks', () => {
   });
 
   it('finds six at most, and none where nothing is written', () => {
-    const many = Array.from({ length: 11 }, (_, k): readonly [Rgb, number] => [[25 * k, 255 - 23 * k, (90 * k) % 256], 900]);
+    const many = Array.from({ length: 11 }, (_, k): readonly [Rgb, number] => [
+      [25 * k, 255 - 23 * k, (90 * k) % 256],
+      900,
+    ]);
     expect(findInks(scattered(many)).length).toBeLessThanOrEqual(6);
     expect(findInks(new Uint8Array(0))).toEqual([]);
   });
 
   it('does not hang on the order of pixels', () => {
-    const colours = scattered([[BLUE, 3000], [RED, 900]]);
+    const colours = scattered([
+      [BLUE, 3000],
+      [RED, 900],
+    ]);
     const reversed = new Uint8Array(colours.length);
     for (let i = 0; i < colours.length; i += 3) reversed.set(colours.subarray(i, i + 3), colours.length - 3 - i);
     const sorted = (inks: readonly Rgb[]): Rgb[] => [...inks].sort((a, b) => a[0] - b[0]);
-    sorted(findInks(reversed)).forEach((ink, i) => ink.forEach((v, c) => expect(v).toBeCloseTo(sorted(findInks(colours))[i]![c]!, 1)));
+    sorted(findInks(reversed)).forEach((ink, i) =>
+      ink.forEach((v, c) => expect(v).toBeCloseTo(sorted(findInks(colours))[i]![c]!, 1)),
+    );
   });
 });
 

@@ -15,7 +15,11 @@ const ROUNDS = 8;
  * @param ink - indices of pixels that are ink
  * @returns three bytes a pixel, in the order of ink
  */
-export function strokeColours({ width, channels, data }: PixelImage, depth: Uint8ClampedArray, ink: Uint32Array): Uint8Array {
+export function strokeColours(
+  { width, channels, data }: PixelImage,
+  depth: Uint8ClampedArray,
+  ink: Uint32Array,
+): Uint8Array {
   const colours = new Uint8Array(3 * ink.length);
   for (let k = 0; k < ink.length; k++) {
     const i = ink[k]!;
@@ -113,7 +117,11 @@ function settle(cells: readonly Cell[], start: readonly Rgb[]): Rgb[] {
       for (let c = 0; c < 3; c++) sum[c]! += rgb[c]! * count;
       sum[3]! += count;
     }
-    inks = inks.map((ink, i) => (sums[i]![3]! > 0 ? ([sums[i]![0]! / sums[i]![3]!, sums[i]![1]! / sums[i]![3]!, sums[i]![2]! / sums[i]![3]!] as Rgb) : ink));
+    inks = inks.map((ink, i) =>
+      sums[i]![3]! > 0
+        ? ([sums[i]![0]! / sums[i]![3]!, sums[i]![1]! / sums[i]![3]!, sums[i]![2]! / sums[i]![3]!] as Rgb)
+        : ink,
+    );
   }
   return inks;
 }

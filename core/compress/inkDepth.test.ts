@@ -8,24 +8,32 @@ function drawn(seed: number, channels: 1 | 3 | 4, width: number, height: number)
   const random = createRandom(seed);
   const page = createPixelImage(width, height, channels);
   page.data.fill(255);
-  for (let i = 0; i < width * height; i++) if (random.next() < 0.2) for (let c = 0; c < channels; c++) page.data[i * channels + c] = 256 * random.next();
+  for (let i = 0; i < width * height; i++)
+    if (random.next() < 0.2) for (let c = 0; c < channels; c++) page.data[i * channels + c] = 256 * random.next();
   return page;
 }
 
 describe('a page’s tones', () => {
   it.each([1, 3, 4] as const)('are depth by the channel that says most, and lightness, %i channels', (channels) =>
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 9999 }), fc.integer({ min: 1, max: 70 }), fc.integer({ min: 1, max: 40 }), (seed, width, height) => {
-        const page = drawn(seed, channels, width, height);
-        const { depth, grey } = tonesOf(page);
-        for (let i = 0; i < width * height; i++) {
-          const [r, g, b] = channels === 1 ? [0, 0, 0].map(() => page.data[i]!) : [0, 1, 2].map((c) => page.data[i * channels + c]!);
-          expect(depth[i]).toBe(255 - Math.min(r!, g!, b!));
-          expect(Math.abs(grey[i]! - (0.299 * r! + 0.587 * g! + 0.114 * b!))).toBeLessThanOrEqual(1);
-        }
-      }),
+      fc.property(
+        fc.integer({ min: 1, max: 9999 }),
+        fc.integer({ min: 1, max: 70 }),
+        fc.integer({ min: 1, max: 40 }),
+        (seed, width, height) => {
+          const page = drawn(seed, channels, width, height);
+          const { depth, grey } = tonesOf(page);
+          for (let i = 0; i < width * height; i++) {
+            const [r, g, b] =
+              channels === 1 ? [0, 0, 0].map(() => page.data[i]!) : [0, 1, 2].map((c) => page.data[i * channels + c]!);
+            expect(depth[i]).toBe(255 - Math.min(r!, g!, b!));
+            expect(Math.abs(grey[i]! - (0.299 * r! + 0.587 * g! + 0.114 * b!))).toBeLessThanOrEqual(1);
+          }
+        },
+      ),
       { numRuns: 25 },
-    ));
+    ),
+  );
 
   it('are the same in pages larger than what is looked at in one go', () => {
     const page = drawn(4, 3, 331, 467);

@@ -58,7 +58,12 @@ export function strokeDepth(depth: Uint8ClampedArray, width: number, height: num
  * Where there is ink: at least `least` deep, and at least a share of the stroke's full depth.
  * @returns 1 for ink, else 0; and how many pixels are
  */
-export function inkWhere(depth: Uint8ClampedArray, full: Uint8ClampedArray, least: number, share: number): { readonly is: Uint8Array<ArrayBuffer>; readonly count: number } {
+export function inkWhere(
+  depth: Uint8ClampedArray,
+  full: Uint8ClampedArray,
+  least: number,
+  share: number,
+): { readonly is: Uint8Array<ArrayBuffer>; readonly count: number } {
   const is = new Uint8Array(depth.length);
   const fullAt = FIRST_BYTE + CHUNK_PX + 16;
   const outAt = fullAt + CHUNK_PX + 16;
@@ -80,7 +85,8 @@ export function countDarker(grey: Uint8ClampedArray, than: number): number {
   const { kernels, buffer } = inkKernels(FIRST_BYTE + CHUNK_PX + 16);
   const bytes = new Uint8Array(buffer);
   let count = grey.length;
-  for (let from = 0; from < grey.length; from += CHUNK_PX) count -= kernels.countFrom(FIRST_BYTE, readChunk(grey, from, bytes), than);
+  for (let from = 0; from < grey.length; from += CHUNK_PX)
+    count -= kernels.countFrom(FIRST_BYTE, readChunk(grey, from, bytes), than);
   return count;
 }
 

@@ -14,7 +14,8 @@ function bitmap(width: number, height: number, ink: (x: number, y: number) => bo
 function packed({ width, height, data }: PixelImage): Buffer {
   const stride = (width + 7) >> 3;
   const out = Buffer.alloc(stride * height);
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) if (data[y * width + x]! < 128) out[y * stride + (x >> 3)]! |= 128 >> (x & 7);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) if (data[y * width + x]! < 128) out[y * stride + (x >> 3)]! |= 128 >> (x & 7);
   return out;
 }
 
@@ -29,7 +30,14 @@ process.stdout.write(JSON.stringify(list.map((text) => {
 
 /** Decodes with pdf.js, whose decoder is not ours, in a process of its own. */
 const decodeAll = (files: readonly Uint8Array[]): Buffer[] =>
-  (JSON.parse(execFileSync('node', ['--input-type=module', '-e', DECODER], { input: JSON.stringify(files.map((f) => Buffer.from(f).toString('base64'))), maxBuffer: 1e9 }).toString()) as string[]).map((text) => Buffer.from(text, 'base64'));
+  (
+    JSON.parse(
+      execFileSync('node', ['--input-type=module', '-e', DECODER], {
+        input: JSON.stringify(files.map((f) => Buffer.from(f).toString('base64'))),
+        maxBuffer: 1e9,
+      }).toString(),
+    ) as string[]
+  ).map((text) => Buffer.from(text, 'base64'));
 
 describe('JBIG2', () => {
   const random = createRandom(3);

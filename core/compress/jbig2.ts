@@ -57,7 +57,18 @@ export function encodeJbig2Rows(rows: BilevelRows): Uint8Array {
   const { width, height } = rows;
   const coded = codeRegion(rows);
   const region = [...u32(width), ...u32(height), ...u32(0), ...u32(0), 0, TYPICAL_PREDICTION, ...ADAPTIVE_PIXELS];
-  const head = [...segment(0, PAGE_INFORMATION, 19), ...u32(width), ...u32(height), ...u32(0), ...u32(0), 0, 0, 0, ...segment(1, IMMEDIATE_GENERIC_REGION, region.length + coded.length), ...region];
+  const head = [
+    ...segment(0, PAGE_INFORMATION, 19),
+    ...u32(width),
+    ...u32(height),
+    ...u32(0),
+    ...u32(0),
+    0,
+    0,
+    0,
+    ...segment(1, IMMEDIATE_GENERIC_REGION, region.length + coded.length),
+    ...region,
+  ];
   const out = new Uint8Array(head.length + coded.length);
   out.set(head);
   out.set(coded, head.length);
@@ -66,7 +77,13 @@ export function encodeJbig2Rows(rows: BilevelRows): Uint8Array {
 
 const u32 = (value: number): number[] => [value >>> 24, (value >>> 16) & 0xff, (value >>> 8) & 0xff, value & 0xff];
 /** A segment's header: its number, its kind, nothing it refers to, page 1, and its length. */
-const segment = (number: number, kind: number, length: number): number[] => [...u32(number), kind, 0, 1, ...u32(length)];
+const segment = (number: number, kind: number, length: number): number[] => [
+  ...u32(number),
+  kind,
+  0,
+  1,
+  ...u32(length),
+];
 
 /** Rows have room for what the template reads beside them, in steps of eight samples. */
 const ROOM_BEFORE = 4;
@@ -83,7 +100,11 @@ interface Row {
 
 function codeRegion({ width, height, row: fill }: BilevelRows): Uint8Array {
   const room = ROOM_BEFORE + width + ROOM_BEHIND;
-  const { kernels, buffer, roomAt, finish } = startArithmeticEncoder(CONTEXTS, (width * height) / 4 + height + 4096, 3 * room);
+  const { kernels, buffer, roomAt, finish } = startArithmeticEncoder(
+    CONTEXTS,
+    (width * height) / 4 + height + 4096,
+    3 * room,
+  );
   const rows = [0, 1, 2].map((k): Row => {
     const at = roomAt + k * room + ROOM_BEFORE;
     return { at, ink: new Uint8Array(buffer, at, width), extent: Int32Array.of(width, -1) };

@@ -4,21 +4,31 @@ import { countDarker, tonesOf } from './inkDepth';
 import { BACKGROUND_STEP, type PageLayers } from './takeApart';
 
 /** The page as its layers show it, grey, without the coding's own losses. */
-function layOver({ width, height }: PixelImage, { background, inks, inkPixels, paintedBy, pictures }: PageLayers): Uint8ClampedArray {
+function layOver(
+  { width, height }: PixelImage,
+  { background, inks, inkPixels, paintedBy, pictures }: PageLayers,
+): Uint8ClampedArray {
   const out = new Uint8ClampedArray(width * height).fill(255);
   if (background !== null) {
     const level = greyOf(background);
     for (let y = 0; y < height; y++) {
       const row = Math.floor(y / BACKGROUND_STEP) * background.width;
       if (y % BACKGROUND_STEP !== 0) out.copyWithin(y * width, (y - 1) * width, y * width);
-      else for (let u = 0; u < background.width; u++) out.fill(level[row + u]!, y * width + u * BACKGROUND_STEP, y * width + Math.min(width, (u + 1) * BACKGROUND_STEP));
+      else
+        for (let u = 0; u < background.width; u++)
+          out.fill(
+            level[row + u]!,
+            y * width + u * BACKGROUND_STEP,
+            y * width + Math.min(width, (u + 1) * BACKGROUND_STEP),
+          );
     }
   }
   const levels = Uint8ClampedArray.from(inks, ({ colour }) => grey(...colour));
   for (let k = 0; k < inkPixels.length; k++) out[inkPixels[k]!] = levels[paintedBy[k]!]!;
   for (const { box, picture } of pictures) {
     const level = greyOf(picture);
-    for (let y = 0; y < box.height; y++) out.set(level.subarray(y * box.width, (y + 1) * box.width), (box.y + y) * width + box.x);
+    for (let y = 0; y < box.height; y++)
+      out.set(level.subarray(y * box.width, (y + 1) * box.width), (box.y + y) * width + box.x);
   }
   return out;
 }
@@ -54,7 +64,12 @@ export function layersLikeness(page: PixelImage, layers: PageLayers, before = gr
  * @param before - grey; what is darker than 200 is ink
  * @param after - grey, of the same size
  */
-export function inkLikeness(before: Uint8ClampedArray, after: Uint8ClampedArray, width: number, height: number): number {
+export function inkLikeness(
+  before: Uint8ClampedArray,
+  after: Uint8ClampedArray,
+  width: number,
+  height: number,
+): number {
   const ink = inkWithin(before, width, height);
   if (ink.length === 0) return 1;
   const step = Math.max(1, Math.floor(ink.length / SAMPLES));
@@ -69,7 +84,8 @@ function inkWithin(grey: Uint8ClampedArray, width: number, height: number): Uint
   const found = new Uint32Array(countDarker(grey, INK_BELOW));
   let count = 0;
   for (let y = RADIUS; y < height - RADIUS; y++) {
-    for (let i = y * width + RADIUS, end = (y + 1) * width - RADIUS; i < end; i++) if (grey[i]! < INK_BELOW) found[count++] = i;
+    for (let i = y * width + RADIUS, end = (y + 1) * width - RADIUS; i < end; i++)
+      if (grey[i]! < INK_BELOW) found[count++] = i;
   }
   return found.subarray(0, count);
 }
@@ -94,5 +110,8 @@ function windowLikeness(a: Uint8ClampedArray, b: Uint8ClampedArray, width: numbe
   }
   const ma = sa / n;
   const mb = sb / n;
-  return ((2 * ma * mb + C1) * (2 * (sab / n - ma * mb) + C2)) / ((ma * ma + mb * mb + C1) * (saa / n - ma * ma + sbb / n - mb * mb + C2));
+  return (
+    ((2 * ma * mb + C1) * (2 * (sab / n - ma * mb) + C2)) /
+    ((ma * ma + mb * mb + C1) * (saa / n - ma * ma + sbb / n - mb * mb + C2))
+  );
 }

@@ -98,7 +98,15 @@ export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = tonesOf
   const left = stillInk(pixels, own, is);
   const background = backgroundOf(page, is, boxes);
   releaseBuffers(is, colours);
-  return { depth, full, inks, pale, ...left, background, pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })) };
+  return {
+    depth,
+    full,
+    inks,
+    pale,
+    ...left,
+    background,
+    pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })),
+  };
 }
 
 /**
@@ -129,7 +137,13 @@ export function takeApart(page: PixelImage, tones: Tones, strokes: PageStrokes =
 }
 
 /** The pixels that are ink, marked on the page and as indices into it; a pixel alone is grain. */
-function inkAbove(depth: Uint8ClampedArray, full: Uint8ClampedArray, width: number, height: number, share: number): { readonly is: Uint8ClampedArray; readonly pixels: Uint32Array } {
+function inkAbove(
+  depth: Uint8ClampedArray,
+  full: Uint8ClampedArray,
+  width: number,
+  height: number,
+  share: number,
+): { readonly is: Uint8ClampedArray; readonly pixels: Uint32Array } {
   const { is: marked, count: most } = inkWhere(depth, full, LEAST_DEPTH, share);
   const is = new Uint8ClampedArray(marked.length);
   const found = new Uint32Array(most);
@@ -158,7 +172,16 @@ function stillInk(pixels: Uint32Array, own: Uint8Array, is: Uint8ClampedArray): 
 
 function neighbours(is: Uint8Array, i: number, x: number, y: number, width: number, height: number): number {
   if (x === 0 || y === 0 || x === width - 1 || y === height - 1) return 2;
-  return is[i - 1]! + is[i + 1]! + is[i - width]! + is[i + width]! + is[i - width - 1]! + is[i - width + 1]! + is[i + width - 1]! + is[i + width + 1]!;
+  return (
+    is[i - 1]! +
+    is[i + 1]! +
+    is[i - width]! +
+    is[i + width]! +
+    is[i - width - 1]! +
+    is[i - width + 1]! +
+    is[i + width - 1]! +
+    is[i + width + 1]!
+  );
 }
 
 function forEachRow({ x, y, width, height }: Box, stride: number, row: (from: number, to: number) => void): void {
@@ -192,7 +215,13 @@ function findPictures(is: Uint8ClampedArray, depth: Uint8ClampedArray, width: nu
 }
 
 /** How many pixels of a block are ink, the sum of their depths, and of their squares. */
-function blockTones(is: Uint8ClampedArray, depth: Uint8ClampedArray, width: number, x: number, y: number): [number, number, number] {
+function blockTones(
+  is: Uint8ClampedArray,
+  depth: Uint8ClampedArray,
+  width: number,
+  x: number,
+  y: number,
+): [number, number, number] {
   let covered = 0;
   let sum = 0;
   let squares = 0;
@@ -218,7 +247,12 @@ function spread(blocks: readonly number[], tones: Float64Array): number {
 function around(left: number, top: number, right: number, bottom: number, width: number, height: number): Box {
   const x = Math.max(0, (left - 1) * BLOCK_PX);
   const y = Math.max(0, (top - 1) * BLOCK_PX);
-  return { x, y, width: Math.min(width, (right + 2) * BLOCK_PX) - x, height: Math.min(height, (bottom + 2) * BLOCK_PX) - y };
+  return {
+    x,
+    y,
+    width: Math.min(width, (right + 2) * BLOCK_PX) - x,
+    height: Math.min(height, (bottom + 2) * BLOCK_PX) - y,
+  };
 }
 
 /** Boxes that overlap become one. */
@@ -227,10 +261,21 @@ function merged(boxes: readonly Box[]): Box[] {
   for (let box of boxes) {
     for (let k = out.length - 1; k >= 0; k--) {
       const other = out[k]!;
-      if (box.x > other.x + other.width || other.x > box.x + box.width || box.y > other.y + other.height || other.y > box.y + box.height) continue;
+      if (
+        box.x > other.x + other.width ||
+        other.x > box.x + box.width ||
+        box.y > other.y + other.height ||
+        other.y > box.y + box.height
+      )
+        continue;
       const x = Math.min(box.x, other.x);
       const y = Math.min(box.y, other.y);
-      box = { x, y, width: Math.max(box.x + box.width, other.x + other.width) - x, height: Math.max(box.y + box.height, other.y + other.height) - y };
+      box = {
+        x,
+        y,
+        width: Math.max(box.x + box.width, other.x + other.width) - x,
+        height: Math.max(box.y + box.height, other.y + other.height) - y,
+      };
       out.splice(k, 1);
       k = out.length;
     }
@@ -250,7 +295,13 @@ function cutOut({ width, channels, data }: PixelImage, box: Box): PixelImage {
 }
 
 /** A mask for every tone of every ink that is there, in the mean colour of what it alone paints; palest first. */
-function masksOf({ width, channels, data }: PixelImage, labelled: Uint8Array, inkPixels: Uint32Array, inks: number, tones: number): Pick<PageLayers, 'inks' | 'paintedBy' | 'inkBox'> {
+function masksOf(
+  { width, channels, data }: PixelImage,
+  labelled: Uint8Array,
+  inkPixels: Uint32Array,
+  inks: number,
+  tones: number,
+): Pick<PageLayers, 'inks' | 'paintedBy' | 'inkBox'> {
   const labels = inks * tones;
   const counts = new Uint32Array(labels);
   const sums = new Float64Array(3 * labels);
@@ -264,7 +315,10 @@ function masksOf({ width, channels, data }: PixelImage, labelled: Uint8Array, in
     counts[own]!++;
     for (let c = 0; c < 3; c++) sums[3 * own + c]! += data[i * channels + (channels === 1 ? 0 : c)]!;
   }
-  const [top, bottom] = inkPixels.length === 0 ? [0, -1] : [inkPixels[0]!, inkPixels.at(-1)!].map((i) => Math.floor(i / width)) as [number, number];
+  const [top, bottom] =
+    inkPixels.length === 0
+      ? [0, -1]
+      : ([inkPixels[0]!, inkPixels.at(-1)!].map((i) => Math.floor(i / width)) as [number, number]);
   const there = Array.from({ length: labels }, (_, own) => own).filter((own) => counts[own]! > 0);
   const place = new Uint8Array(labels);
   there.forEach((own, k) => (place[own] = k));
@@ -305,7 +359,11 @@ export function inkRows({ inkPixels, paintedBy, inkBox }: PageLayers, { paints }
 }
 
 /** The page without its ink, small and smooth; null where nothing is left. */
-function backgroundOf({ width, height, channels, data }: PixelImage, is: Uint8ClampedArray, pictures: readonly Box[]): PixelImage | null {
+function backgroundOf(
+  { width, height, channels, data }: PixelImage,
+  is: Uint8ClampedArray,
+  pictures: readonly Box[],
+): PixelImage | null {
   const covered = largestByteAround(is, width, height, BLUR_PX);
   for (const box of pictures) forEachRow(box, width, (from, to) => covered.fill(1, from, to));
   const w = Math.ceil(width / BACKGROUND_STEP);

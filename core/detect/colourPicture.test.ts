@@ -1,6 +1,18 @@
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { boxBlur } from '../raster/boxBlur';
-import { brightenPicture, CHANNELS, colourArena, colourless, forgetPictures, halvePicture, smoothPicture, toColourPicture, toSmallColourPicture, valuesOf, type ColourPicture } from './colourPicture';
+import {
+  brightenPicture,
+  CHANNELS,
+  colourArena,
+  colourless,
+  forgetPictures,
+  halvePicture,
+  smoothPicture,
+  toColourPicture,
+  toSmallColourPicture,
+  valuesOf,
+  type ColourPicture,
+} from './colourPicture';
 import { gradientField } from './edgePoints';
 
 const filled = (width: number, height: number, [r, g, b]: readonly [number, number, number]): PixelImage => {
@@ -9,7 +21,8 @@ const filled = (width: number, height: number, [r, g, b]: readonly [number, numb
   return image;
 };
 
-const channel = (picture: ColourPicture, k: 0 | 1 | 2): number[] => Array.from(valuesOf(picture)).filter((_, i) => i % CHANNELS === k);
+const channel = (picture: ColourPicture, k: 0 | 1 | 2): number[] =>
+  Array.from(valuesOf(picture)).filter((_, i) => i % CHANNELS === k);
 
 beforeEach(forgetPictures);
 
@@ -18,7 +31,9 @@ describe('a colour picture', () => {
     const [l, ...colours] = valuesOf(toColourPicture(filled(4, 4, [120, 120, 120])));
     expect(l).toBeCloseTo(120, 3);
     expect(colours.slice(0, 2)).toEqual([0, 0]);
-    expect(valuesOf(toColourPicture({ width: 2, height: 1, channels: 1, data: Uint8ClampedArray.of(7, 250) }))[CHANNELS]).toBeCloseTo(250, 3);
+    expect(
+      valuesOf(toColourPicture({ width: 2, height: 1, channels: 1, data: Uint8ClampedArray.of(7, 250) }))[CHANNELS],
+    ).toBeCloseTo(250, 3);
     expect(channel(toColourPicture(filled(4, 4, [200, 40, 40])), 1)[5]).toBeCloseTo(112, 3);
     expect(channel(toColourPicture(filled(4, 4, [40, 40, 200])), 2)[5]).toBeCloseTo(-112, 3);
   });
@@ -38,7 +53,9 @@ describe('a colour picture', () => {
   it('is the mean of each pixel with its neighbours when smoothed, on the border too', () => {
     const lightness = Float32Array.from({ length: 7 * 5 }, (_, i) => (i * 37) % 101);
     const expected = boxBlur(lightness, 7, 5, 1, 1);
-    channel(smoothPicture(colourless(7, 5, (at) => lightness[at]!)), 0).forEach((v, i) => expect(v).toBeCloseTo(expected[i]!, 3));
+    channel(smoothPicture(colourless(7, 5, (at) => lightness[at]!)), 0).forEach((v, i) =>
+      expect(v).toBeCloseTo(expected[i]!, 3),
+    );
   });
 
   it('that is dim is brought up with its colours, a light one left as it is', () => {

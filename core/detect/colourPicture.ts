@@ -19,7 +19,15 @@ export interface ColourPicture {
 export const CHANNELS = 4;
 
 interface ColourKernels {
-  splitRow(upper: number, lower: number, step: number, grey: boolean, columns: number, width: number, out: number): void;
+  splitRow(
+    upper: number,
+    lower: number,
+    step: number,
+    grey: boolean,
+    columns: number,
+    width: number,
+    out: number,
+  ): void;
   scale(picture: number, pixels: number, factor: number): void;
   halve(picture: number, width: number, height: number, out: number): void;
   smooth(picture: number, width: number, height: number, out: number): void;
@@ -36,10 +44,15 @@ export const colourArena = (): KernelArena<ColourKernels> => arena();
 /** Begins with a new photo: every picture made before is gone. */
 export const forgetPictures = (): void => arena().releaseFrom(FIRST_BYTE);
 
-const createPicture = (width: number, height: number): ColourPicture => ({ width, height, at: arena().reserve(4 * CHANNELS * width * height) });
+const createPicture = (width: number, height: number): ColourPicture => ({
+  width,
+  height,
+  at: arena().reserve(4 * CHANNELS * width * height),
+});
 
 /** The picture's values [y, x, CHANNELS]; valid until another is made. */
-export const valuesOf = ({ width, height, at }: ColourPicture): Float32Array => new Float32Array(arena().buffer(), at, CHANNELS * width * height);
+export const valuesOf = ({ width, height, at }: ColourPicture): Float32Array =>
+  new Float32Array(arena().buffer(), at, CHANNELS * width * height);
 
 /** A picture of lightness alone. */
 export function colourless(width: number, height: number, lightness: (at: number) => number): ColourPicture {
@@ -51,7 +64,13 @@ export function colourless(width: number, height: number, lightness: (at: number
 
 /** Splits RGB or RGBA (grey counts as colourless) into lightness, red–green and yellow–blue. */
 export const toColourPicture = (image: PixelImage): ColourPicture =>
-  splitRows(image, image.height, Int32Array.from({ length: image.width }, (_, x) => x), (y) => y, false);
+  splitRows(
+    image,
+    image.height,
+    Int32Array.from({ length: image.width }, (_, x) => x),
+    (y) => y,
+    false,
+  );
 
 /**
  * toColourPicture of the image made smaller, in one pass: each pixel is the mean of the 2 × 2 at its place. Steps above 3
@@ -61,11 +80,23 @@ export const toColourPicture = (image: PixelImage): ColourPicture =>
 export function toSmallColourPicture(image: PixelImage, longSidePx: number): ColourPicture {
   const step = Math.max(image.width, image.height) / longSidePx;
   const place = (k: number): number => Math.round((k + 0.5) * step - 1);
-  return splitRows(image, Math.floor(image.height / step), Int32Array.from({ length: Math.floor(image.width / step) }, (_, x) => place(x)), place, true);
+  return splitRows(
+    image,
+    Math.floor(image.height / step),
+    Int32Array.from({ length: Math.floor(image.width / step) }, (_, x) => place(x)),
+    place,
+    true,
+  );
 }
 
 /** A picture of the pixels at some columns and rows, or of the 2 × 2 that begin there. */
-function splitRows({ width, channels, data }: PixelImage, height: number, columns: Int32Array, rowOf: (y: number) => number, two: boolean): ColourPicture {
+function splitRows(
+  { width, channels, data }: PixelImage,
+  height: number,
+  columns: Int32Array,
+  rowOf: (y: number) => number,
+  two: boolean,
+): ColourPicture {
   const out = createPicture(columns.length, height);
   const stride = width * channels;
   const { kernels, buffer, reserve, releaseFrom } = arena();
@@ -78,7 +109,15 @@ function splitRows({ width, channels, data }: PixelImage, height: number, column
     const row = rowOf(y) * stride;
     bytes.set(data.subarray(row, row + stride), upperAt);
     if (two) bytes.set(data.subarray(row + stride, row + 2 * stride), lowerAt);
-    kernels.splitRow(upperAt, two ? lowerAt : upperAt, two ? channels : 0, channels === 1, columnsAt, columns.length, out.at + 4 * CHANNELS * y * columns.length);
+    kernels.splitRow(
+      upperAt,
+      two ? lowerAt : upperAt,
+      two ? channels : 0,
+      channels === 1,
+      columnsAt,
+      columns.length,
+      out.at + 4 * CHANNELS * y * columns.length,
+    );
   }
   releaseFrom(columnsAt);
   return out;

@@ -19,7 +19,10 @@ function sheetAt(tilt: number, up: number): Quad {
 
 /** The part of it below the picture's upper border. */
 function cutAtTop([tl, tr, br, bl]: Quad): Quad {
-  const meet = (above: Point, below: Point): Point => ({ x: above.x + ((below.x - above.x) * (0 - above.y)) / (below.y - above.y), y: 0 });
+  const meet = (above: Point, below: Point): Point => ({
+    x: above.x + ((below.x - above.x) * (0 - above.y)) / (below.y - above.y),
+    y: 0,
+  });
   return [meet(tl, bl), meet(tr, br), br, bl];
 }
 
@@ -30,17 +33,29 @@ describe('completeOutline', () => {
     const visible = cutAtTop(whole);
     const completed = completeOutline(visible, 0, WIDTH, HEIGHT)!;
     expect(pageJaccard(completed, whole, 1 / Math.SQRT2)).toBeGreaterThan(0.97);
-    expect(pageJaccard(completed, whole, 1 / Math.SQRT2)).toBeGreaterThan(pageJaccard(visible, whole, 1 / Math.SQRT2) + 0.03);
+    expect(pageJaccard(completed, whole, 1 / Math.SQRT2)).toBeGreaterThan(
+      pageJaccard(visible, whole, 1 / Math.SQRT2) + 0.03,
+    );
   });
 
   it.each([0.003, -0.004])('does not lengthen a sheet that is all there, give or take %d of its height', (more) => {
     const height = 1900 * (1 + more);
-    const all: Quad = [{ x: 100, y: 0 }, { x: 100 + 1900 / Math.SQRT2, y: 0 }, { x: 100 + 1900 / Math.SQRT2, y: height }, { x: 100, y: height }];
+    const all: Quad = [
+      { x: 100, y: 0 },
+      { x: 100 + 1900 / Math.SQRT2, y: 0 },
+      { x: 100 + 1900 / Math.SQRT2, y: height },
+      { x: 100, y: height },
+    ];
     expect(completeOutline(all, 0, WIDTH, HEIGHT)).toBeNull();
   });
 
   it('does not guess when no standard sheet could be hidden there', () => {
-    const long: Quad = [{ x: 600, y: 0 }, { x: 900, y: 0 }, { x: 900, y: 1900 }, { x: 600, y: 1900 }];
+    const long: Quad = [
+      { x: 600, y: 0 },
+      { x: 900, y: 0 },
+      { x: 900, y: 1900 },
+      { x: 600, y: 1900 },
+    ];
     expect(completeOutline(long, 0, WIDTH, HEIGHT)).toBeNull();
   });
 });

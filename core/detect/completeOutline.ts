@@ -5,7 +5,11 @@ import { STANDARD_SHEETS } from '../flatten/standardAspect';
 
 type Triple = readonly [number, number, number];
 
-const crossTriple = (a: Triple, b: Triple): Triple => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+const crossTriple = (a: Triple, b: Triple): Triple => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
 const homogeneous = ({ x, y }: Point): Triple => [x, y, 1];
 const toPoint = ([x, y, w]: Triple): Point => ({ x: x / w, y: y / w });
 
@@ -29,7 +33,10 @@ export function completeOutline(quad: Quad, hidden: number, width: number, heigh
   const at = (k: number): Point => centred[(hidden + k) % 4]!;
   const near = [at(3), at(2)] as const; // corners of the visible opposite side
   const cut = [at(0), at(1)] as const; // where the page leaves the picture
-  const laterals = [crossTriple(homogeneous(near[0]), homogeneous(cut[0])), crossTriple(homogeneous(near[1]), homogeneous(cut[1]))] as const;
+  const laterals = [
+    crossTriple(homogeneous(near[0]), homogeneous(cut[0])),
+    crossTriple(homogeneous(near[1]), homogeneous(cut[1])),
+  ] as const;
   const vanishing = crossTriple(laterals[0], laterals[1]);
   const f = TYPICAL_FOCAL_SHARE * Math.max(width, height);
   const rightAngles: Triple = [vanishing[0], vanishing[1], vanishing[2] * f * f];

@@ -3,7 +3,17 @@ import { distance } from '../geometry/point';
 import { isConvexQuad, mapQuad, polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
-import { brightenPicture, colourless, forgetPictures, halvePicture, lightnessQuantiles, smoothPicture, toColourPicture, toSmallColourPicture, type ColourPicture } from './colourPicture';
+import {
+  brightenPicture,
+  colourless,
+  forgetPictures,
+  halvePicture,
+  lightnessQuantiles,
+  smoothPicture,
+  toColourPicture,
+  toSmallColourPicture,
+  type ColourPicture,
+} from './colourPicture';
 import { completeOutline } from './completeOutline';
 import { extendSides } from './extendSides';
 import { findEdgePoints, gradientField } from './edgePoints';
@@ -50,7 +60,14 @@ export interface DetectEffort {
   readonly candidates: number;
 }
 
-export const PHOTO_EFFORT: DetectEffort = { fineLines: 32, coarseLines: 14, pageLines: 8, edgeMedians: 1.5, believedLines: 32, candidates: 220 };
+export const PHOTO_EFFORT: DetectEffort = {
+  fineLines: 32,
+  coarseLines: 14,
+  pageLines: 8,
+  edgeMedians: 1.5,
+  believedLines: 32,
+  candidates: 220,
+};
 const PALENESS = FEATURE_NAMES.indexOf('brighterMean');
 const OVERLAP = FEATURE_NAMES.length + MAP_FEATURE_NAMES.indexOf('pageOverlap');
 /** Below this confidence the guess is worse than none: the page more likely fills the picture, and nothing of it may be cut off. */
@@ -105,11 +122,18 @@ export function proposeOutlines(image: PixelImage): { found: DetectedOutline | n
   const { ranked, locate, onRim } = search(image);
   const best = locate(ranked);
   const others = ranked.slice(1, TARGETS).map((candidate) => locate([candidate]));
-  return { found: outlineFrom(best, onRim, image), targets: [best, ...others].flatMap((located) => (located === null ? [] : [located.quad])) };
+  return {
+    found: outlineFrom(best, onRim, image),
+    targets: [best, ...others].flatMap((located) => (located === null ? [] : [located.quad])),
+  };
 }
 
 /** Everything up to the choice: candidates, best first, and how to move the first of some onto its edges, in the picture's own pixels. */
-function search(image: PixelImage): { ranked: MeasuredQuad[]; locate: (candidates: readonly MeasuredQuad[]) => LocatedSheet | null; onRim: number } {
+function search(image: PixelImage): {
+  ranked: MeasuredQuad[];
+  locate: (candidates: readonly MeasuredQuad[]) => LocatedSheet | null;
+  onRim: number;
+} {
   const { larger, working, map } = readPicture(image);
   const scale = image.width / larger.width;
   return {
@@ -133,11 +157,17 @@ function pageOnRim({ width, height, page }: PageMap): number {
 /** The outline to go on with, or the whole picture where that is the safer guess. */
 function outlineFrom(found: LocatedSheet | null, onRim: number, { width, height }: PixelImage): DetectedOutline | null {
   if (found === null) return null;
-  const confidence = Math.min(found.sidesOut > 1 ? INCOMPLETE : 1, found.leastSeen < GAPPED_BELOW ? GAPPED : 1, confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness));
+  const confidence = Math.min(
+    found.sidesOut > 1 ? INCOMPLETE : 1,
+    found.leastSeen < GAPPED_BELOW ? GAPPED : 1,
+    confidenceOf(found.confidenceFeatures) * trustInPaleness(found.paleness),
+  );
   const unlike = found.overlap < LIKE_THE_PAGE;
   const doubted = confidence < DOUBTED_BELOW || (found.sidesOut > 1 && unlike);
-  const fillsPicture = (confidence < WHOLE_PICTURE_BELOW && (unlike || found.paleness < 0)) || (doubted && onRim > PAGE_ALL_ROUND);
-  if (fillsPicture) return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence: Math.min(confidence, DOUBTED_BELOW) };
+  const fillsPicture =
+    (confidence < WHOLE_PICTURE_BELOW && (unlike || found.paleness < 0)) || (doubted && onRim > PAGE_ALL_ROUND);
+  if (fillsPicture)
+    return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence: Math.min(confidence, DOUBTED_BELOW) };
   return { quad: found.quad, bends: withoutTrifles(found.bends), confidence };
 }
 
@@ -161,8 +191,15 @@ export interface PictureToSearch {
 export function readPicture(image: PixelImage): PictureToSearch {
   forgetPictures();
   const longSide = Math.max(image.width, image.height);
-  const larger = brightenPicture(longSide >= 2 * REFINE_LONG_SIDE_PX ? toSmallColourPicture(image, REFINE_LONG_SIDE_PX) : toColourPicture(fitLongSide(image, REFINE_LONG_SIDE_PX)));
-  const raw = longSide >= REFINE_LONG_SIDE_PX ? halvePicture(larger) : brightenPicture(toColourPicture(fitLongSide(image, WORKING_LONG_SIDE_PX)));
+  const larger = brightenPicture(
+    longSide >= 2 * REFINE_LONG_SIDE_PX
+      ? toSmallColourPicture(image, REFINE_LONG_SIDE_PX)
+      : toColourPicture(fitLongSide(image, REFINE_LONG_SIDE_PX)),
+  );
+  const raw =
+    longSide >= REFINE_LONG_SIDE_PX
+      ? halvePicture(larger)
+      : brightenPicture(toColourPicture(fitLongSide(image, WORKING_LONG_SIDE_PX)));
   const half = halvePicture(raw);
   return { larger, working: { raw, fine: smoothPicture(raw), half }, map: mapPage(half) };
 }
@@ -192,7 +229,13 @@ const trustInPaleness = (paleness: number): number => Math.min(1, Math.max(0.1, 
  * @param passes - 2 looks again from nearby, for the last fraction of a pixel
  * @param map - what the network says: where its page bends, the sides are looked for along that bend too
  */
-export function locateSheet(picture: ColourPicture, measured: readonly MeasuredQuad[], factor: number, passes: 1 | 2 = 2, map: PageMap | null = null): LocatedSheet | null {
+export function locateSheet(
+  picture: ColourPicture,
+  measured: readonly MeasuredQuad[],
+  factor: number,
+  passes: 1 | 2 = 2,
+  map: PageMap | null = null,
+): LocatedSheet | null {
   const best = measured[0];
   if (best === undefined) return null;
   const longSide = Math.max(picture.width, picture.height);
@@ -201,7 +244,10 @@ export function locateSheet(picture: ColourPicture, measured: readonly MeasuredQ
   const rough = scaleQuad(best.candidate.quad, factor);
   const refineFrom = (quad: Quad, bends: Bends): RefinedOutline | null => {
     const coarse = refineOutline(picture, quad, bends, 0.02 * longSide, fixed, paleness, map);
-    const fine = passes === 2 && usable(coarse.quad, picture) ? refineOutline(picture, coarse.quad, coarse.bends, 0.006 * longSide, fixed, paleness, map) : coarse;
+    const fine =
+      passes === 2 && usable(coarse.quad, picture)
+        ? refineOutline(picture, coarse.quad, coarse.bends, 0.006 * longSide, fixed, paleness, map)
+        : coarse;
     return usable(fine.quad, picture) ? fine : usable(coarse.quad, picture) ? coarse : null;
   };
   const straight = refineFrom(rough, ALL_STRAIGHT);
@@ -220,7 +266,10 @@ export function locateSheet(picture: ColourPicture, measured: readonly MeasuredQ
   // completed, the hidden side's course is unknown, and its neighbours are longer than they were seen
   return {
     quad: completed ?? visible,
-    bends: completed === null ? bends : (bends.map((bend, s) => (s === (hidden + 2) % 4 ? bend : STRAIGHT)) as unknown as Bends),
+    bends:
+      completed === null
+        ? bends
+        : (bends.map((bend, s) => (s === (hidden + 2) % 4 ? bend : STRAIGHT)) as unknown as Bends),
     sidesOut,
     confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift),
     paleness,
@@ -235,28 +284,45 @@ const BENT_FROM = 0.016;
 const MAP_REACH_PX = 9;
 
 /** The network's page as a picture, so pale where it is sure. */
-const pictureOfMap = ({ width, height, page }: PageMap, sure: number): ColourPicture => colourless(width, height, (at) => sure * page[at]!);
+const pictureOfMap = ({ width, height, page }: PageMap, sure: number): ColourPicture =>
+  colourless(width, height, (at) => sure * page[at]!);
 
 /** The candidate's sides moved onto the edge of the network's page, where that bends; in the picture's pixels. */
-function bentBy(map: PageMap, rough: Quad, { width, height }: ColourPicture, fixed: readonly boolean[]): RefinedOutline | null {
+function bentBy(
+  map: PageMap,
+  rough: Quad,
+  { width, height }: ColourPicture,
+  fixed: readonly boolean[],
+): RefinedOutline | null {
   const picture = pictureOfMap(map, 200);
   // the map's pixels are square on the picture to a few percent: bends, being shares, survive that
   const toMap = mapQuad(rough, (p) => ({ x: (p.x * map.width) / width, y: (p.y * map.height) / height }));
   const found = refineOutline(picture, toMap, ALL_STRAIGHT, MAP_REACH_PX, fixed);
   if (!usable(found.quad, picture) || mostBent(found.bends) < BENT_FROM) return null;
-  return { ...found, quad: mapQuad(found.quad, (p) => ({ x: (p.x * width) / map.width, y: (p.y * height) / map.height })) };
+  return {
+    ...found,
+    quad: mapQuad(found.quad, (p) => ({ x: (p.x * width) / map.width, y: (p.y * height) / map.height })),
+  };
 }
 
 /**
  * All candidates of a working picture with their features.
  * @param map - what the network says of the picture, or null to do without
  */
-export function measureCandidates({ raw, fine, half }: WorkingPicture, effort: DetectEffort, map: PageMap | null = null): Omit<MeasuredQuad, 'score'>[] {
+export function measureCandidates(
+  { raw, fine, half }: WorkingPicture,
+  effort: DetectEffort,
+  map: PageMap | null = null,
+): Omit<MeasuredQuad, 'score'>[] {
   const { width, height } = raw;
   const fineGradient = gradientField(fine);
-  const lines = [...proposeLines(findEdgePoints(fineGradient, 0.9, effort.edgeMedians), width, height, effort.fineLines), ...coarseLinesOf(half, effort)];
+  const lines = [
+    ...proposeLines(findEdgePoints(fineGradient, 0.9, effort.edgeMedians), width, height, effort.fineLines),
+    ...coarseLinesOf(half, effort),
+  ];
   const mapped = map === null ? [] : pageLinesOf(map, width, height, effort.pageLines);
-  const read = (some: readonly Line[]): LineEvidence[] => some.map((line) => gatherEvidence(line, fine, fineGradient, map)).filter((e): e is LineEvidence => e !== null);
+  const read = (some: readonly Line[]): LineEvidence[] =>
+    some.map((line) => gatherEvidence(line, fine, fineGradient, map)).filter((e): e is LineEvidence => e !== null);
   const evidence = read(withoutTwins(lines, width, height))
     .sort((p, q) => strongestStretch(q) - strongestStretch(p))
     .slice(0, effort.believedLines);
@@ -264,16 +330,27 @@ export function measureCandidates({ raw, fine, half }: WorkingPicture, effort: D
   evidence.push(...read(borderLines(width, height)));
   const [p50, p90] = lightnessQuantiles(fine, 97, [0.5, 0.9]);
   const lightness = { p50: p50!, p90: p90! };
-  return enumerateQuads(evidence, width, height, effort.candidates, map).map((candidate) => ({ candidate, features: measureQuad(candidate, evidence, fine, lightness, map) }));
+  return enumerateQuads(evidence, width, height, effort.candidates, map).map((candidate) => ({
+    candidate,
+    features: measureQuad(candidate, evidence, fine, lightness, map),
+  }));
 }
 
 /** The candidates with their scores, best first. */
-export const rankCandidates = (measured: readonly Omit<MeasuredQuad, 'score'>[], weights: readonly number[]): MeasuredQuad[] =>
+export const rankCandidates = (
+  measured: readonly Omit<MeasuredQuad, 'score'>[],
+  weights: readonly number[],
+): MeasuredQuad[] =>
   measured.map((m) => ({ ...m, score: rankQuad(m.features, weights) })).sort((p, q) => q.score - p.score);
 
 /** Lines that survive a blur which melts cloth and grain. */
 function coarseLinesOf(half: ColourPicture, { coarseLines }: DetectEffort): Line[] {
-  return proposeLines(findEdgePoints(gradientField(smoothPicture(half)), 0.5), half.width, half.height, coarseLines).map((line) => ({ ...line, rho: 2 * line.rho }));
+  return proposeLines(
+    findEdgePoints(gradientField(smoothPicture(half)), 0.5),
+    half.width,
+    half.height,
+    coarseLines,
+  ).map((line) => ({ ...line, rho: 2 * line.rho }));
 }
 
 /** The lines along which the network's page ends. */
@@ -286,7 +363,12 @@ function pageLinesOf(map: PageMap, width: number, height: number, most: number):
     const ny = (to.x - from.x) / length;
     return { nx, ny, rho: from.x * nx + from.y * ny };
   });
-  const others = proposeLines(findEdgePoints(gradientField(smoothPicture(smoothPicture(pictureOfMap(map, 60)))), 1.5), map.width, map.height, most);
+  const others = proposeLines(
+    findEdgePoints(gradientField(smoothPicture(smoothPicture(pictureOfMap(map, 60)))), 1.5),
+    map.width,
+    map.height,
+    most,
+  );
   return [...sides, ...others].map(({ nx, ny, rho }) => {
     // x·nx + y·ny = rho on the map; the map's pixels need not be square on the picture
     const norm = Math.hypot(nx / scaleX, ny / scaleY);
@@ -294,9 +376,11 @@ function pageLinesOf(map: PageMap, width: number, height: number, most: number):
   });
 }
 
-const usable = (quad: Quad, { width, height }: ColourPicture): boolean => isConvexQuad(quad) && polygonArea(quad) > 0.03 * width * height;
+const usable = (quad: Quad, { width, height }: ColourPicture): boolean =>
+  isConvexQuad(quad) && polygonArea(quad) > 0.03 * width * height;
 
 /** A side that leaves its chord by less than this share is straight: that much is the noise of finding it. */
 const TRIFLE = 0.003;
 
-const withoutTrifles = (bends: Bends): Bends => bends.map((bend) => (bend.some((share) => Math.abs(share) > TRIFLE) ? bend : STRAIGHT)) as unknown as Bends;
+const withoutTrifles = (bends: Bends): Bends =>
+  bends.map((bend) => (bend.some((share) => Math.abs(share) > TRIFLE) ? bend : STRAIGHT)) as unknown as Bends;

@@ -32,7 +32,11 @@ export interface EdgePoints {
  * pale desk differs by a few grey levels, so weight saturates early and the threshold follows the picture's own noise.
  * @param medians - the threshold over the picture's median gradient; higher is faster and loses faint edges first
  */
-export function findEdgePoints({ width, height, gx, gy, magnitude }: GradientField, floor: number, medians = 1.3): EdgePoints {
+export function findEdgePoints(
+  { width, height, gx, gy, magnitude }: GradientField,
+  floor: number,
+  medians = 1.3,
+): EdgePoints {
   const { buffer, reserve } = colourArena();
   const room = width * height;
   const at = reserve(5 * 4 * room);

@@ -10,20 +10,33 @@ const HEIGHT = 400;
 const PAGE = { left: 60, top: 40, right: 240, bottom: 330 };
 const DESK = 110;
 const PAPER = 216;
-const silent: PageMap = { width: 75, height: 100, page: new Float32Array(7500), pageArea: 0, edge: new Float32Array(7500) };
+const silent: PageMap = {
+  width: 75,
+  height: 100,
+  page: new Float32Array(7500),
+  pageArea: 0,
+  edge: new Float32Array(7500),
+};
 const free = [false, false, false, false];
 
 function picture(lightness: (x: number, y: number) => number): ColourPicture {
   const image = createPixelImage(WIDTH, HEIGHT, 1);
-  for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x++) image.data[y * WIDTH + x] = lightness(x + 0.5, y + 0.5);
+  for (let y = 0; y < HEIGHT; y++)
+    for (let x = 0; x < WIDTH; x++) image.data[y * WIDTH + x] = lightness(x + 0.5, y + 0.5);
   return smoothPicture(toColourPicture(image));
 }
 
 const onPage = (x: number, y: number): boolean => x > PAGE.left && x < PAGE.right && y > PAGE.top && y < PAGE.bottom;
 /** A page with a banner from `top` to `bottom`. */
-const withBanner = (top: number, bottom: number, banner = 50): ColourPicture => picture((x, y) => (!onPage(x, y) ? DESK : y > top && y < bottom ? banner : PAPER));
+const withBanner = (top: number, bottom: number, banner = 50): ColourPicture =>
+  picture((x, y) => (!onPage(x, y) ? DESK : y > top && y < bottom ? banner : PAPER));
 const outline = (top: number) => ({
-  quad: [{ x: PAGE.left, y: top }, { x: PAGE.right, y: top }, { x: PAGE.right, y: PAGE.bottom }, { x: PAGE.left, y: PAGE.bottom }] as Quad,
+  quad: [
+    { x: PAGE.left, y: top },
+    { x: PAGE.right, y: top },
+    { x: PAGE.right, y: PAGE.bottom },
+    { x: PAGE.left, y: PAGE.bottom },
+  ] as Quad,
   bends: ALL_STRAIGHT,
   leastSupport: 0.9,
 });
@@ -51,8 +64,13 @@ describe('extendSides', () => {
     const strip = picture((x, y) => (onPage(x, y) ? PAPER : x > PAGE.left && x < PAGE.right ? 60 : DESK));
     const right = outline(PAGE.top);
     expect(extendSides(strip, right, free, 0.5, silent)).toBe(right);
-    const rows = (of: (y: number) => number): Float32Array => Float32Array.from({ length: 7500 }, (_, i) => of(4 * Math.floor(i / 75) + 2));
-    const ending: PageMap = { ...silent, page: rows((y) => (y > 72 && y < PAGE.bottom ? 1 : 0)), edge: rows((y) => (Math.abs(y - 72) < 5 ? 1 : 0)) };
+    const rows = (of: (y: number) => number): Float32Array =>
+      Float32Array.from({ length: 7500 }, (_, i) => of(4 * Math.floor(i / 75) + 2));
+    const ending: PageMap = {
+      ...silent,
+      page: rows((y) => (y > 72 && y < PAGE.bottom ? 1 : 0)),
+      edge: rows((y) => (Math.abs(y - 72) < 5 ? 1 : 0)),
+    };
     const sure = outline(72);
     expect(extendSides(withBanner(44, 72), sure, free, 0.5, ending)).toBe(sure);
   });

@@ -28,7 +28,15 @@ const MOST_DOUBT = 0.2;
 const REFINE_REACH = 0.007;
 
 /** From a corner outwards: px along the tangent of a side until no step is seen across it any more; null where the picture ends before. */
-function runOn(picture: ColourPicture, corner: Point, ux: number, uy: number, nx: number, ny: number, most: number): number | null {
+function runOn(
+  picture: ColourPicture,
+  corner: Point,
+  ux: number,
+  uy: number,
+  nx: number,
+  ny: number,
+  most: number,
+): number | null {
   let [off, seen, missed] = [0, 0, 0];
   for (let d = PACE_PX; d <= most + PACE_PX; d += PACE_PX) {
     const p = { x: corner.x + ux * d + nx * off, y: corner.y + uy * d + ny * off };
@@ -75,7 +83,13 @@ function furtherCorners(picture: ColourPicture, quad: Quad, bends: Bends, s: num
  * @param map - what the network says of the picture
  * @returns the outline given where no side runs on
  */
-export function extendSides(picture: ColourPicture, found: RefinedOutline, fixed: readonly boolean[], paleness: number, map: PageMap): RefinedOutline {
+export function extendSides(
+  picture: ColourPicture,
+  found: RefinedOutline,
+  fixed: readonly boolean[],
+  paleness: number,
+  map: PageMap,
+): RefinedOutline {
   let best = found;
   for (let s = 0; s < 4; s++) {
     if (fixed[s] === true) continue;
@@ -84,11 +98,24 @@ export function extendSides(picture: ColourPicture, found: RefinedOutline, fixed
     if (further === null) continue;
     const start = quad.map((p, i) => (i === s ? further[0] : i === (s + 1) % 4 ? further[1] : p)) as unknown as Quad;
     const staying = fixed.map((stays, i) => stays || i === (s + 2) % 4);
-    const outline = refineOutline(picture, start, bends, REFINE_REACH * Math.max(picture.width, picture.height), staying, paleness, map);
+    const outline = refineOutline(
+      picture,
+      start,
+      bends,
+      REFINE_REACH * Math.max(picture.width, picture.height),
+      staying,
+      paleness,
+      map,
+    );
     if (!isConvexQuad(outline.quad)) continue;
     const before = lookAlong(picture, quad, bends, fixed, paleness, map);
     const after = lookAlong(picture, outline.quad, outline.bends, fixed, paleness, map);
-    if (after.seen[s]! < LEAST_SEEN || after.worth < before.worth - MOST_LOSS || after.doubt - before.doubt > MOST_DOUBT) continue;
+    if (
+      after.seen[s]! < LEAST_SEEN ||
+      after.worth < before.worth - MOST_LOSS ||
+      after.doubt - before.doubt > MOST_DOUBT
+    )
+      continue;
     best = outline;
   }
   return best;

@@ -34,7 +34,12 @@ const SUMS = 7;
  * looks the same on both sides and earns little. Limits: a strong printed rule is still seen from its flank, because the
  * nearer strip lies within its blur.
  */
-export function gatherEvidence(line: Line, picture: ColourPicture, gradient: GradientField, map: PageMap | null = null): LineEvidence | null {
+export function gatherEvidence(
+  line: Line,
+  picture: ColourPicture,
+  gradient: GradientField,
+  map: PageMap | null = null,
+): LineEvidence | null {
   const { width, height } = picture;
   const { nx, ny, rho } = line;
   const span = clipToFrame(line, width, height);
@@ -46,7 +51,21 @@ export function gatherEvidence(line: Line, picture: ColourPicture, gradient: Gra
   const sums = length + 1;
   const at = reserve(4 * SUMS * sums);
   const squares = reserve(2 * 8 * sums);
-  lineKernels().readLine(picture.at, width, height, gradient.gx, gradient.gy, nx, ny, rho, line.border, start, length, at, squares);
+  lineKernels().readLine(
+    picture.at,
+    width,
+    height,
+    gradient.gx,
+    gradient.gy,
+    nx,
+    ny,
+    rho,
+    line.border,
+    start,
+    length,
+    at,
+    squares,
+  );
   const read = new Float32Array(buffer(), at, SUMS * sums).slice();
   releaseFrom(at);
   const sumsOf = (k: number): Float32Array => read.subarray(k * sums, (k + 1) * sums);
@@ -66,7 +85,14 @@ export function gatherEvidence(line: Line, picture: ColourPicture, gradient: Gra
 }
 
 /** Running sums of the network's edge beside the line, or of its page on a border of the picture: the strongest of three looks across it, one map pixel apart. */
-function mappedAlong({ nx, ny, rho, border }: Line, start: number, length: number, { width, height, edge, page }: PageMap, pictureWidth: number, pictureHeight: number): Float32Array {
+function mappedAlong(
+  { nx, ny, rho, border }: Line,
+  start: number,
+  length: number,
+  { width, height, edge, page }: PageMap,
+  pictureWidth: number,
+  pictureHeight: number,
+): Float32Array {
   const scaleX = width / pictureWidth;
   const scaleY = height / pictureHeight;
   const out = new Float32Array(length + 1);

@@ -44,7 +44,8 @@ export function proposeLines(points: EdgePoints, width: number, height: number, 
   const fit = (k: number, r: number): Line => {
     const [nx, ny, rho] = [angles[2 * k]!, angles[2 * k + 1]!, r * RHO_STEP_PX - reach];
     sums.fill(0);
-    const add = (first: number, last: number): void => kernels.lineSums(points.at, points.room, orderAt, starts[first]!, starts[last]!, nx, ny, rho, sumsAt);
+    const add = (first: number, last: number): void =>
+      kernels.lineSums(points.at, points.room, orderAt, starts[first]!, starts[last]!, nx, ny, rho, sumsAt);
     add(Math.max(0, k - FACING_BINS), Math.min(ANGLE_BINS, k + FACING_BINS + 1));
     if (k < FACING_BINS) add(k - FACING_BINS + ANGLE_BINS, ANGLE_BINS);
     if (k >= ANGLE_BINS - FACING_BINS) add(0, k + FACING_BINS + 1 - ANGLE_BINS);

@@ -1,5 +1,16 @@
 import { CHANNELS, valuesOf as coloursOf, type ColourPicture } from './colourPicture';
-import { addEverywhere, addUpsampled, convolve, createLayers, inputTensor, meanOf, pointwise, separable, valuesOf, type Tensor } from '../raster/convolution';
+import {
+  addEverywhere,
+  addUpsampled,
+  convolve,
+  createLayers,
+  inputTensor,
+  meanOf,
+  pointwise,
+  separable,
+  valuesOf,
+  type Tensor,
+} from '../raster/convolution';
 import { PAGE_NETWORK_WEIGHTS } from './pageNetworkWeights';
 
 /*
@@ -23,14 +34,26 @@ export interface PageMap {
 }
 
 /** Chance that a place of a width × height picture belongs to the topmost sheet; null outside it. */
-export function pageAt({ width: columns, height: rows, page }: PageMap, x: number, y: number, width: number, height: number): number | null {
+export function pageAt(
+  { width: columns, height: rows, page }: PageMap,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): number | null {
   const column = Math.floor((x * columns) / width);
   const row = Math.floor((y * rows) / height);
   return column < 0 || row < 0 || column >= columns || row >= rows ? null : page[row * columns + column]!;
 }
 
 /** Chance that the sheet's edge passes a place of a width × height picture, interpolated. */
-export function edgeAt({ width: columns, height: rows, edge }: PageMap, x: number, y: number, width: number, height: number): number {
+export function edgeAt(
+  { width: columns, height: rows, edge }: PageMap,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): number {
   const px = Math.min(columns - 1.001, Math.max(0, (x * columns) / width - 0.5));
   const py = Math.min(rows - 1.001, Math.max(0, (y * rows) / height - 0.5));
   const column = Math.floor(px);
@@ -38,7 +61,10 @@ export function edgeAt({ width: columns, height: rows, edge }: PageMap, x: numbe
   const fx = px - column;
   const fy = py - row;
   const at = row * columns + column;
-  return (edge[at]! * (1 - fx) + edge[at + 1]! * fx) * (1 - fy) + (edge[at + columns]! * (1 - fx) + edge[at + columns + 1]! * fx) * fy;
+  return (
+    (edge[at]! * (1 - fx) + edge[at + 1]! * fx) * (1 - fy) +
+    (edge[at + columns]! * (1 - fx) + edge[at + columns + 1]! * fx) * fy
+  );
 }
 
 export const NETWORK_LONG_SIDE_PX = 256;
@@ -63,7 +89,8 @@ export function mapPage(picture: ColourPicture): PageMap {
   const read = (channel: number): Float32Array => {
     const map = new Float32Array(size);
     for (let y = 0, to = 0; y < height; y++) {
-      for (let x = 0, from = channel * size + y * down; x < width; x++, to++, from += across) map[to] = 1 / (1 + Math.exp(-logits[from]!));
+      for (let x = 0, from = channel * size + y * down; x < width; x++, to++, from += across)
+        map[to] = 1 / (1 + Math.exp(-logits[from]!));
     }
     return map;
   };
@@ -86,7 +113,8 @@ function toTensor(picture: ColourPicture, toWidth: number, toHeight: number, tra
   const values = coloursOf(picture);
   const size = toWidth * toHeight;
   const out = new Float32Array(3 * size);
-  const starts = (from: number, to: number): Int32Array => Int32Array.from({ length: to + 1 }, (_, k) => Math.min(from - 1, Math.floor((k * from) / to)));
+  const starts = (from: number, to: number): Int32Array =>
+    Int32Array.from({ length: to + 1 }, (_, k) => Math.min(from - 1, Math.floor((k * from) / to)));
   const columns = starts(width, toWidth);
   const rows = starts(height, toHeight);
   for (let y = 0; y < toHeight; y++) {
@@ -122,7 +150,8 @@ function toTensor(picture: ColourPicture, toWidth: number, toHeight: number, tra
 const layer = createLayers(PAGE_NETWORK_WEIGHTS);
 
 /** Depthwise and pointwise convolution by their common name. */
-const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor => separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
+const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor =>
+  separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
 
 function forward(image: Picture): Tensor {
   const stem = layer('stem_c');

@@ -26,7 +26,12 @@ export function sidesOfPage({ width, height, page }: PageMap): MapSide[] {
     for (let x = 0; x < width; x++) {
       if (piece[y * width + x] === 0) continue;
       const inner = x > 0 && x < width - 1 && y > 0 && y < height - 1;
-      const surrounded = inner && piece[y * width + x - 1] === 1 && piece[y * width + x + 1] === 1 && piece[(y - 1) * width + x] === 1 && piece[(y + 1) * width + x] === 1;
+      const surrounded =
+        inner &&
+        piece[y * width + x - 1] === 1 &&
+        piece[y * width + x + 1] === 1 &&
+        piece[(y - 1) * width + x] === 1 &&
+        piece[(y + 1) * width + x] === 1;
       if (!surrounded) rim.push({ x: x + 0.5, y: y + 0.5 });
     }
   }
@@ -53,8 +58,15 @@ export function sidesOfPage({ width, height, page }: PageMap): MapSide[] {
 
 /** Marks the largest connected piece of places that are more likely page than not; null where it is too small. */
 function largestPiece(page: Float32Array, width: number, height: number): Uint8Array | null {
-  const pieces = connectedRegions(Uint8Array.from(page, (share) => (share >= 0.5 ? 1 : 0)), width, height);
-  const largest = pieces.reduce<readonly number[]>((most, { pixels }) => (pixels.length > most.length ? pixels : most), []);
+  const pieces = connectedRegions(
+    Uint8Array.from(page, (share) => (share >= 0.5 ? 1 : 0)),
+    width,
+    height,
+  );
+  const largest = pieces.reduce<readonly number[]>(
+    (most, { pixels }) => (pixels.length > most.length ? pixels : most),
+    [],
+  );
   if (largest.length < LEAST_SHARE * width * height) return null;
   const out = new Uint8Array(page.length);
   for (const at of largest) out[at] = 1;

@@ -11,7 +11,9 @@ const HEIGHT = 320;
 
 /** Evidence of lines in a picture that is paper within and desk beyond, or of one that is all the same. */
 function evidenceOf(lines: readonly Line[], paper: (x: number, y: number) => boolean): LineEvidence[] {
-  const data = new Uint8ClampedArray(WIDTH * HEIGHT).map((_, i) => (paper(i % WIDTH, Math.floor(i / WIDTH)) ? 220 : 90));
+  const data = new Uint8ClampedArray(WIDTH * HEIGHT).map((_, i) =>
+    paper(i % WIDTH, Math.floor(i / WIDTH)) ? 220 : 90,
+  );
   const planes = toColourPicture({ width: WIDTH, height: HEIGHT, channels: 1, data });
   return lines.map((line) => gatherEvidence(line, planes, gradientField(planes))!);
 }
@@ -19,7 +21,12 @@ function evidenceOf(lines: readonly Line[], paper: (x: number, y: number) => boo
 const upright = (rho: number): Line => ({ nx: 1, ny: 0, rho, border: false });
 const level = (rho: number): Line => ({ nx: 0, ny: 1, rho, border: false });
 const reaches = (quad: Quad, x: [number, number], y: [number, number]): boolean =>
-  [[x[0], y[0]], [x[1], y[0]], [x[1], y[1]], [x[0], y[1]]].every(([px, py], i) => Math.hypot(quad[i]!.x - px!, quad[i]!.y - py!) < 1);
+  [
+    [x[0], y[0]],
+    [x[1], y[0]],
+    [x[1], y[1]],
+    [x[0], y[1]],
+  ].every(([px, py], i) => Math.hypot(quad[i]!.x - px!, quad[i]!.y - py!) < 1);
 
 describe('enumerateQuads', () => {
   const page = (x: number, y: number): boolean => x > 40 && x < 200 && y > 50 && y < 280;
@@ -32,14 +39,23 @@ describe('enumerateQuads', () => {
   });
 
   it('gives every side the line that carries it, whatever the order of the lines', () => {
-    for (const order of [[0, 1, 2, 3], [3, 1, 0, 2], [2, 3, 0, 1], [1, 0, 3, 2]]) {
-      const lines = evidenceOf(order.map((k) => four[k]!), page);
+    for (const order of [
+      [0, 1, 2, 3],
+      [3, 1, 0, 2],
+      [2, 3, 0, 1],
+      [1, 0, 3, 2],
+    ]) {
+      const lines = evidenceOf(
+        order.map((k) => four[k]!),
+        page,
+      );
       const candidates = enumerateQuads(lines, WIDTH, HEIGHT, 20, null);
       expect(candidates).toHaveLength(1);
       const { quad, sides } = candidates[0]!;
       expect(isConvexQuad(quad)).toBe(true);
       sides.forEach(({ line }, s) => {
-        for (const corner of [quad[s]!, quad[(s + 1) % 4]!]) expect(Math.abs(corner.x * line.nx + corner.y * line.ny - line.rho)).toBeLessThan(1e-6);
+        for (const corner of [quad[s]!, quad[(s + 1) % 4]!])
+          expect(Math.abs(corner.x * line.nx + corner.y * line.ny - line.rho)).toBeLessThan(1e-6);
       });
     }
   });
@@ -53,7 +69,9 @@ describe('enumerateQuads', () => {
     const running = (x: number, y: number): boolean => x < 200 && y < 280;
     const others = [60, 90, 120, 150].flatMap((at) => [upright(at), level(at)]);
     const lines = evidenceOf([upright(200), level(280), ...others, ...borderLines(WIDTH, HEIGHT)], running);
-    expect(enumerateQuads(lines, WIDTH, HEIGHT, 10, null).some(({ quad }) => reaches(quad, [0, 200], [0, 280]))).toBe(true);
+    expect(enumerateQuads(lines, WIDTH, HEIGHT, 10, null).some(({ quad }) => reaches(quad, [0, 200], [0, 280]))).toBe(
+      true,
+    );
   });
 
   it('takes three lines through almost one point for no page', () => {
@@ -64,7 +82,15 @@ describe('enumerateQuads', () => {
 
   it('prefers what the network takes for the page where the edges say the same', () => {
     const lines = evidenceOf([upright(40), upright(120), upright(200), level(50), level(280)], () => false);
-    const map = { width: WIDTH, height: HEIGHT, page: Float32Array.from({ length: WIDTH * HEIGHT }, (_, i) => (i % WIDTH > 120 && page(i % WIDTH, Math.floor(i / WIDTH)) ? 1 : 0)), pageArea: 0, edge: new Float32Array(WIDTH * HEIGHT) };
+    const map = {
+      width: WIDTH,
+      height: HEIGHT,
+      page: Float32Array.from({ length: WIDTH * HEIGHT }, (_, i) =>
+        i % WIDTH > 120 && page(i % WIDTH, Math.floor(i / WIDTH)) ? 1 : 0,
+      ),
+      pageArea: 0,
+      edge: new Float32Array(WIDTH * HEIGHT),
+    };
     const [best] = enumerateQuads(lines, WIDTH, HEIGHT, 10, map);
     expect(reaches(best!.quad, [120, 200], [50, 280])).toBe(true);
   });

@@ -35,13 +35,20 @@ function crossLines(lines: readonly LineEvidence[], width: number, height: numbe
       if (Math.abs(det) < 0.35) continue; // sides that meet at less than about 20 degrees make no page
       const x = (a.rho * b.ny - b.rho * a.ny) / det;
       const y = (a.nx * b.rho - b.nx * a.rho) / det;
-      if (x <= -OVERHANG * width || x >= (1 + OVERHANG) * width || y <= -OVERHANG * height || y >= (1 + OVERHANG) * height) continue;
+      if (
+        x <= -OVERHANG * width ||
+        x >= (1 + OVERHANG) * width ||
+        y <= -OVERHANG * height ||
+        y >= (1 + OVERHANG) * height
+      )
+        continue;
       xs[i * n + j] = xs[j * n + i] = x;
       ys[i * n + j] = ys[j * n + i] = y;
     }
   }
   const shares = new Float32Array(n * n * n).fill(-1);
-  const position = (side: number, other: number): number => positionOn(lines[side]!, { x: xs[side * n + other]!, y: ys[side * n + other]! });
+  const position = (side: number, other: number): number =>
+    positionOn(lines[side]!, { x: xs[side * n + other]!, y: ys[side * n + other]! });
   return {
     xs,
     ys,
@@ -66,7 +73,13 @@ function crossLines(lines: readonly LineEvidence[], width: number, height: numbe
  * @param most - how many to return, beside those that run out
  * @param map - what the network says, or null where it was not asked
  */
-export function enumerateQuads(lines: readonly LineEvidence[], width: number, height: number, most: number, map: PageMap | null): QuadCandidate[] {
+export function enumerateQuads(
+  lines: readonly LineEvidence[],
+  width: number,
+  height: number,
+  most: number,
+  map: PageMap | null,
+): QuadCandidate[] {
   const n = lines.length;
   const { xs, ys, seen } = crossLines(lines, width, height);
   // millions of times: a plain root is quicker than Math.hypot
@@ -106,12 +119,19 @@ export function enumerateQuads(lines: readonly LineEvidence[], width: number, he
           const iLength = apart(il, ij);
           if (kLength < leastSide || lLength < leastSide || iLength < leastSide) continue;
           // mean seen along all sides, the weakest counted twice
-          const quickScore = (seenJ * jLength + seenK * kLength + seenL * lLength + seenI * iLength) / (jLength + kLength + lLength + iLength) + seenLeast;
+          const quickScore =
+            (seenJ * jLength + seenK * kLength + seenL * lLength + seenI * iLength) /
+              (jLength + kLength + lLength + iLength) +
+            seenLeast;
           if (!list.wants(quickScore + MAP_SAY)) continue;
           const corner = (at: number): Point => ({ x: xs[at]!, y: ys[at]! });
           const corners: Quad = [corner(ij), corner(kj), corner(kl), corner(il)];
           const area = polygonArea(corners);
-          if (Math.abs(area) < leastArea || !isConvexQuad(area > 0 ? corners : [corners[0], corners[3], corners[2], corners[1]])) continue;
+          if (
+            Math.abs(area) < leastArea ||
+            !isConvexQuad(area > 0 ? corners : [corners[0], corners[3], corners[2], corners[1]])
+          )
+            continue;
           const score = quickScore + MAP_SAY * (map === null ? 1 : likeThePage(map, corners, width, height));
           if (list.wants(score)) list.add(ordered(corners, [lines[j]!, lines[k]!, lines[l]!, lines[i]!], score));
         }
@@ -167,7 +187,8 @@ const RUNNING_OUT_SHARE = 0.1;
 /** Corners this near each other, in both directions: refining the one finds the other. */
 const ALIKE_PX = 4;
 
-const alike = (p: Quad, q: Quad): boolean => p.every((a, c) => Math.abs(a.x - q[c]!.x) < ALIKE_PX && Math.abs(a.y - q[c]!.y) < ALIKE_PX);
+const alike = (p: Quad, q: Quad): boolean =>
+  p.every((a, c) => Math.abs(a.x - q[c]!.x) < ALIKE_PX && Math.abs(a.y - q[c]!.y) < ALIKE_PX);
 
 interface Shortlist {
   readonly wants: (quickScore: number) => boolean;
@@ -210,4 +231,5 @@ function seenAlong(side: LineEvidence, from: number, to: number): number {
 }
 
 /** A page that runs out of the picture is believed where the network sees it on the border. */
-const runsOut = (border: LineEvidence, from: number, to: number): number => 0.12 + (border.mapped === null ? 0 : 0.4 * Math.max(0, (meanOver(border, border.mapped, from, to) ?? 0) - 0.4));
+const runsOut = (border: LineEvidence, from: number, to: number): number =>
+  0.12 + (border.mapped === null ? 0 : 0.4 * Math.max(0, (meanOver(border, border.mapped, from, to) ?? 0) - 0.4));

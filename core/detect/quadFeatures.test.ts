@@ -17,17 +17,25 @@ const level = (rho: number): Line => ({ nx: 0, ny: 1, rho, border: false });
 const onPage = (x: number, y: number): boolean => x > 50 && x < 210 && y > 60 && y < 286;
 
 /** What is measured of the one quadrilateral that four lines make on a painted desk, by name. */
-function measured(four: readonly Line[], colourAt: (x: number, y: number) => Colour, others: readonly Line[] = [], map: PageMap | null = null): Record<string, number> {
+function measured(
+  four: readonly Line[],
+  colourAt: (x: number, y: number) => Colour,
+  others: readonly Line[] = [],
+  map: PageMap | null = null,
+): Record<string, number> {
   const data = new Uint8ClampedArray(WIDTH * HEIGHT * 3);
   for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x++) data.set(colourAt(x, y), (y * WIDTH + x) * 3);
   const image: PixelImage = { width: WIDTH, height: HEIGHT, channels: 3, data };
   const planes = smoothPicture(toColourPicture(image));
   const gradient = gradientField(planes);
-  const read = (lines: readonly Line[]): LineEvidence[] => lines.map((line) => gatherEvidence(line, planes, gradient, map)!);
+  const read = (lines: readonly Line[]): LineEvidence[] =>
+    lines.map((line) => gatherEvidence(line, planes, gradient, map)!);
   const sides = read(four);
   const [candidate] = enumerateQuads(sides, WIDTH, HEIGHT, 5, map);
   const values = measureQuad(candidate!, [...sides, ...read(others)], planes, { p50: 110, p90: 210 }, map);
-  return Object.fromEntries([...FEATURE_NAMES, ...(map === null ? [] : MAP_FEATURE_NAMES)].map((name, i) => [name, values[i]!]));
+  return Object.fromEntries(
+    [...FEATURE_NAMES, ...(map === null ? [] : MAP_FEATURE_NAMES)].map((name, i) => [name, values[i]!]),
+  );
 }
 
 const PAPER: Colour = [214, 212, 206];
@@ -56,24 +64,38 @@ describe('measureQuad', () => {
   });
 
   it('sees edges that run on past the corners, as a pattern’s do', () => {
-    const stripes = measured(own, (x, y) => (x > 50 && x < 210 ? PAPER : DESK).map((v) => (y > 60 && y < 286 ? v : v * 0.8)) as unknown as Colour);
+    const stripes = measured(
+      own,
+      (x, y) => (x > 50 && x < 210 ? PAPER : DESK).map((v) => (y > 60 && y < 286 ? v : v * 0.8)) as unknown as Colour,
+    );
     expect(stripes.overrunMost).toBeGreaterThan(0.5);
   });
 
   it('sees a true edge that crosses the inside', () => {
     const two = (x: number, y: number): Colour => (onPage(x, y) ? (x > 130 ? [180, 178, 150] : PAPER) : DESK);
-    expect(measured(own, two, [upright(130)]).innerEdgeMost).toBeGreaterThan(measured(own, desk, [upright(130)]).innerEdgeMost! + 0.3);
+    expect(measured(own, two, [upright(130)]).innerEdgeMost).toBeGreaterThan(
+      measured(own, desk, [upright(130)]).innerEdgeMost! + 0.3,
+    );
   });
 
   it('counts sides that lie on the picture’s border', () => {
     const left = borderLines(WIDTH, HEIGHT)[3];
-    const cut = measured([left!, level(60), upright(210), level(286)], (x, y) => (x < 210 && y > 60 && y < 286 ? PAPER : DESK));
+    const cut = measured([left!, level(60), upright(210), level(286)], (x, y) =>
+      x < 210 && y > 60 && y < 286 ? PAPER : DESK,
+    );
     expect(cut.borderSides).toBe(0.25);
   });
 
   it('agrees with the network where it covers the network’s page', () => {
-    const map: PageMap = { width: WIDTH / 2, height: HEIGHT / 2, page: new Float32Array((WIDTH * HEIGHT) / 4), pageArea: 0, edge: new Float32Array((WIDTH * HEIGHT) / 4) };
-    for (let i = 0; i < map.page.length; i++) map.page[i] = onPage(2 * (i % map.width) + 1, 2 * Math.floor(i / map.width) + 1) ? 1 : 0;
+    const map: PageMap = {
+      width: WIDTH / 2,
+      height: HEIGHT / 2,
+      page: new Float32Array((WIDTH * HEIGHT) / 4),
+      pageArea: 0,
+      edge: new Float32Array((WIDTH * HEIGHT) / 4),
+    };
+    for (let i = 0; i < map.page.length; i++)
+      map.page[i] = onPage(2 * (i % map.width) + 1, 2 * Math.floor(i / map.width) + 1) ? 1 : 0;
     const whole = { ...map, pageArea: map.page.reduce((sum, p) => sum + p, 0) };
     expect(measured(own, desk, [], whole).pageOverlap).toBeGreaterThan(0.95);
     expect(measured([upright(50), level(60), upright(130), level(286)], desk, [], whole).pageOverlap).toBeLessThan(0.6);
@@ -87,14 +109,34 @@ describe('the scorer', () => {
   it('ranks by the mean of members that were trained apart', () => {
     const features = Float64Array.from([0.3, -0.2, 0.8]);
     const members = [member(3, 3), member(8, 3)];
-    const joined = [...members.flatMap((w) => w.slice(0, 12)), ...members.flatMap((w) => w.slice(12).map((v) => v / 2))];
-    expect(rankQuad(features, joined)).toBeCloseTo((rankQuad(features, members[0]!) + rankQuad(features, members[1]!)) / 2, 9);
+    const joined = [
+      ...members.flatMap((w) => w.slice(0, 12)),
+      ...members.flatMap((w) => w.slice(12).map((v) => v / 2)),
+    ];
+    expect(rankQuad(features, joined)).toBeCloseTo(
+      (rankQuad(features, members[0]!) + rankQuad(features, members[1]!)) / 2,
+      9,
+    );
   });
 
   it('is surer the further the best outline leads', () => {
-    const at = (x: number): Quad => [{ x, y: 0 }, { x: x + 100, y: 0 }, { x: x + 100, y: 140 }, { x, y: 140 }];
+    const at = (x: number): Quad => [
+      { x, y: 0 },
+      { x: x + 100, y: 0 },
+      { x: x + 100, y: 140 },
+      { x, y: 140 },
+    ];
     const features = new Float64Array(FEATURE_NAMES.length + MAP_FEATURE_NAMES.length).fill(0.5);
-    const lead = (by: number): number => confidenceFeatures([{ quad: at(0), score: 4, features }, { quad: at(1), score: 3.9, features }, { quad: at(60), score: 4 - by, features }], 0.9, 0.01)[2]!;
+    const lead = (by: number): number =>
+      confidenceFeatures(
+        [
+          { quad: at(0), score: 4, features },
+          { quad: at(1), score: 3.9, features },
+          { quad: at(60), score: 4 - by, features },
+        ],
+        0.9,
+        0.01,
+      )[2]!;
     // the runner-up that all but coincides is no rival
     expect(lead(2)).toBeCloseTo(1, 9);
     expect(lead(0.5)).toBeLessThan(lead(2));

@@ -52,7 +52,13 @@ const OPPOSITE_RATIO_STANDARD = [Math.log(Math.SQRT2), Math.log(11 / 8.5), Math.
  * @param map - what the network says, or null where it was not asked
  * @returns FEATURE_NAMES.length numbers, and MAP_FEATURE_NAMES.length more where there is a map
  */
-export function measureQuad(candidate: QuadCandidate, lines: readonly LineEvidence[], picture: ColourPicture, pictureLightness: { p50: number; p90: number }, map: PageMap | null): Float64Array {
+export function measureQuad(
+  candidate: QuadCandidate,
+  lines: readonly LineEvidence[],
+  picture: ColourPicture,
+  pictureLightness: { p50: number; p90: number },
+  map: PageMap | null,
+): Float64Array {
   const { quad, sides } = candidate;
   const { width, height } = picture;
   const steps: number[] = [];
@@ -72,7 +78,10 @@ export function measureQuad(candidate: QuadCandidate, lines: readonly LineEviden
     const from = positionOn(side, a);
     const to = positionOn(side, b);
     const length = Math.abs(to - from);
-    const inFrame = Math.max(0, Math.min(Math.max(from, to), side.start + side.length) - Math.max(Math.min(from, to), side.start));
+    const inFrame = Math.max(
+      0,
+      Math.min(Math.max(from, to), side.start + side.length) - Math.max(Math.min(from, to), side.start),
+    );
     unseen += (length - inFrame) / perimeter;
     if (side.line.border) {
       borders++;
@@ -88,7 +97,12 @@ export function measureQuad(candidate: QuadCandidate, lines: readonly LineEviden
     const outB = mean(plusInside ? side.minusB : side.plusB);
     steps.push(mean(side.step));
     for (let k = 0; k < STRETCHES; k++) {
-      const seen = meanOver(side, side.step, from + ((to - from) * k) / STRETCHES, from + ((to - from) * (k + 1)) / STRETCHES);
+      const seen = meanOver(
+        side,
+        side.step,
+        from + ((to - from) * k) / STRETCHES,
+        from + ((to - from) * (k + 1)) / STRETCHES,
+      );
       if (seen !== null) stretches.push(seen);
     }
     const difference = inL - outL;
@@ -100,9 +114,14 @@ export function measureQuad(candidate: QuadCandidate, lines: readonly LineEviden
   }
   stretches.sort((p, q) => p - q);
   const sorted = [...steps].sort((p, q) => p - q);
-  const average = (values: readonly number[]): number => (values.length === 0 ? 0 : values.reduce((p, q) => p + q, 0) / values.length);
+  const average = (values: readonly number[]): number =>
+    values.length === 0 ? 0 : values.reduce((p, q) => p + q, 0) / values.length;
   const least = (values: readonly number[]): number => (values.length === 0 ? 0 : Math.min(...values));
-  const meanIn = { l: average(inside.map((p) => p.l)), a: average(inside.map((p) => p.a)), b: average(inside.map((p) => p.b)) };
+  const meanIn = {
+    l: average(inside.map((p) => p.l)),
+    a: average(inside.map((p) => p.a)),
+    b: average(inside.map((p) => p.b)),
+  };
   const spread = average(inside.map((p) => Math.hypot((p.l - meanIn.l) * 0.5, p.a - meanIn.a, p.b - meanIn.b)));
   const interior = sampleInterior(candidate, picture);
   return Float64Array.from([
@@ -139,7 +158,10 @@ function overrunOf(side: LineEvidence, from: number, to: number): number[] {
   const low = Math.min(from, to);
   const high = Math.max(from, to);
   const reach = Math.max(14, 0.12 * (high - low));
-  return [meanOver(side, side.step, low - 5 - reach, low - 5), meanOver(side, side.step, high + 5, high + 5 + reach)].filter((v) => v !== null);
+  return [
+    meanOver(side, side.step, low - 5 - reach, low - 5),
+    meanOver(side, side.step, high + 5, high + 5 + reach),
+  ].filter((v) => v !== null);
 }
 
 /**
@@ -184,7 +206,12 @@ function chordInside({ line, start, length }: LineEvidence, quad: Quad, margin: 
 const MAP_LOOKS = 14;
 
 /** How well the candidate covers the network's page, and how much of its sides the network takes for the page's edge. */
-function agreementWith(map: PageMap, { quad, sides }: QuadCandidate, width: number, height: number): [number, number, number, number] {
+function agreementWith(
+  map: PageMap,
+  { quad, sides }: QuadCandidate,
+  width: number,
+  height: number,
+): [number, number, number, number] {
   let seen = 0;
   let page = 0;
   for (let j = 0; j < MAP_LOOKS; j++) {
@@ -205,10 +232,18 @@ function agreementWith(map: PageMap, { quad, sides }: QuadCandidate, width: numb
   for (let s = 0; s < 4; s++) {
     const side = sides[s]!;
     if (side.line.border) continue;
-    const seen = side.mapped === null ? null : meanOver(side, side.mapped, positionOn(side, quad[s]!), positionOn(side, quad[(s + 1) % 4]!));
+    const seen =
+      side.mapped === null
+        ? null
+        : meanOver(side, side.mapped, positionOn(side, quad[s]!), positionOn(side, quad[(s + 1) % 4]!));
     if (seen !== null) edges.push(seen);
   }
-  return [overlap, inside, edges.length === 0 ? 0 : edges.reduce((p, q) => p + q, 0) / edges.length, edges.length === 0 ? 0 : Math.min(...edges)];
+  return [
+    overlap,
+    inside,
+    edges.length === 0 ? 0 : edges.reduce((p, q) => p + q, 0) / edges.length,
+    edges.length === 0 ? 0 : Math.min(...edges),
+  ];
 }
 
 /** Distance of the recovered proportions from the usual sheets', as a logarithm cut off at 0.5. */
@@ -225,7 +260,10 @@ function cornerSkew({ quad }: QuadCandidate): number {
     const p = quad[i]!;
     const q = quad[(i + 1) % 4]!;
     const r = quad[(i + 3) % 4]!;
-    const angle = Math.acos(((q.x - p.x) * (r.x - p.x) + (q.y - p.y) * (r.y - p.y)) / (Math.hypot(q.x - p.x, q.y - p.y) * Math.hypot(r.x - p.x, r.y - p.y)));
+    const angle = Math.acos(
+      ((q.x - p.x) * (r.x - p.x) + (q.y - p.y) * (r.y - p.y)) /
+        (Math.hypot(q.x - p.x, q.y - p.y) * Math.hypot(r.x - p.x, r.y - p.y)),
+    );
     sum += Math.abs(angle - Math.PI / 2) / (Math.PI / 2);
   }
   return sum / 4;
@@ -234,7 +272,10 @@ function cornerSkew({ quad }: QuadCandidate): number {
 const INTERIOR_LOOKS = 10;
 
 /** Lightness, colour and evenness of the paper between the ink, from a grid of points well inside. */
-function sampleInterior({ quad }: QuadCandidate, picture: ColourPicture): { l: number; colour: number; evenness: number; step: number } {
+function sampleInterior(
+  { quad }: QuadCandidate,
+  picture: ColourPicture,
+): { l: number; colour: number; evenness: number; step: number } {
   const { width, height } = picture;
   const values = valuesOf(picture);
   const places = new Int32Array(INTERIOR_LOOKS * INTERIOR_LOOKS);
@@ -247,7 +288,8 @@ function sampleInterior({ quad }: QuadCandidate, picture: ColourPicture): { l: n
       const across = (i + 0.5) / INTERIOR_LOOKS;
       const x = left.x + (right.x - left.x) * across;
       const y = left.y + (right.y - left.y) * across;
-      if (x >= 0 && y >= 0 && x < width && y < height) places[count++] = CHANNELS * (Math.floor(y) * width + Math.floor(x));
+      if (x >= 0 && y >= 0 && x < width && y < height)
+        places[count++] = CHANNELS * (Math.floor(y) * width + Math.floor(x));
     }
   }
   if (count < 10) return { l: 0, colour: 0, evenness: 0, step: 0 };
@@ -275,5 +317,10 @@ function sampleInterior({ quad }: QuadCandidate, picture: ColourPicture): { l: n
     if (values[at]! >= median) wobble += off / bright;
     if (Math.abs(values[at]! - median) < 0.12 * median && off < 12) like++;
   }
-  return { l: median, colour: Math.sqrt(meanA * meanA + meanB * meanB), evenness: like / count, step: wobble / (wobble + 8) };
+  return {
+    l: median,
+    colour: Math.sqrt(meanA * meanA + meanB * meanB),
+    evenness: like / count,
+    step: wobble / (wobble + 8),
+  };
 }

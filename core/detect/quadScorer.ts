@@ -36,7 +36,19 @@ export function confidenceFeatures(ranked: readonly RankedQuad[], sideSupport: n
   const size = distance(best.quad[0], best.quad[2]);
   const rival = ranked.find((r) => r.quad.some((p, i) => distance(p, best.quad[i]!) > 0.06 * size));
   const lead = rival === undefined ? 3 : Math.min(3, best.score - rival.score);
-  return [1, best.score / 4, lead / 2, sideSupport, Math.min(1, shift * 20), best.features[2]!, best.features[6]!, best.features[11]!, best.features[14]!, best.features[16]!, ...best.features.slice(FEATURE_NAMES.length)];
+  return [
+    1,
+    best.score / 4,
+    lead / 2,
+    sideSupport,
+    Math.min(1, shift * 20),
+    best.features[2]!,
+    best.features[6]!,
+    best.features[11]!,
+    best.features[14]!,
+    best.features[16]!,
+    ...best.features.slice(FEATURE_NAMES.length),
+  ];
 }
 
 /** Chance that the outline is right (Jaccard index at least 0.95), by logistic regression on confidenceFeatures. */

@@ -43,7 +43,10 @@ interface Course {
   readonly bow: number;
 }
 
-const differ = (p: Course, q: Course): number => Math.abs(p.start - q.start) + Math.abs(p.end - q.end) + 2 * Math.abs((p.start + p.end - q.start - q.end) / 2 + p.bow - q.bow);
+const differ = (p: Course, q: Course): number =>
+  Math.abs(p.start - q.start) +
+  Math.abs(p.end - q.end) +
+  2 * Math.abs((p.start + p.end - q.start - q.end) / 2 + p.bow - q.bow);
 
 /** The courses about a chord on which most steps are seen, best first: a small exhaustive search. */
 function coursesAbout(picture: ColourPicture, a: Point, b: Point, paleness: number): Course[] {
@@ -61,7 +64,12 @@ function coursesAbout(picture: ColourPicture, a: Point, b: Point, paleness: numb
     const { response, towards } = stepsAcross(picture, p, nx, ny, span);
     for (let k = 1; k < breadth - 1; k++) {
       const m = response[k]!;
-      if (m < response[k - 1]! || m <= response[k + 1]! || !inPicture({ x: p.x + nx * (k - span), y: p.y + ny * (k - span) }, picture)) continue;
+      if (
+        m < response[k - 1]! ||
+        m <= response[k + 1]! ||
+        !inPicture({ x: p.x + nx * (k - span), y: p.y + ny * (k - span) }, picture)
+      )
+        continue;
       const strength = Math.min(1, strengthOf(m, towards[k]!, paleness));
       for (let at = Math.max(0, k - NEAR_PX); at <= Math.min(breadth - 1, k + NEAR_PX); at++) {
         const counts = strength * (1 - ((1 - NEAR_COUNTS) * Math.abs(at - k)) / NEAR_PX);
@@ -90,7 +98,11 @@ function coursesAbout(picture: ColourPicture, a: Point, b: Point, paleness: numb
   }
   const courseAt = (k: number): Course => {
     const pair = Math.floor(k / bows.length);
-    return { start: ends[Math.floor(pair / ends.length)]!, end: ends[pair % ends.length]!, bow: bows[k % bows.length]! };
+    return {
+      start: ends[Math.floor(pair / ends.length)]!,
+      end: ends[pair % ends.length]!,
+      bow: bows[k % bows.length]!,
+    };
   };
   const kept: Course[] = [];
   // a few looks for the best are quicker than sorting thousands
@@ -110,7 +122,8 @@ function coursesAbout(picture: ColourPicture, a: Point, b: Point, paleness: numb
 }
 
 /** From -reach to reach in steps of a size. */
-const evenly = (reach: number, step: number): number[] => Array.from({ length: Math.floor((2 * reach) / step + 1e-9) + 1 }, (_, k) => k * step - reach);
+const evenly = (reach: number, step: number): number[] =>
+  Array.from({ length: Math.floor((2 * reach) / step + 1e-9) + 1 }, (_, k) => k * step - reach);
 
 /** Where along the chord the i-th place is looked at. */
 const shareOf = (i: number): number => (i + 0.5) / PLACES;
@@ -148,7 +161,13 @@ function withCourse(quad: Quad, bends: Bends, s: number, { start, end, bow }: Co
  * @param map - what the network says of the picture
  * @returns the better outline, or the one given; and the least share of a side's places at which a step is seen, 0 to 1
  */
-export function reconsiderSides(picture: ColourPicture, found: RefinedOutline, fixed: readonly boolean[], paleness: number, map: PageMap): { outline: RefinedOutline; leastSeen: number } {
+export function reconsiderSides(
+  picture: ColourPicture,
+  found: RefinedOutline,
+  fixed: readonly boolean[],
+  paleness: number,
+  map: PageMap,
+): { outline: RefinedOutline; leastSeen: number } {
   const longSide = Math.max(picture.width, picture.height);
   const gapIn = ({ seen, unlike }: SidesSeen, s: number): boolean => seen[s % 4]! < GAPLESS || unlike > UNLIKE_FROM;
   let best = { outline: found, seen: lookAlong(picture, found.quad, found.bends, fixed, paleness, map) };
@@ -163,11 +182,24 @@ export function reconsiderSides(picture: ColourPicture, found: RefinedOutline, f
       for (const course of coursesAbout(picture, quad[s]!, quad[(s + 1) % 4]!, paleness)) {
         const start = withCourse(quad, bends, s, course);
         if (!isConvexQuad(start.quad)) continue;
-        const outline = refineOutline(picture, start.quad, start.bends, REFINE_REACH * longSide, staying, paleness, map);
+        const outline = refineOutline(
+          picture,
+          start.quad,
+          start.bends,
+          REFINE_REACH * longSide,
+          staying,
+          paleness,
+          map,
+        );
         if (!isConvexQuad(outline.quad)) continue;
         const seen = lookAlong(picture, outline.quad, outline.bends, fixed, paleness, map);
-        const mostDoubt = before.seen.unlike > UNLIKE_FROM && seen.unlike < UNLIKE_FROM ? MOST_DOUBT_OF_SHEET : MOST_DOUBT;
-        if (seen.worth <= Math.max(before.seen.worth + LEAST_GAIN, best.seen.worth) || seen.doubt - before.seen.doubt > mostDoubt) continue;
+        const mostDoubt =
+          before.seen.unlike > UNLIKE_FROM && seen.unlike < UNLIKE_FROM ? MOST_DOUBT_OF_SHEET : MOST_DOUBT;
+        if (
+          seen.worth <= Math.max(before.seen.worth + LEAST_GAIN, best.seen.worth) ||
+          seen.doubt - before.seen.doubt > mostDoubt
+        )
+          continue;
         best = { outline, seen };
       }
     }

@@ -41,11 +41,21 @@ const NEARBY_PX = 8;
  * @param paleness - how much paler than its surroundings the sheet is, -1 to 1: steps the other way count for less
  * @param map - what the network says of the picture, or null to do without: steps where it sees the page's edge count for more
  */
-export function refineOutline(picture: ColourPicture, start: Quad, bends: Bends, reachPx: number, fixed: readonly boolean[], paleness = 0, map: PageMap | null = null): RefinedOutline {
+export function refineOutline(
+  picture: ColourPicture,
+  start: Quad,
+  bends: Bends,
+  reachPx: number,
+  fixed: readonly boolean[],
+  paleness = 0,
+  map: PageMap | null = null,
+): RefinedOutline {
   const curves = [0, 1, 2, 3].map((s) => {
     const a = start[s]!;
     const b = start[(s + 1) % 4]!;
-    return fixed[s] === true ? { a, b, powers: addBend([0], bends[s]!, distance(a, b)), support: 1 } : fitSide(picture, a, b, bends[s]!, reachPx, paleness, map);
+    return fixed[s] === true
+      ? { a, b, powers: addBend([0], bends[s]!, distance(a, b)), support: 1 }
+      : fitSide(picture, a, b, bends[s]!, reachPx, paleness, map);
   });
   const quad = [0, 1, 2, 3].map((s) => cutCurves(curves[(s + 3) % 4]!, curves[s]!, start[s]!)) as unknown as Quad;
   const found = curves.map((curve, s) => bendOf(curve, quad[s]!, quad[(s + 1) % 4]!)) as unknown as Bends;
@@ -69,7 +79,9 @@ const pointOn = ({ a, b, powers }: SideCurve, t: number): Point => {
 /** How the curve leaves the chord between its two corners. */
 function bendOf(curve: SideCurve, from: Point, to: Point): Bend {
   const length = distance(from, to) || 1;
-  const along = (p: Point): number => ((p.x - curve.a.x) * (curve.b.x - curve.a.x) + (p.y - curve.a.y) * (curve.b.y - curve.a.y)) / (distance(curve.a, curve.b) ** 2 || 1);
+  const along = (p: Point): number =>
+    ((p.x - curve.a.x) * (curve.b.x - curve.a.x) + (p.y - curve.a.y) * (curve.b.y - curve.a.y)) /
+    (distance(curve.a, curve.b) ** 2 || 1);
   const t0 = along(from);
   const t1 = along(to);
   return [0.25, 0.5, 0.75].map((q) => {
@@ -88,7 +100,15 @@ interface Crests {
   readonly strengths: number[];
 }
 
-function fitSide(picture: ColourPicture, a: Point, b: Point, bend: Bend, reachPx: number, paleness: number, map: PageMap | null): SideCurve {
+function fitSide(
+  picture: ColourPicture,
+  a: Point,
+  b: Point,
+  bend: Bend,
+  reachPx: number,
+  paleness: number,
+  map: PageMap | null,
+): SideCurve {
   const length = distance(a, b) || 1;
   const nx = -(b.y - a.y) / length;
   const ny = (b.x - a.x) / length;
@@ -103,14 +123,21 @@ function fitSide(picture: ColourPicture, a: Point, b: Point, bend: Bend, reachPx
     addCrestsAcross(crests, 2 * t - 1, picture, q, nx, ny, reachPx, paleness, map);
   }
   // crests are measured from the known bend; the fit is the change to it
-  const curve = (powers: readonly number[], support: number): SideCurve => ({ a, b, powers: addBend(powers, bend, length), support });
+  const curve = (powers: readonly number[], support: number): SideCurve => ({
+    a,
+    b,
+    powers: addBend(powers, bend, length),
+    support,
+  });
   if (crests.places.length < 12) return curve([0], 0);
   // from nearby the known course is a good enough start
   const start: readonly number[] = reachPx > NEARBY_PX ? bestStraightFit(crests, reachPx) : [0];
   const settle = (degree: number): readonly number[] => {
     let fit = degree === 1 ? start.slice(0, 2) : start;
-    for (const scale of [reachPx * 0.35, reachPx * 0.2]) fit = reweightedFit(crests, fit, scale, Math.min(2, degree)) ?? fit;
-    for (const scale of [Math.max(1.5, reachPx * 0.15), Math.max(1.5, reachPx * 0.1), 1.5, 1.2]) fit = reweightedFit(crests, fit, scale, degree) ?? fit;
+    for (const scale of [reachPx * 0.35, reachPx * 0.2])
+      fit = reweightedFit(crests, fit, scale, Math.min(2, degree)) ?? fit;
+    for (const scale of [Math.max(1.5, reachPx * 0.15), Math.max(1.5, reachPx * 0.1), 1.5, 1.2])
+      fit = reweightedFit(crests, fit, scale, degree) ?? fit;
     return fit;
   };
   // the plainest course that explains as much as the freest one: a curve finds more to pass through than a line, true or not
@@ -135,7 +162,11 @@ const COURSES = [
 ] as const;
 
 /** How much of what is seen across the side lies on the curve: the strength of the crests, less the further off they are, and at how many places there is one. */
-function agreement({ places, starts, offsets, strengths }: Crests, fit: readonly number[], tolerance: number): { strength: number; places: number } {
+function agreement(
+  { places, starts, offsets, strengths }: Crests,
+  fit: readonly number[],
+  tolerance: number,
+): { strength: number; places: number } {
   let strength = 0;
   let agreeing = 0;
   for (let i = 0; i < places.length; i++) {
@@ -172,7 +203,17 @@ export const POLARITY_SAY = 0.6;
 const MOST_CRESTS = 3;
 
 /** Adds the strongest few step edges on the profile through p along the normal, if there is any. */
-function addCrestsAcross({ places, starts, offsets, strengths }: Crests, x: number, picture: ColourPicture, p: Point, nx: number, ny: number, reachPx: number, paleness: number, map: PageMap | null): void {
+function addCrestsAcross(
+  { places, starts, offsets, strengths }: Crests,
+  x: number,
+  picture: ColourPicture,
+  p: Point,
+  nx: number,
+  ny: number,
+  reachPx: number,
+  paleness: number,
+  map: PageMap | null,
+): void {
   const reach = Math.ceil(reachPx);
   const { response, towards } = stepsAcross(picture, p, nx, ny, reach);
   const first = offsets.length;
@@ -183,7 +224,10 @@ function addCrestsAcross({ places, starts, offsets, strengths }: Crests, x: numb
     const shift = curve < 0 ? (0.5 * (response[k - 1]! - response[k + 1]!)) / curve : 0;
     // the normal points inwards: a step up is the way a pale sheet's edge goes, a step down a printed band's
     const offset = k - reach + shift;
-    const mapped = map === null ? 1 : UNMAPPED + (1 - UNMAPPED) * edgeAt(map, p.x + nx * offset, p.y + ny * offset, picture.width, picture.height);
+    const mapped =
+      map === null
+        ? 1
+        : UNMAPPED + (1 - UNMAPPED) * edgeAt(map, p.x + nx * offset, p.y + ny * offset, picture.width, picture.height);
     const strength = (m / (m + 6)) * (1 + POLARITY_SAY * paleness * towards[k]!) * mapped;
     if (offsets.length - first < MOST_CRESTS) {
       offsets.push(offset);
@@ -208,12 +252,18 @@ function bestStraightFit({ places, starts, offsets, strengths }: Crests, reachPx
   const stepPx = Math.max(1, reachPx / 7);
   const tolerance = stepPx * 1.2;
   // every second place is enough to start from
-  const looked = places.flatMap((x, i) => (i % 2 === 1 ? [] : offsets.slice(starts[i], starts[i + 1]).map((offset, c) => [x, offset, strengths[starts[i]! + c]!] as const)));
+  const looked = places.flatMap((x, i) =>
+    i % 2 === 1
+      ? []
+      : offsets.slice(starts[i], starts[i + 1]).map((offset, c) => [x, offset, strengths[starts[i]! + c]!] as const),
+  );
   const count = 4 * Math.ceil(looked.length / 4);
   const { buffer, reserve, releaseFrom } = colourArena();
   const kernels = sideKernels();
   const [xsAt, offsetsAt, strengthsAt] = [reserve(4 * count), reserve(4 * count), reserve(4 * count)];
-  [xsAt, offsetsAt, strengthsAt].forEach((at, part) => new Float32Array(buffer(), at, count).fill(0).set(looked.map((crest) => crest[part as 0 | 1 | 2])));
+  [xsAt, offsetsAt, strengthsAt].forEach((at, part) =>
+    new Float32Array(buffer(), at, count).fill(0).set(looked.map((crest) => crest[part as 0 | 1 | 2])),
+  );
   for (let at0 = -reachPx; at0 <= reachPx; at0 += stepPx) {
     for (let at1 = -reachPx; at1 <= reachPx; at1 += stepPx) {
       for (let bow = -reachPx * 0.6; bow <= reachPx * 0.6 + 1e-6; bow += Math.max(stepPx, reachPx * 0.3)) {
@@ -221,7 +271,9 @@ function bestStraightFit({ places, starts, offsets, strengths }: Crests, reachPx
         const middle = (at0 + at1) / 2 + bow;
         const slope = (at1 - at0) / 2;
         // among equals the start is as good as any other
-        const score = kernels.agreement(xsAt, offsetsAt, strengthsAt, count, middle, slope, bow, tolerance) * (1 - (0.04 * (Math.abs(at0) + Math.abs(at1) + Math.abs(bow))) / reachPx);
+        const score =
+          kernels.agreement(xsAt, offsetsAt, strengthsAt, count, middle, slope, bow, tolerance) *
+          (1 - (0.04 * (Math.abs(at0) + Math.abs(at1) + Math.abs(bow))) / reachPx);
         if (score > bestScore) {
           bestScore = score;
           best = [middle, slope, -bow];
@@ -237,7 +289,12 @@ function bestStraightFit({ places, starts, offsets, strengths }: Crests, reachPx
 const STIFFNESS = [0, 0, 0.0004, 0.004, 0.008] as const;
 
 /** One step of Tukey's biweight: crests further than `reach` from the fit so far have no say. */
-function reweightedFit({ places, starts, offsets, strengths }: Crests, from: readonly number[], scale: number, degree: number): number[] | null {
+function reweightedFit(
+  { places, starts, offsets, strengths }: Crests,
+  from: readonly number[],
+  scale: number,
+  degree: number,
+): number[] | null {
   const n = degree + 1;
   const reach = 2.5 * scale;
   // the normal equations' entries are sums over powers of x, up to twice the degree

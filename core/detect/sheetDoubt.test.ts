@@ -49,24 +49,40 @@ describe('sheetDoubt', () => {
   const fade = fc.double({ min: 0, max: 1, noNaN: true });
 
   it('finds nothing wrong with a sheet that bows, along its whole length or less towards an end', () => {
-    fc.assert(fc.property(tilt, tilt, amount, fade, (tiltX, tiltY, high, less) => expect(doubt(shoot({ tiltX, tiltY, lift: (u, v) => high * bow(u) * (1 - less * v) }))).toBeLessThan(6)));
+    fc.assert(
+      fc.property(tilt, tilt, amount, fade, (tiltX, tiltY, high, less) =>
+        expect(doubt(shoot({ tiltX, tiltY, lift: (u, v) => high * bow(u) * (1 - less * v) }))).toBeLessThan(6),
+      ),
+    );
   });
 
   it('finds nothing wrong with one that curls up along a side', () => {
-    fc.assert(fc.property(tilt, tilt, fade, (tiltX, tiltY, high) => expect(doubt(shoot({ tiltX, tiltY, lift: (u) => 0.1 * high * (Math.exp(-4 * u) - (1 - u)) }))).toBeLessThan(6)));
+    fc.assert(
+      fc.property(tilt, tilt, fade, (tiltX, tiltY, high) =>
+        expect(doubt(shoot({ tiltX, tiltY, lift: (u) => 0.1 * high * (Math.exp(-4 * u) - (1 - u)) }))).toBeLessThan(6),
+      ),
+    );
   });
 
   it('does not depend on which corner comes first', () => {
-    for (const turns of [1, 2, 3]) expect(doubt({ quad: turnQuad(bowed.quad, turns), bends: turnBends(bowed.bends, turns) })).toBeCloseTo(doubt(bowed), 6);
+    for (const turns of [1, 2, 3])
+      expect(doubt({ quad: turnQuad(bowed.quad, turns), bends: turnBends(bowed.bends, turns) })).toBeCloseTo(
+        doubt(bowed),
+        6,
+      );
   });
 
   it('doubts an outline whose opposite sides are lifted different ways', () => {
     const [top, , foot] = bowed.bends;
-    expect(doubt({ quad: bowed.quad, bends: [top, STRAIGHT, foot.map((b) => -b) as unknown as Bend, STRAIGHT] })).toBeGreaterThan(15);
+    expect(
+      doubt({ quad: bowed.quad, bends: [top, STRAIGHT, foot.map((b) => -b) as unknown as Bend, STRAIGHT] }),
+    ).toBeGreaterThan(15);
   });
 
   it('doubts one that bends both ways, or hooks at one end of one side alone', () => {
-    expect(doubt({ quad: bowed.quad, bends: [[0.03, 0.04, 0.03], [0.02, 0.03, 0.02], STRAIGHT, STRAIGHT] })).toBeGreaterThan(15);
+    expect(
+      doubt({ quad: bowed.quad, bends: [[0.03, 0.04, 0.03], [0.02, 0.03, 0.02], STRAIGHT, STRAIGHT] }),
+    ).toBeGreaterThan(15);
     expect(doubt({ quad: bowed.quad, bends: [[0.01, 0.06, 0.09], STRAIGHT, STRAIGHT, STRAIGHT] })).toBeGreaterThan(15);
     expect(doubt({ quad: bowed.quad, bends: ALL_STRAIGHT })).toBe(0);
   });

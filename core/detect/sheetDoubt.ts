@@ -24,7 +24,12 @@ function bendsOfLift(quad: Quad, width: number, height: number): readonly Bend[]
   const { aspect, focalShare, corner, across, down, normal } = recoverPose(quad, width, height);
   const f = focalShare * Math.max(width, height);
   const up = normal.map((value) => value * Math.sqrt(aspect));
-  const corners = [[0, 0], [aspect, 0], [aspect, 1], [0, 1]] as const;
+  const corners = [
+    [0, 0],
+    [aspect, 0],
+    [aspect, 1],
+    [0, 1],
+  ] as const;
   return corners.map(([fromX, fromY], s) => {
     const [toX, toY] = corners[(s + 1) % 4]!;
     const a = quad[s]!;
@@ -53,7 +58,12 @@ export function sheetDoubt(quad: Quad, bends: Bends, width: number, height: numb
   const straight = (s: number): number => bends[s]!.reduce((sum, bend) => sum + (bend / BEND_SPREAD) ** 2, 0);
   const pair = (s: number): number => {
     const uneven = lopsided(bends[s]!) + lopsided(bends[s + 2]!);
-    return Math.min(...FADES.map((fade) => Math.min(liftCost(bends, lifts, s, 1, fade), liftCost(bends, lifts, s, fade, 1)) + (1 - fade) * uneven));
+    return Math.min(
+      ...FADES.map(
+        (fade) =>
+          Math.min(liftCost(bends, lifts, s, 1, fade), liftCost(bends, lifts, s, fade, 1)) + (1 - fade) * uneven,
+      ),
+    );
   };
   return Math.min(pair(0) + straight(1) + straight(3), pair(1) + straight(0) + straight(2));
 }
@@ -63,8 +73,11 @@ function liftCost(bends: Bends, lifts: readonly Bend[], s: number, first: number
   for (let i = 0; i < QUARTERS.length; i++) {
     const [bend, opposite] = [bends[s]![i]!, bends[s + 2]![2 - i]!];
     const [gain, oppositeGain] = [first * lifts[s]![i]!, second * lifts[s + 2]![2 - i]!];
-    const lift = (gain * bend + oppositeGain * opposite) / (gain ** 2 + oppositeGain ** 2 + (BEND_SPREAD / LIFT_SPREAD) ** 2);
-    cost += ((bend - gain * lift) ** 2 + (opposite - oppositeGain * lift) ** 2) / BEND_SPREAD ** 2 + (lift / LIFT_SPREAD) ** 2;
+    const lift =
+      (gain * bend + oppositeGain * opposite) / (gain ** 2 + oppositeGain ** 2 + (BEND_SPREAD / LIFT_SPREAD) ** 2);
+    cost +=
+      ((bend - gain * lift) ** 2 + (opposite - oppositeGain * lift) ** 2) / BEND_SPREAD ** 2 +
+      (lift / LIFT_SPREAD) ** 2;
   }
   return cost;
 }

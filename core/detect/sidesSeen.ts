@@ -42,10 +42,12 @@ export interface SidesSeen {
 }
 
 /** How much a step counts, by its response in levels: 1 is very clear; one that does not get paler inwards counts for less. */
-export const strengthOf = (response: number, towards: number, paleness: number): number => (response < LEAST_STEP ? 0 : (response / (response + HALF_STEP)) * (1 + POLARITY_SAY * paleness * towards));
+export const strengthOf = (response: number, towards: number, paleness: number): number =>
+  response < LEAST_STEP ? 0 : (response / (response + HALF_STEP)) * (1 + POLARITY_SAY * paleness * towards);
 
 /** Whether a place is so far within the picture that a step across it can be read. */
-export const inPicture = (p: Point, { width, height }: ColourPicture): boolean => p.x >= 4 && p.y >= 4 && p.x <= width - 4 && p.y <= height - 4;
+export const inPicture = (p: Point, { width, height }: ColourPicture): boolean =>
+  p.x >= 4 && p.y >= 4 && p.x <= width - 4 && p.y <= height - 4;
 
 /**
  * Looks along the sides of an outline.
@@ -54,7 +56,14 @@ export const inPicture = (p: Point, { width, height }: ColourPicture): boolean =
  * @param paleness - how much paler than its surroundings the sheet is, -1 to 1
  * @param map - what the network says of the picture
  */
-export function lookAlong(picture: ColourPicture, quad: Quad, bends: Bends, fixed: readonly boolean[], paleness: number, map: PageMap): SidesSeen {
+export function lookAlong(
+  picture: ColourPicture,
+  quad: Quad,
+  bends: Bends,
+  fixed: readonly boolean[],
+  paleness: number,
+  map: PageMap,
+): SidesSeen {
   const { width, height } = picture;
   const beyond = BEYOND * Math.max(width, height);
   const seen = [1, 1, 1, 1];
@@ -79,7 +88,10 @@ export function lookAlong(picture: ColourPicture, quad: Quad, bends: Bends, fixe
       places++;
       strength += most;
       if (most > SEEN_FROM) steps++;
-      doubt += ((pageAt(map, p.x - nx * beyond, p.y - ny * beyond, width, height) ?? 0) - EDGE_SAY * edgeAt(map, p.x, p.y, width, height)) / (4 * PLACES);
+      doubt +=
+        ((pageAt(map, p.x - nx * beyond, p.y - ny * beyond, width, height) ?? 0) -
+          EDGE_SAY * edgeAt(map, p.x, p.y, width, height)) /
+        (4 * PLACES);
     }
     if (places === 0) continue;
     seen[s] = steps / places;

@@ -17,7 +17,13 @@ const STEP_HALF = 3;
  * @param reach - how far to either side, whole px
  * @returns void when it is called again
  */
-export function stepsAcross({ width, height, at }: ColourPicture, p: Point, nx: number, ny: number, reach: number): StepsAcross {
+export function stepsAcross(
+  { width, height, at }: ColourPicture,
+  p: Point,
+  nx: number,
+  ny: number,
+  reach: number,
+): StepsAcross {
   const { buffer, reserve, releaseFrom } = colourArena();
   const places = 2 * reach + 1;
   const profileAt = reserve(4 * CHANNELS * (places + 2 * STEP_HALF));
@@ -25,5 +31,8 @@ export function stepsAcross({ width, height, at }: ColourPicture, p: Point, nx: 
   const towardsAt = reserve(4 * places);
   sideKernels().steps(at, width, height, p.x, p.y, nx, ny, reach, profileAt, responseAt, towardsAt);
   releaseFrom(profileAt);
-  return { response: new Float32Array(buffer(), responseAt, places), towards: new Float32Array(buffer(), towardsAt, places) };
+  return {
+    response: new Float32Array(buffer(), responseAt, places),
+    towards: new Float32Array(buffer(), towardsAt, places),
+  };
 }

@@ -5,10 +5,22 @@ import { adjustTones } from './adjustTones';
 import { PLAIN_LIGHT, type LightSettings } from './light';
 
 const random = createRandom(2);
-const coloured: PixelImage = { width: 24, height: 20, channels: 3, data: Uint8ClampedArray.from({ length: 24 * 20 * 3 }, () => random.whole(0, 255)) };
-const greys: PixelImage = { width: 256, height: 3, channels: 1, data: Uint8ClampedArray.from({ length: 768 }, (_, i) => i % 256) };
-const set = (page: PixelImage, settings: Partial<LightSettings>, plain = page): PixelImage => adjustTones(page, plain, { ...PLAIN_LIGHT, ...settings });
-const greyOf = ({ data }: PixelImage, i: number): number => 0.299 * data[3 * i]! + 0.587 * data[3 * i + 1]! + 0.114 * data[3 * i + 2]!;
+const coloured: PixelImage = {
+  width: 24,
+  height: 20,
+  channels: 3,
+  data: Uint8ClampedArray.from({ length: 24 * 20 * 3 }, () => random.whole(0, 255)),
+};
+const greys: PixelImage = {
+  width: 256,
+  height: 3,
+  channels: 1,
+  data: Uint8ClampedArray.from({ length: 768 }, (_, i) => i % 256),
+};
+const set = (page: PixelImage, settings: Partial<LightSettings>, plain = page): PixelImage =>
+  adjustTones(page, plain, { ...PLAIN_LIGHT, ...settings });
+const greyOf = ({ data }: PixelImage, i: number): number =>
+  0.299 * data[3 * i]! + 0.587 * data[3 * i + 1]! + 0.114 * data[3 * i + 2]!;
 
 describe('adjustTones', () => {
   it('hands back the page where nothing is set', () => {
@@ -42,7 +54,9 @@ describe('adjustTones', () => {
   it('takes all colour away at its least, and keeps the lightness of what is not cut off', () => {
     const { data } = set(coloured, { colour: -1 });
     for (let i = 0; i < data.length; i += 3) {
-      expect(Math.max(data[i]!, data[i + 1]!, data[i + 2]!) - Math.min(data[i]!, data[i + 1]!, data[i + 2]!)).toBeLessThanOrEqual(1);
+      expect(
+        Math.max(data[i]!, data[i + 1]!, data[i + 2]!) - Math.min(data[i]!, data[i + 1]!, data[i + 2]!),
+      ).toBeLessThanOrEqual(1);
       expect(Math.abs(data[i]! - greyOf(coloured, i / 3))).toBeLessThanOrEqual(1.5);
     }
     const muted: PixelImage = { ...coloured, data: coloured.data.map((v) => 110 + v / 8) };
@@ -51,7 +65,12 @@ describe('adjustTones', () => {
   });
 
   it('sharpens an edge and leaves even paper alone, without touching what it was given', () => {
-    const edge: PixelImage = { width: 40, height: 10, channels: 1, data: Uint8ClampedArray.from({ length: 400 }, (_, i) => (i % 40 < 20 ? 90 : 180)) };
+    const edge: PixelImage = {
+      width: 40,
+      height: 10,
+      channels: 1,
+      data: Uint8ClampedArray.from({ length: 400 }, (_, i) => (i % 40 < 20 ? 90 : 180)),
+    };
     const before = edge.data.slice();
     const { data } = set(edge, { sharpness: 1 });
     expect(data[5 * 40 + 19]!).toBeLessThan(90);

@@ -13,7 +13,11 @@ const SHARPNESS_SPAN = 1.4;
  * @param finished - grey or RGB
  * @param plain - the flat page before the finish, same size: strength below 1 goes back towards it
  */
-export function adjustTones(finished: PixelImage, plain: PixelImage, { strength, brightness, contrast, colour, sharpness }: LightSettings): PixelImage {
+export function adjustTones(
+  finished: PixelImage,
+  plain: PixelImage,
+  { strength, brightness, contrast, colour, sharpness }: LightSettings,
+): PixelImage {
   if (strength === 1 && brightness === 0 && contrast === 0 && colour === 0 && sharpness === 0) return finished;
   const { width, height, channels } = finished;
   const out = createPixelImage(width, height, channels);
@@ -40,7 +44,10 @@ export function adjustTones(finished: PixelImage, plain: PixelImage, { strength,
 function mixBack({ data, channels }: PixelImage, plain: PixelImage, strength: number): void {
   for (let i = 0, from = 0; i < data.length; i += channels, from += plain.channels) {
     for (let c = 0; c < channels; c++) {
-      const was = channels === plain.channels ? plain.data[from + c]! : 0.299 * plain.data[from]! + 0.587 * plain.data[from + 1]! + 0.114 * plain.data[from + 2]!;
+      const was =
+        channels === plain.channels
+          ? plain.data[from + c]!
+          : 0.299 * plain.data[from]! + 0.587 * plain.data[from + 1]! + 0.114 * plain.data[from + 2]!;
       data[i + c] = was + (data[i + c]! - was) * strength;
     }
   }
@@ -66,7 +73,13 @@ function sharpen({ width, height, channels, data }: PixelImage, amount: number):
     for (let x = channels, at = y * stride + channels; x < stride - channels; x++, at++) {
       const v = source[at]!;
       const blurred =
-        (source[at - stride - channels]! + source[at - stride + channels]! + source[at + stride - channels]! + source[at + stride + channels]! + 2 * (source[at - stride]! + source[at + stride]! + source[at - channels]! + source[at + channels]!) + 4 * v) / 16;
+        (source[at - stride - channels]! +
+          source[at - stride + channels]! +
+          source[at + stride - channels]! +
+          source[at + stride + channels]! +
+          2 * (source[at - stride]! + source[at + stride]! + source[at - channels]! + source[at + channels]!) +
+          4 * v) /
+        16;
       data[at] = v + (v - blurred) * amount * 2;
     }
   }

@@ -15,7 +15,11 @@ export type StartedFinish = (settings: LightSettings) => PixelImage;
  * Does what of a finish hangs on its switches only.
  * @returns what sets it: strength, brightness, contrast, colour, sharpness
  */
-export function startFinish(lit: LitPage, finish: Finish, switches: Pick<LightSettings, 'fadeRules' | 'invert'>): StartedFinish {
+export function startFinish(
+  lit: LitPage,
+  finish: Finish,
+  switches: Pick<LightSettings, 'fadeRules' | 'invert'>,
+): StartedFinish {
   if (finish === 'press') {
     const strokes = readStrokes(lit);
     return ({ brightness }) => cleanRim(press(strokes, brightness));
@@ -24,7 +28,11 @@ export function startFinish(lit: LitPage, finish: Finish, switches: Pick<LightSe
   return (settings) => adjustTones(page, lit.flat, settings);
 }
 
-function untoned(lit: LitPage, finish: Exclude<Finish, 'press'>, { fadeRules, invert }: Pick<LightSettings, 'fadeRules' | 'invert'>): PixelImage {
+function untoned(
+  lit: LitPage,
+  finish: Exclude<Finish, 'press'>,
+  { fadeRules, invert }: Pick<LightSettings, 'fadeRules' | 'invert'>,
+): PixelImage {
   switch (finish) {
     case 'asshot':
       return lit.flat;
@@ -41,4 +49,5 @@ function untoned(lit: LitPage, finish: Exclude<Finish, 'press'>, { fadeRules, in
  * Lights a flat page as the finish asks. Never alters its input.
  * @returns RGB, or grey for Pencil and Press; Press has two levels and may be larger than the page
  */
-export const applyFinish = (lit: LitPage, finish: Finish, settings: LightSettings): PixelImage => startFinish(lit, finish, settings)(settings);
+export const applyFinish = (lit: LitPage, finish: Finish, settings: LightSettings): PixelImage =>
+  startFinish(lit, finish, settings)(settings);

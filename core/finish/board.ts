@@ -34,7 +34,10 @@ function isDark({ data, channels }: PixelImage): boolean {
 function evenOut({ page, field }: Pick<LitPage, 'page' | 'field'>): PixelImage {
   const { width, height, channels, data } = page;
   const out = createPixelImage(width, height, channels === 1 ? 1 : 3);
-  const tone = Uint8ClampedArray.from({ length: STEPS + 1 }, (_, i) => 255 * Math.min(1, Math.max(0, (i / STEPS - BLACK_SHARE) / (GHOST_SHARE - BLACK_SHARE))) ** INK_GAMMA);
+  const tone = Uint8ClampedArray.from(
+    { length: STEPS + 1 },
+    (_, i) => 255 * Math.min(1, Math.max(0, (i / STEPS - BLACK_SHARE) / (GHOST_SHARE - BLACK_SHARE))) ** INK_GAMMA,
+  );
   forEachGainRow(page, field, STEPS, (y, gains) => {
     toneRow(data, y * width * channels, channels, gains, tone, out.data, y * width * out.channels, out.channels);
   });

@@ -25,8 +25,16 @@ export function cleanRim(page: PixelImage): PixelImage {
   let out: PixelImage | null = null;
   for (const side of [0, 1, 2, 3] as const) {
     const along = side % 2 === 0 ? width : height;
-    const place = (s: number, d: number): number => (side === 0 ? d * width + s : side === 2 ? (height - 1 - d) * width + s : side === 1 ? s * width + width - 1 - d : s * width + d) * channels;
-    const isPaper = (at: number): boolean => (channels === 1 ? data[at]! : Math.min(data[at]!, data[at + 1]!, data[at + 2]!)) >= PAPER_FROM;
+    const place = (s: number, d: number): number =>
+      (side === 0
+        ? d * width + s
+        : side === 2
+          ? (height - 1 - d) * width + s
+          : side === 1
+            ? s * width + width - 1 - d
+            : s * width + d) * channels;
+    const isPaper = (at: number): boolean =>
+      (channels === 1 ? data[at]! : Math.min(data[at]!, data[at + 1]!, data[at + 2]!)) >= PAPER_FROM;
     const depths = new Uint16Array(along);
     for (let s = 0; s < along; s++) {
       let depth = 0;
@@ -47,7 +55,8 @@ export function cleanRim(page: PixelImage): PixelImage {
       if (s - reach - 1 >= 0 && depths[s - reach - 1]! > 0) seen--;
       if (s < 0 || depths[s] === 0 || (depths[s]! > hair && seen < MOSTLY * 2 * reach)) continue;
       out ??= { ...createPixelImage(width, height, channels), data: data.slice() };
-      for (let d = 0; d <= Math.min(widest, depths[s]! + 1); d++) for (let c = 0; c < channels; c++) out.data[place(s, d) + c] = 255;
+      for (let d = 0; d <= Math.min(widest, depths[s]! + 1); d++)
+        for (let c = 0; c < channels; c++) out.data[place(s, d) + c] = 255;
     }
   }
   return out ?? page;

@@ -23,7 +23,12 @@ const LOWEST_WHITE = 0.8;
  */
 export function daylight(lit: LitPage): PixelImage {
   const { page, field, detail } = lit;
-  const { lit: out, missing } = divideByPaper(page, field, { below: NOISE_BELOW_WHITE, least: LOWEST_WHITE, most: WHITE_SHARE }, cellShift(page));
+  const { lit: out, missing } = divideByPaper(
+    page,
+    field,
+    { below: NOISE_BELOW_WHITE, least: LOWEST_WHITE, most: WHITE_SHARE },
+    cellShift(page),
+  );
   const pictures = pictureWeight(field);
   const natural = pictures === null ? null : out.data.slice();
   restoreCoverage(out, missing, detail, calmness(lit));
@@ -35,15 +40,27 @@ export function daylight(lit: LitPage): PixelImage {
 }
 
 /** Where a picture lies, what it was before strokes were restored. */
-function layBack({ width, height, channels, data }: PixelImage, natural: Uint8ClampedArray, weights: Float32Array, field: { readonly width: number; readonly height: number }): void {
+function layBack(
+  { width, height, channels, data }: PixelImage,
+  natural: Uint8ClampedArray,
+  weights: Float32Array,
+  field: { readonly width: number; readonly height: number },
+): void {
   // which pixels of a row have their middle in which column of the field
-  const firstOf = Int32Array.from({ length: field.width + 1 }, (_, u) => Math.max(0, Math.ceil((u * width) / field.width - 0.5)));
+  const firstOf = Int32Array.from({ length: field.width + 1 }, (_, u) =>
+    Math.max(0, Math.ceil((u * width) / field.width - 0.5)),
+  );
   for (let y = 0; y < height; y++) {
     const row = Math.floor(((y + 0.5) * field.height) / height) * field.width;
     for (let u = 0; u < field.width; u++) {
       const weight = weights[row + u]!;
       if (weight === 0) continue;
-      for (let at = (y * width + firstOf[u]!) * channels, end = (y * width + firstOf[u + 1]!) * channels; at < end; at++) data[at] = data[at]! + (natural[at]! - data[at]!) * weight;
+      for (
+        let at = (y * width + firstOf[u]!) * channels, end = (y * width + firstOf[u + 1]!) * channels;
+        at < end;
+        at++
+      )
+        data[at] = data[at]! + (natural[at]! - data[at]!) * weight;
     }
   }
 }

@@ -6,7 +6,10 @@ const HEIGHT = 740;
 /** A plane of ink depth painted by place, with grain. */
 const plane = (depthAt: (x: number, y: number) => number): Uint8ClampedArray<ArrayBuffer> => {
   const random = createRandom(4);
-  return Uint8ClampedArray.from({ length: WIDTH * HEIGHT }, (_, i) => depthAt(i % WIDTH, Math.floor(i / WIDTH)) + random.gauss());
+  return Uint8ClampedArray.from(
+    { length: WIDTH * HEIGHT },
+    (_, i) => depthAt(i % WIDTH, Math.floor(i / WIDTH)) + random.gauss(),
+  );
 };
 const meanDepth = (depth: Uint8ClampedArray, inside: (x: number, y: number) => boolean): number => {
   let [sum, n] = [0, 0];
@@ -22,7 +25,10 @@ const ruled = (_: number, y: number): boolean => y % 34 < 2;
 const squared = (x: number, y: number): boolean => x % 30 < 2 || y % 30 < 2;
 
 describe('fadeRuledLines', () => {
-  it.each([['ruled', ruled], ['squared', squared]] as const)('takes the rules out of %s paper', (_, on) => {
+  it.each([
+    ['ruled', ruled],
+    ['squared', squared],
+  ] as const)('takes the rules out of %s paper', (_, on) => {
     const faded = fade(plane((x, y) => (on(x, y) ? 22 : 2)));
     expect(meanDepth(faded, (x, y) => on(x, y) && x > 60 && x < WIDTH - 60)).toBeLessThan(6);
   });

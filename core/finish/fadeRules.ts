@@ -28,7 +28,11 @@ const LOOK_LONG_SIDE_PX = 1300;
  * Takes ruled lines and squares out of a plane of ink depth.
  * @param depth - width × height bytes, 0 for paper; left as it is
  */
-export function fadeRuledLines(depth: Uint8ClampedArray<ArrayBuffer>, width: number, height: number): Uint8ClampedArray<ArrayBuffer> {
+export function fadeRuledLines(
+  depth: Uint8ClampedArray<ArrayBuffer>,
+  width: number,
+  height: number,
+): Uint8ClampedArray<ArrayBuffer> {
   const step = Math.max(1, Math.round(Math.max(width, height) / LOOK_LONG_SIDE_PX));
   const w = Math.ceil(width / step);
   const h = Math.ceil(height / step);
@@ -64,7 +68,14 @@ export function fadeRuledLines(depth: Uint8ClampedArray<ArrayBuffer>, width: num
 /** A line's depth where it can be a rule's, else 0. */
 const ruleIn = (depth: number): number => (depth >= FAINTEST_RULE && depth <= DARKEST_RULE ? depth : 0);
 
-function meansOfBlocks(depth: Uint8ClampedArray, width: number, height: number, step: number, w: number, h: number): Float32Array {
+function meansOfBlocks(
+  depth: Uint8ClampedArray,
+  width: number,
+  height: number,
+  step: number,
+  w: number,
+  h: number,
+): Float32Array {
   const sums = new Float32Array(w * h);
   for (let y = 0, i = 0; y < height; y++) {
     const row = Math.floor(y / step) * w;
@@ -74,7 +85,14 @@ function meansOfBlocks(depth: Uint8ClampedArray, width: number, height: number, 
   return sums;
 }
 
-function along(plane: Float32Array, width: number, height: number, radius: number, rows: boolean, what: 'mean' | 'largest' | 'smallest'): Float32Array {
+function along(
+  plane: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  rows: boolean,
+  what: 'mean' | 'largest' | 'smallest',
+): Float32Array {
   if (what === 'mean') return boxBlur(plane, width, height, radius, 1, rows ? 'rows' : 'columns');
   return extremeFilter(plane, width, height, radius, what, rows ? 'rows' : 'columns');
 }

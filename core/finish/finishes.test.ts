@@ -24,10 +24,12 @@ function paint(colour: (x: number, y: number) => Colour, noise = 3): PixelImage 
   }
   return { width: WIDTH, height: HEIGHT, channels: 3, data };
 }
-const finish = (page: PixelImage, which: Finish, settings: Partial<LightSettings> = {}): PixelImage => applyFinish(lightPage(page), which, { ...PLAIN_LIGHT, ...settings });
+const finish = (page: PixelImage, which: Finish, settings: Partial<LightSettings> = {}): PixelImage =>
+  applyFinish(lightPage(page), which, { ...PLAIN_LIGHT, ...settings });
 const PAPER: Colour = [205, 200, 190];
 const stroke = (x: number, y: number): boolean => y % 40 < 4 && x > 80 && x < 560;
-const written = (ink: Colour, paper: (x: number) => Colour = () => PAPER): PixelImage => paint((x, y) => (stroke(x, y) ? ink : paper(x)));
+const written = (ink: Colour, paper: (x: number) => Colour = () => PAPER): PixelImage =>
+  paint((x, y) => (stroke(x, y) ? ink : paper(x)));
 const valueAt = ({ width, height, channels, data }: PixelImage, x: number, y: number): number[] => {
   const at = (Math.floor((y / HEIGHT) * height) * width + Math.floor((x / WIDTH) * width)) * channels;
   return Array.from(data.subarray(at, at + channels));
@@ -36,7 +38,10 @@ const meanOf = (page: PixelImage): number => page.data.reduce((sum, v) => sum + 
 
 describe('every finish', () => {
   it.each(['daylight', 'pencil', 'press', 'board'] as const)('%s keeps a blank, noisy, shaded page blank', (which) => {
-    const page = finish(paint((x) => [220 - x * 0.12, 214 - x * 0.12, 200 - x * 0.12], 2), which);
+    const page = finish(
+      paint((x) => [220 - x * 0.12, 214 - x * 0.12, 200 - x * 0.12], 2),
+      which,
+    );
     const sorted = Array.from(page.data).sort((a, b) => a - b);
     expect(sorted[Math.floor(sorted.length * 0.05)]).toBeGreaterThanOrEqual(240);
     expect(sorted[sorted.length >> 1]).toBeGreaterThanOrEqual(250);
@@ -52,7 +57,10 @@ describe('the noise of dim light', () => {
     expect(calm[1]).toBeGreaterThanOrEqual(calm[2]!);
     // along the middle of a stroke
     const scatter = (page: PixelImage): number => {
-      const values = Array.from({ length: 400 }, (_, k) => page.data[(402 * page.width + 100 + k) * page.channels + 1]!);
+      const values = Array.from(
+        { length: 400 },
+        (_, k) => page.data[(402 * page.width + 100 + k) * page.channels + 1]!,
+      );
       const mean = values.reduce((a, b) => a + b) / values.length;
       return Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / values.length);
     };
@@ -72,7 +80,10 @@ describe('Pencil', () => {
   });
 
   it('fades ruled lines when asked to, and leaves what is written over them', () => {
-    const ruled = paint((x, y) => (x > 300 && x < 310 && y > 100 && y < 800 ? [60, 60, 70] : y % 60 < 2 ? [176, 180, 186] : PAPER), 1);
+    const ruled = paint(
+      (x, y) => (x > 300 && x < 310 && y > 100 && y < 800 ? [60, 60, 70] : y % 60 < 2 ? [176, 180, 186] : PAPER),
+      1,
+    );
     const kept = finish(ruled, 'pencil');
     const faded = finish(ruled, 'pencil', { fadeRules: true });
     expect(valueAt(kept, 500, 421)[0]).toBeLessThan(225);
@@ -85,9 +96,13 @@ describe('Press', () => {
   it('keeps close strokes apart in Press that the lens ran together', () => {
     // bars of three pixels, two apart, as a lens blurs them: the gaps are half as dark as the bars
     const bar = (x: number): number => (x % 5 < 3 ? 1 : 0);
-    const blurred = (x: number): number => [1, 4, 6, 4, 1].reduce((sum, weight, k) => sum + (weight * bar(x + k - 2)) / 16, 0);
+    const blurred = (x: number): number =>
+      [1, 4, 6, 4, 1].reduce((sum, weight, k) => sum + (weight * bar(x + k - 2)) / 16, 0);
     const covered = (x: number, y: number): number => (x > 100 && x < 540 && y % 30 < 12 ? 0.85 * blurred(x) : 0);
-    const page = finish(paint((x, y) => PAPER.map((v) => v * (1 - covered(x, y))) as unknown as Colour, 0.6), 'press');
+    const page = finish(
+      paint((x, y) => PAPER.map((v) => v * (1 - covered(x, y))) as unknown as Colour, 0.6),
+      'press',
+    );
     const inGaps = Array.from({ length: 80 }, (_, k) => valueAt(page, 124 + 5 * k, 306)[0]!);
     expect(inGaps.filter((v) => v === 255).length).toBeGreaterThan(70);
   });
@@ -102,7 +117,10 @@ describe('Press', () => {
   it('keeps strokes of their width in light and in a hard shadow, dark or faint, without pepper', () => {
     for (const share of [0.3, 0.85]) {
       const light = (x: number): Colour => (x < 320 ? PAPER : [124, 121, 115]);
-      const page = finish(paint((x, y) => (stroke(x, y) ? (light(x).map((v) => v * share) as unknown as Colour) : light(x)), 1.5), 'press');
+      const page = finish(
+        paint((x, y) => (stroke(x, y) ? (light(x).map((v) => v * share) as unknown as Colour) : light(x)), 1.5),
+        'press',
+      );
       const factor = page.height / HEIGHT;
       for (const x of [200, 440]) {
         let dark = 0;
@@ -115,15 +133,36 @@ describe('Press', () => {
   });
 
   it('takes squared paper’s rules out, where they cross too, and leaves a thin printed line', () => {
-    const page = finish(paint((x, y) => (y === 450 || y === 451 ? [60, 58, 55] : x % 30 < 2 || y % 30 < 2 ? (x % 30 < 2 && y % 30 < 2 ? [166, 168, 170] : [182, 182, 182]) : PAPER), 1), 'press');
+    const page = finish(
+      paint(
+        (x, y) =>
+          y === 450 || y === 451
+            ? [60, 58, 55]
+            : x % 30 < 2 || y % 30 < 2
+              ? x % 30 < 2 && y % 30 < 2
+                ? [166, 168, 170]
+                : [182, 182, 182]
+              : PAPER,
+        1,
+      ),
+      'press',
+    );
     const factor = page.height / HEIGHT;
-    const inkIn = (top: number, bottom: number): number => page.data.subarray(top * factor * page.width, bottom * factor * page.width).reduce((n, v) => n + (v === 0 ? 1 : 0), 0);
+    const inkIn = (top: number, bottom: number): number =>
+      page.data
+        .subarray(top * factor * page.width, bottom * factor * page.width)
+        .reduce((n, v) => n + (v === 0 ? 1 : 0), 0);
     expect(inkIn(60, 440) / (380 * factor * page.width)).toBeLessThan(0.0005);
     expect(inkIn(448, 454)).toBeGreaterThan(page.width * factor);
   });
 
   it('takes grain for grain: single spots go, a full stop stays', () => {
-    const page: PixelImage = { width: 1000, height: 1400, channels: 1, data: new Uint8ClampedArray(1_400_000).fill(255) };
+    const page: PixelImage = {
+      width: 1000,
+      height: 1400,
+      channels: 1,
+      data: new Uint8ClampedArray(1_400_000).fill(255),
+    };
     page.data[500_500] = 0;
     for (let y = 600; y < 604; y++) for (let x = 300; x < 304; x++) page.data[y * 1000 + x] = 0;
     dropPepper(page);
@@ -134,7 +173,10 @@ describe('Press', () => {
 
 describe('Board', () => {
   it('wipes ghosts away and makes marker colours stronger', () => {
-    const page = finish(paint((x, y) => (stroke(x, y) ? [170, 70, 70] : y > 600 ? [188, 184, 176] : PAPER), 1), 'board');
+    const page = finish(
+      paint((x, y) => (stroke(x, y) ? [170, 70, 70] : y > 600 ? [188, 184, 176] : PAPER), 1),
+      'board',
+    );
     const [r, g] = valueAt(page, 300, 401);
     expect(r! - g!).toBeGreaterThan(110);
     expect(Math.min(...valueAt(page, 300, 860))).toBeGreaterThan(245);
@@ -175,11 +217,16 @@ describe('the controls', () => {
     const paper = valueAt(half, 300, 420)[1]!;
     expect(paper).toBeGreaterThan(PAPER[1] + 15);
     expect(paper).toBeLessThan(valueAt(plain, 300, 420)[1]! - 15);
-    expect(Array.from(finish(page, 'daylight', { strength: 0 }).data.slice(0, 3000))).toEqual(Array.from(page.data.slice(0, 3000)));
+    expect(Array.from(finish(page, 'daylight', { strength: 0 }).data.slice(0, 3000))).toEqual(
+      Array.from(page.data.slice(0, 3000)),
+    );
   });
 
   it('sharpen edges and nothing else', () => {
-    const soft = paint((x) => { const v = 120 + 60 * Math.tanh((x - 320) / 3); return [v, v, v]; }, 0);
+    const soft = paint((x) => {
+      const v = 120 + 60 * Math.tanh((x - 320) / 3);
+      return [v, v, v];
+    }, 0);
     const sharp = finish(soft, 'asshot', { sharpness: 1 });
     const steep = (lit: PixelImage): number => valueAt(lit, 322, 450)[0]! - valueAt(lit, 318, 450)[0]!;
     expect(steep(sharp)).toBeGreaterThan(steep(soft) + 4);
@@ -195,8 +242,14 @@ describe('the controls', () => {
 });
 
 describe('the rim', () => {
-  const blank = (): PixelImage => ({ width: WIDTH, height: HEIGHT, channels: 3, data: new Uint8ClampedArray(WIDTH * HEIGHT * 3).fill(255) });
-  const dark = (page: PixelImage, x: number, y: number): void => void page.data.fill(60, (y * WIDTH + x) * 3, (y * WIDTH + x) * 3 + 3);
+  const blank = (): PixelImage => ({
+    width: WIDTH,
+    height: HEIGHT,
+    channels: 3,
+    data: new Uint8ClampedArray(WIDTH * HEIGHT * 3).fill(255),
+  });
+  const dark = (page: PixelImage, x: number, y: number): void =>
+    void page.data.fill(60, (y * WIDTH + x) * 3, (y * WIDTH + x) * 3 + 3);
 
   it('loses a sliver of desk along a side, even a broken one', () => {
     const page = blank();
@@ -232,7 +285,16 @@ describe('the suggestion', () => {
 
   it('does not take thin print that the lens blurred for pencil, nor pale blue ink for grey', () => {
     // a stroke's ink over three rows: the middle one, and half of it above and below
-    const blurred = (middle: Colour): PixelImage => paint((x, y) => (x <= 80 || x >= 560 || y % 40 > 2 ? PAPER : y % 40 === 1 ? middle : (PAPER.map((v, c) => (v + middle[c]!) / 2) as unknown as Colour)), 1);
+    const blurred = (middle: Colour): PixelImage =>
+      paint(
+        (x, y) =>
+          x <= 80 || x >= 560 || y % 40 > 2
+            ? PAPER
+            : y % 40 === 1
+              ? middle
+              : (PAPER.map((v, c) => (v + middle[c]!) / 2) as unknown as Colour),
+        1,
+      );
     const share = (of: number): Colour => PAPER.map((v) => v * (1 - of)) as unknown as Colour;
     expect(suggestFinish(lightPage(blurred(share(0.42))))).toBe('press');
     expect(suggestFinish(lightPage(blurred(share(0.26))))).toBe('pencil');

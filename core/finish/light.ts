@@ -19,15 +19,36 @@ export interface LightSettings {
 }
 
 /** The finish as it is meant. */
-export const PLAIN_LIGHT: LightSettings = { strength: 1, brightness: 0, contrast: 0, colour: 0, sharpness: 0, fadeRules: false, invert: false };
+export const PLAIN_LIGHT: LightSettings = {
+  strength: 1,
+  brightness: 0,
+  contrast: 0,
+  colour: 0,
+  sharpness: 0,
+  fadeRules: false,
+  invert: false,
+};
 
-export const SLIDERS = ['strength', 'brightness', 'contrast', 'colour', 'sharpness'] as const satisfies readonly (keyof LightSettings)[];
+export const SLIDERS = [
+  'strength',
+  'brightness',
+  'contrast',
+  'colour',
+  'sharpness',
+] as const satisfies readonly (keyof LightSettings)[];
 export type Slider = (typeof SLIDERS)[number];
 
 /** Lowest value of each slider; the highest is 1. */
-export const SLIDER_LOWEST: Readonly<Record<Slider, number>> = { strength: 0, brightness: -1, contrast: -1, colour: -1, sharpness: 0 };
+export const SLIDER_LOWEST: Readonly<Record<Slider, number>> = {
+  strength: 0,
+  brightness: -1,
+  contrast: -1,
+  colour: -1,
+  sharpness: 0,
+};
 
-export const isPlainLight = (light: LightSettings): boolean => (Object.keys(PLAIN_LIGHT) as (keyof LightSettings)[]).every((key) => light[key] === PLAIN_LIGHT[key]);
+export const isPlainLight = (light: LightSettings): boolean =>
+  (Object.keys(PLAIN_LIGHT) as (keyof LightSettings)[]).every((key) => light[key] === PLAIN_LIGHT[key]);
 
 /** What is wrong with settings that came from elsewhere, or null. */
 export function lightProblem(light: unknown): string | null {
@@ -35,8 +56,10 @@ export function lightProblem(light: unknown): string | null {
   const values = light as Partial<Record<keyof LightSettings, unknown>>;
   for (const slider of SLIDERS) {
     const value = values[slider];
-    if (typeof value !== 'number' || !(value >= SLIDER_LOWEST[slider] && value <= 1)) return `The ${slider} must lie between ${SLIDER_LOWEST[slider]} and 1.`;
+    if (typeof value !== 'number' || !(value >= SLIDER_LOWEST[slider] && value <= 1))
+      return `The ${slider} must lie between ${SLIDER_LOWEST[slider]} and 1.`;
   }
-  if (typeof values.fadeRules !== 'boolean' || typeof values.invert !== 'boolean') return 'fadeRules and invert must be true or false.';
+  if (typeof values.fadeRules !== 'boolean' || typeof values.invert !== 'boolean')
+    return 'fadeRules and invert must be true or false.';
   return null;
 }

@@ -7,9 +7,15 @@ const HEIGHT = 151;
 /** A plane of hills some 40 px across, from `least` to `most`, so that nothing on it is small enough to be pepper. */
 function hills(seed: number, least: number, most: number): Uint8ClampedArray<ArrayBuffer> {
   const random = createRandom(seed);
-  const waves = Array.from({ length: 4 }, () => ({ u: 0.16 * random.between(-1, 1), v: 0.16 * random.between(-1, 1), at: random.between(0, 6.3) }));
+  const waves = Array.from({ length: 4 }, () => ({
+    u: 0.16 * random.between(-1, 1),
+    v: 0.16 * random.between(-1, 1),
+    at: random.between(0, 6.3),
+  }));
   return Uint8ClampedArray.from({ length: WIDTH * HEIGHT }, (_, i) => {
-    const height = waves.reduce((sum, { u, v, at }) => sum + Math.sin(u * (i % WIDTH) + v * Math.floor(i / WIDTH) + at), 0) / waves.length;
+    const height =
+      waves.reduce((sum, { u, v, at }) => sum + Math.sin(u * (i % WIDTH) + v * Math.floor(i / WIDTH) + at), 0) /
+      waves.length;
     return least + ((most - least) * (height + 1)) / 2;
   });
 }
@@ -22,7 +28,10 @@ const strokesOf = (seed: number): Strokes => ({
 
 /** The same by the book: one pixel at a time. */
 function byTheBook({ ink: { depth }, floor, crest, near }: Strokes, edgeShare: number): Uint8Array {
-  const over = Float64Array.from(depth, (d, i) => d - Math.max(floor[i]!, Math.min(crest[i]!, Math.floor(near[i]! * edgeShare))));
+  const over = Float64Array.from(
+    depth,
+    (d, i) => d - Math.max(floor[i]!, Math.min(crest[i]!, Math.floor(near[i]! * edgeShare))),
+  );
   const sample = (x: number, y: number): number => over[Math.min(HEIGHT - 1, y) * WIDTH + Math.min(WIDTH - 1, x)]!;
   const out = new Uint8Array(4 * WIDTH * HEIGHT);
   for (let y = 0; y < 2 * HEIGHT; y++) {
@@ -58,7 +67,8 @@ describe('press', () => {
 
   it('takes less ink the brighter it is set, and never any below the floor', () => {
     const strokes = strokesOf(51);
-    const inkAt = (brightness: number): number => press(strokes, brightness).data.reduce((sum, v) => sum + (v === 0 ? 1 : 0), 0);
+    const inkAt = (brightness: number): number =>
+      press(strokes, brightness).data.reduce((sum, v) => sum + (v === 0 ? 1 : 0), 0);
     expect(inkAt(-0.8)).toBeGreaterThan(inkAt(0));
     expect(inkAt(0)).toBeGreaterThan(inkAt(0.8));
     const bare = press({ ...strokes, ink: { ...strokes.ink, depth: strokes.ink.depth.fill(9) } }, 0);

@@ -55,7 +55,15 @@ export function readStrokes(lit: LitPage): Strokes {
 }
 
 interface PressKernels {
-  overRow(depth: number, floor: number, crest: number, near: number, share: number, count: number, over: number): number;
+  overRow(
+    depth: number,
+    floor: number,
+    crest: number,
+    near: number,
+    share: number,
+    count: number,
+    over: number,
+  ): number;
   cutRow(line: number, lefts: number, shares: number, count: number, out: number): void;
 }
 const startPress = scratchKernels<PressKernels>(PRESS_KERNELS);
@@ -68,10 +76,16 @@ const startPress = scratchKernels<PressKernels>(PRESS_KERNELS);
 export function press({ ink: { width, height, depth }, floor, crest, near }: Strokes, brightness: number): PixelImage {
   const share = Math.round(256 * (EDGE_SHARE + brightness * BRIGHTNESS_SPAN));
   const factor = Math.min(2, ENLARGE_TO_PX / Math.max(width, height));
-  const [toWidth, toHeight] = factor > LEAST_FACTOR ? [Math.round(width * factor), Math.round(height * factor)] : [width, height];
+  const [toWidth, toHeight] =
+    factor > LEAST_FACTOR ? [Math.round(width * factor), Math.round(height * factor)] : [width, height];
   const columns = placesIn(width, toWidth);
   const rows = placesIn(height, toHeight);
-  const bytesAt = [0, 1, 2, 3].map((plane) => FIRST_BYTE + plane * roomFor(width / 4 + 4)) as [number, number, number, number];
+  const bytesAt = [0, 1, 2, 3].map((plane) => FIRST_BYTE + plane * roomFor(width / 4 + 4)) as [
+    number,
+    number,
+    number,
+    number,
+  ];
   const oversAt = bytesAt[3] + roomFor(width / 4 + 4);
   const floats = roomFor(width + 16);
   const lineAt = oversAt + 2 * floats;
@@ -90,7 +104,9 @@ export function press({ ink: { width, height, depth }, floor, crest, near }: Str
   const readTo = (last: number): void => {
     while (read < last) {
       read++;
-      [depth, floor, crest, near].forEach((plane, k) => memory.set(plane.subarray(read * width, (read + 1) * width), bytesAt[k]));
+      [depth, floor, crest, near].forEach((plane, k) =>
+        memory.set(plane.subarray(read * width, (read + 1) * width), bytesAt[k]),
+      );
       inked[read % 2] = kernels.overRow(...bytesAt, share, width, overAt(read)) !== 0;
     }
   };
@@ -142,7 +158,13 @@ function thresholds({ width, height, depth }: InkPlane, { field }: LitPage): Omi
 }
 
 /** Darkest value of a wide square around every block. */
-function darkestNearby(depth: Uint8ClampedArray, width: number, height: number, block: number, radius: number): { width: number; data: Float32Array } {
+function darkestNearby(
+  depth: Uint8ClampedArray,
+  width: number,
+  height: number,
+  block: number,
+  radius: number,
+): { width: number; data: Float32Array } {
   const w = Math.ceil(width / block);
   const h = Math.ceil(height / block);
   const most = new Float32Array(w * h);

@@ -33,13 +33,38 @@ const FIRMED_STEPS = 1024;
 
 interface CoverageKernels {
   depthOf(pixels: number, count: number, channels: number, linear: number, depth: number): void;
-  inkShares(red: number, green: number, blue: number, most: number, count: number, neutralTo: number, colouredFrom: number, deepest: number): void;
-  restoreRow(pixels: number, depth: number, smooth: number, width: number, channels: number, sharpened: number, firmed: number, coded: number, steps: number, red: number, green: number, blue: number, most: number, shift: number): void;
+  inkShares(
+    red: number,
+    green: number,
+    blue: number,
+    most: number,
+    count: number,
+    neutralTo: number,
+    colouredFrom: number,
+    deepest: number,
+  ): void;
+  restoreRow(
+    pixels: number,
+    depth: number,
+    smooth: number,
+    width: number,
+    channels: number,
+    sharpened: number,
+    firmed: number,
+    coded: number,
+    steps: number,
+    red: number,
+    green: number,
+    blue: number,
+    most: number,
+    shift: number,
+  ): void;
 }
 const start = scratchKernels<CoverageKernels>(COVERAGE_KERNELS);
 
 /** How fine the cells are in which an ink's colour is gathered; over about 11 px either way. */
-export const cellShift = ({ width, height }: Pick<PixelImage, 'width' | 'height'>): number => (Math.max(width, height) > LARGE_LONG_SIDE_PX ? 2 : 1);
+export const cellShift = ({ width, height }: Pick<PixelImage, 'width' | 'height'>): number =>
+  Math.max(width, height) > LARGE_LONG_SIDE_PX ? 2 : 1;
 
 /**
  * Restores strokes in place.
@@ -52,7 +77,14 @@ export function restoreCoverage(page: PixelImage, missing: MissingCells | null, 
   const { width, height } = page;
   const depth = depthOf(page);
   const smooth = smoothGrain({ width, height, depth });
-  restore(page, depth, smooth, missing === null ? null : inkCells(missing), SHARPENED * detail ** 2 * calm, 1 + (NOISY_FIRMNESS + (FIRMNESS - NOISY_FIRMNESS) * calm - 1) * detail);
+  restore(
+    page,
+    depth,
+    smooth,
+    missing === null ? null : inkCells(missing),
+    SHARPENED * detail ** 2 * calm,
+    1 + (NOISY_FIRMNESS + (FIRMNESS - NOISY_FIRMNESS) * calm - 1) * detail,
+  );
   releaseBuffers(depth, smooth);
 }
 
@@ -67,7 +99,11 @@ interface InkCells {
 }
 
 /** Colours are read from sums over a few pixels: across a thin stroke colour runs into the paper, but blur takes nothing away from sums, and they calm its noise too. */
-const inkCells = ({ width, height, shift, sums }: MissingCells): InkCells => ({ width, shift, planes: coloursOf(sums.map((plane) => boxBlur(plane, width, height, shift === 2 ? 1 : 2, 1))) });
+const inkCells = ({ width, height, shift, sums }: MissingCells): InkCells => ({
+  width,
+  shift,
+  planes: coloursOf(sums.map((plane) => boxBlur(plane, width, height, shift === 2 ? 1 : 2, 1))),
+});
 
 function depthOf({ width, height, channels, data }: PixelImage): Uint8ClampedArray<ArrayBuffer> {
   const depth = new Uint8ClampedArray(width * height);
@@ -91,11 +127,27 @@ function coloursOf(sums: readonly Float32Array[]): Float32Array[] {
   const bytes = roomFor(count);
   const { kernels, buffer } = start(FIRST_BYTE + 4 * bytes);
   sums.forEach((plane, c) => new Float32Array(buffer, FIRST_BYTE + c * bytes, count).set(plane));
-  kernels.inkShares(FIRST_BYTE, FIRST_BYTE + bytes, FIRST_BYTE + 2 * bytes, FIRST_BYTE + 3 * bytes, count, NEUTRAL_TO, COLOURED_FROM, DEEPEST);
+  kernels.inkShares(
+    FIRST_BYTE,
+    FIRST_BYTE + bytes,
+    FIRST_BYTE + 2 * bytes,
+    FIRST_BYTE + 3 * bytes,
+    count,
+    NEUTRAL_TO,
+    COLOURED_FROM,
+    DEEPEST,
+  );
   return [0, 1, 2, 3].map((c) => new Float32Array(buffer, FIRST_BYTE + c * bytes, count).slice());
 }
 
-function restore({ width, height, channels, data }: PixelImage, depth: Uint8ClampedArray, smooth: Uint8ClampedArray, ink: InkCells | null, sharpened: number, firmness: number): void {
+function restore(
+  { width, height, channels, data }: PixelImage,
+  depth: Uint8ClampedArray,
+  smooth: Uint8ClampedArray,
+  ink: InkCells | null,
+  sharpened: number,
+  firmness: number,
+): void {
   const { width: w, shift, planes } = ink ?? { width: 0, shift: 0, planes: [] };
   const firmedAt = FIRST_BYTE;
   const codedAt = firmedAt + roomFor(FIRMED_STEPS + 1);
@@ -106,7 +158,9 @@ function restore({ width, height, channels, data }: PixelImage, depth: Uint8Clam
   const pixelsAt = smoothAt + width;
   const { kernels, buffer } = start(pixelsAt + width * channels);
   const bytes = new Uint8ClampedArray(buffer);
-  new Float32Array(buffer, firmedAt, FIRMED_STEPS + 1).set(Float32Array.from({ length: FIRMED_STEPS + 1 }, (_, i) => DEEPEST * (1 - (1 - i / FIRMED_STEPS) ** firmness)));
+  new Float32Array(buffer, firmedAt, FIRMED_STEPS + 1).set(
+    Float32Array.from({ length: FIRMED_STEPS + 1 }, (_, i) => DEEPEST * (1 - (1 - i / FIRMED_STEPS) ** firmness)),
+  );
   bytes.set(LEVEL_OF_LIGHT, codedAt);
   const pixels = bytes.subarray(pixelsAt, pixelsAt + width * channels);
   const cells = planes.map((_, c) => new Float32Array(buffer, cellsAt + c * cellBytes, w));
@@ -117,7 +171,22 @@ function restore({ width, height, channels, data }: PixelImage, depth: Uint8Clam
     pixels.set(data.subarray(row, row + pixels.length));
     const cellRow = (y >> shift) * w;
     planes.forEach((plane, c) => cells[c]!.set(plane.subarray(cellRow, cellRow + w)));
-    kernels.restoreRow(pixelsAt, depthAt, smoothAt, width, channels, sharpened, firmedAt, codedAt, LIGHT_STEPS, cellsAt, cellsAt + cellBytes, cellsAt + 2 * cellBytes, cellsAt + 3 * cellBytes, shift);
+    kernels.restoreRow(
+      pixelsAt,
+      depthAt,
+      smoothAt,
+      width,
+      channels,
+      sharpened,
+      firmedAt,
+      codedAt,
+      LIGHT_STEPS,
+      cellsAt,
+      cellsAt + cellBytes,
+      cellsAt + 2 * cellBytes,
+      cellsAt + 3 * cellBytes,
+      shift,
+    );
     data.set(pixels, row);
   }
 }

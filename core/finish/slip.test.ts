@@ -14,7 +14,12 @@ function written(slip: Slip | null, noise = 0.6): PixelImage {
   const random = createRandom(11);
   const ink = new Float32Array(SIDE * SIDE);
   for (let k = 0; k < 900; k++) {
-    const [x, y, angle, length] = [random.between(20, SIDE - 20), random.between(20, SIDE - 20), random.between(0, Math.PI), random.between(6, 18)];
+    const [x, y, angle, length] = [
+      random.between(20, SIDE - 20),
+      random.between(20, SIDE - 20),
+      random.between(0, Math.PI),
+      random.between(6, 18),
+    ];
     for (let t = 0; t < length; t += 0.25) {
       const [px, py] = [x + t * Math.cos(angle), y + t * Math.sin(angle)];
       for (let j = -2; j <= 2; j++) {
@@ -31,7 +36,9 @@ function written(slip: Slip | null, noise = 0.6): PixelImage {
     const [left, top] = [Math.floor(x), Math.floor(y)];
     if (left < 0 || top < 0 || left + 1 >= SIDE || top + 1 >= SIDE) return 0;
     const [fx, fy, i] = [x - left, y - top, top * SIDE + left];
-    return (ink[i]! * (1 - fx) + ink[i + 1]! * fx) * (1 - fy) + (ink[i + SIDE]! * (1 - fx) + ink[i + SIDE + 1]! * fx) * fy;
+    return (
+      (ink[i]! * (1 - fx) + ink[i + 1]! * fx) * (1 - fy) + (ink[i + SIDE]! * (1 - fx) + ink[i + SIDE + 1]! * fx) * fy
+    );
   };
   const steps = slip === null ? 1 : 24;
   const page = createPixelImage(SIDE, SIDE, 3);
@@ -44,7 +51,8 @@ function written(slip: Slip | null, noise = 0.6): PixelImage {
       }
       for (let c = 0; c < 3; c++) {
         const paper = toLinear(PAPER / 255);
-        page.data[(y * SIDE + x) * 3 + c] = 255 * toCoded(paper + (toLinear(INK[c]! / 255) - paper) * covered) + noise * random.gauss();
+        page.data[(y * SIDE + x) * 3 + c] =
+          255 * toCoded(paper + (toLinear(INK[c]! / 255) - paper) * covered) + noise * random.gauss();
       }
     }
   }
@@ -55,7 +63,8 @@ const degrees = (rad: number): number => (rad * 180) / Math.PI;
 const SLIP: Slip = { lengthPx: 6, angleRad: Math.PI / 6 };
 const slipped = written(SLIP);
 const steady = written(null);
-const mean = (values: ArrayLike<number>, of: (i: number) => number): number => Array.from(values).reduce<number>((sum, _, i) => sum + of(i), 0) / values.length;
+const mean = (values: ArrayLike<number>, of: (i: number) => number): number =>
+  Array.from(values).reduce<number>((sum, _, i) => sum + of(i), 0) / values.length;
 
 describe('findSlip', () => {
   it.each([
@@ -90,7 +99,8 @@ describe('undoSlip', () => {
   });
 
   it('keeps the ink’s colour, its amount, and bare paper', () => {
-    const channel = (page: PixelImage, c: number): number => mean({ length: SIDE * SIDE }, (i) => toLinear(PAPER / 255) - toLinear(page.data[3 * i + c]! / 255));
+    const channel = (page: PixelImage, c: number): number =>
+      mean({ length: SIDE * SIDE }, (i) => toLinear(PAPER / 255) - toLinear(page.data[3 * i + c]! / 255));
     for (const c of [0, 1, 2]) expect(channel(mended, c) / channel(slipped, c)).toBeCloseTo(1, 1);
     expect(channel(mended, 2) / channel(mended, 0)).toBeCloseTo(channel(steady, 2) / channel(steady, 0), 1);
     const blank = createPixelImage(SIDE, 90, 1);

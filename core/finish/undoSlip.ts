@@ -48,12 +48,19 @@ function tapsOf({ lengthPx, angleRad }: Slip): Tap[] {
     const x = along * Math.cos(angleRad);
     const y = along * Math.sin(angleRad);
     const [left, top] = [Math.floor(x), Math.floor(y)];
-    for (const [dx, dy] of [[left, top], [left + 1, top], [left, top + 1], [left + 1, top + 1]] as const) {
+    for (const [dx, dy] of [
+      [left, top],
+      [left + 1, top],
+      [left, top + 1],
+      [left + 1, top + 1],
+    ] as const) {
       const key = `${dx} ${dy}`;
       weights.set(key, (weights.get(key) ?? 0) + ((1 - Math.abs(x - dx)) * (1 - Math.abs(y - dy))) / count);
     }
   }
-  const taps = [...weights].filter(([, weight]) => weight > LEAST_WEIGHT).map(([key, weight]) => ({ dx: Number(key.split(' ')[0]), dy: Number(key.split(' ')[1]), weight }));
+  const taps = [...weights]
+    .filter(([, weight]) => weight > LEAST_WEIGHT)
+    .map(([key, weight]) => ({ dx: Number(key.split(' ')[0]), dy: Number(key.split(' ')[1]), weight }));
   const sum = taps.reduce((all, { weight }) => all + weight, 0);
   return taps.map((tap) => ({ ...tap, weight: tap.weight / sum }));
 }
@@ -75,7 +82,9 @@ export function undoSlip(page: PixelImage, field: PaperField, slip: Slip): Pixel
   const reach = 4 * (columns * (Math.ceil(slip.lengthPx / 2) + 2) + 16);
   const planeBytes = roomFor(count) + 2 * reach;
   const tapsAt = FIRST_BYTE;
-  const [seenAt, sharpAt, workAt, correctionAt] = [0, 1, 2, 3].map((k) => tapsAt + roomFor(2 * taps.length) + k * planeBytes + reach) as [number, number, number, number];
+  const [seenAt, sharpAt, workAt, correctionAt] = [0, 1, 2, 3].map(
+    (k) => tapsAt + roomFor(2 * taps.length) + k * planeBytes + reach,
+  ) as [number, number, number, number];
   const { kernels, buffer } = start(correctionAt + planeBytes);
   taps.forEach(({ dx, dy, weight }, t) => {
     new Int32Array(buffer, tapsAt + 8 * t, 1)[0] = dy * columns + dx;
@@ -83,13 +92,20 @@ export function undoSlip(page: PixelImage, field: PaperField, slip: Slip): Pixel
   });
   const view = (at: number): Float32Array => new Float32Array(buffer, at, count);
   const [seen, sharp] = [view(seenAt), view(sharpAt)];
-  for (const at of [seenAt, sharpAt, workAt, correctionAt]) new Float32Array(buffer, at - reach, (planeBytes - 64) / 4).fill(GROUND);
+  for (const at of [seenAt, sharpAt, workAt, correctionAt])
+    new Float32Array(buffer, at - reach, (planeBytes - 64) / 4).fill(GROUND);
   // the paper in linear light, by place of the field: each channel's, and its lightness
-  const papers = field.planes.map((plane) => plane.map((level) => LIGHT_OF_LEVEL[Math.min(255, Math.max(0, Math.round(level)))]!));
-  const [red, green, blue] = channels === 1 ? [papers[0]!, papers[0]!, papers[0]!] : [papers[0]!, papers[1]!, papers[2]!];
+  const papers = field.planes.map((plane) =>
+    plane.map((level) => LIGHT_OF_LEVEL[Math.min(255, Math.max(0, Math.round(level)))]!),
+  );
+  const [red, green, blue] =
+    channels === 1 ? [papers[0]!, papers[0]!, papers[0]!] : [papers[0]!, papers[1]!, papers[2]!];
   const lightest = red.map((value, i) => Math.max(1e-3, RED * value + GREEN * green[i]! + BLUE * blue[i]!));
-  const columnOf = Int32Array.from({ length: width }, (_, x) => Math.min(field.width - 1, Math.floor(((x + 0.5) * field.width) / width)));
-  const rowOf = (y: number): number => Math.min(field.height - 1, Math.floor(((y + 0.5) * field.height) / height)) * field.width;
+  const columnOf = Int32Array.from({ length: width }, (_, x) =>
+    Math.min(field.width - 1, Math.floor(((x + 0.5) * field.width) / width)),
+  );
+  const rowOf = (y: number): number =>
+    Math.min(field.height - 1, Math.floor(((y + 0.5) * field.height) / height)) * field.width;
   const within = (at: number, size: number): number => Math.min(size - 1, Math.max(0, at));
   for (let top = 0; top < height; top += TILE_PX) {
     for (let left = 0; left < width; left += TILE_PX) {
@@ -99,7 +115,12 @@ export function undoSlip(page: PixelImage, field: PaperField, slip: Slip): Pixel
         for (let k = 0; k < columns; k++, i++) {
           const x = within(left - RIM_PX + k, width);
           const at = (y * width + x) * channels;
-          const lightness = channels === 1 ? LIGHT_OF_LEVEL[data[at]!]! : RED * LIGHT_OF_LEVEL[data[at]!]! + GREEN * LIGHT_OF_LEVEL[data[at + 1]!]! + BLUE * LIGHT_OF_LEVEL[data[at + 2]!]!;
+          const lightness =
+            channels === 1
+              ? LIGHT_OF_LEVEL[data[at]!]!
+              : RED * LIGHT_OF_LEVEL[data[at]!]! +
+                GREEN * LIGHT_OF_LEVEL[data[at + 1]!]! +
+                BLUE * LIGHT_OF_LEVEL[data[at + 2]!]!;
           const coverage = 1 - lightness / lightest[fieldRow + columnOf[x]!]!;
           seen[i] = sharp[i] = coverage > 0 ? GROUND + coverage : GROUND;
         }
@@ -120,7 +141,8 @@ export function undoSlip(page: PixelImage, field: PaperField, slip: Slip): Pixel
             const at = (y * width + x) * channels + c;
             const paper = papers[c]![f]!;
             const light = LIGHT_OF_LEVEL[data[at]!]!;
-            if (light < paper) out.data[at] = LEVEL_OF_LIGHT[Math.max(0, (LIGHT_STEPS * (paper - (paper - light) * grows) + 0.5) | 0)]!;
+            if (light < paper)
+              out.data[at] = LEVEL_OF_LIGHT[Math.max(0, (LIGHT_STEPS * (paper - (paper - light) * grows) + 0.5) | 0)]!;
           }
         }
       }

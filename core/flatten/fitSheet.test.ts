@@ -23,13 +23,24 @@ interface Seen {
 }
 
 function seen(seed: number, kind: ShapeKind): Seen {
-  const scene = createScene(seed, { shape: { kind, amount: 0.8 }, page: { kind: 'notes', size: 'a4' }, camera: { radial: 0 }, offCentre: { x: 0, y: 0 } });
+  const scene = createScene(seed, {
+    shape: { kind, amount: 0.8 },
+    page: { kind: 'notes', size: 'a4' },
+    camera: { radial: 0 },
+    offCentre: { x: 0, y: 0 },
+  });
   return outlined(scene, createSheetSurface(scene, WIDTH_MM, HEIGHT_MM));
 }
 
 /** A page on the table whose corner lifts off along oblique rulings, as cards and leafed-through paper do. */
 function withLiftedCorner(seed: number): Seen {
-  const scene = createScene(seed, { shape: { kind: 'flat' }, page: { kind: 'notes', size: 'a4' }, camera: { radial: 0, tiltRad: 0.25 }, headingRad: 0.1, offCentre: { x: 0, y: 0 } });
+  const scene = createScene(seed, {
+    shape: { kind: 'flat' },
+    page: { kind: 'notes', size: 'a4' },
+    camera: { radial: 0, tiltRad: 0.25 },
+    headingRad: 0.1,
+    offCentre: { x: 0, y: 0 },
+  });
   const flat = createSheetSurface(scene, WIDTH_MM, HEIGHT_MM);
   const liftMm = 14 + (seed % 5) * 5;
   return outlined(scene, (u, v) => {
@@ -43,7 +54,12 @@ function outlined(scene: Scene, surface: SheetSurface): Seen {
   const lens = createLens(scene, WIDTH_MM, HEIGHT_MM);
   const at = (u: number, v: number): Point => lens.project(surface(u * WIDTH_MM, v * HEIGHT_MM));
   const corners: Quad = [at(0, 0), at(1, 0), at(1, 1), at(0, 1)];
-  const sides = [(t: number) => at(t, 0), (t: number) => at(1, t), (t: number) => at(1 - t, 1), (t: number) => at(0, 1 - t)];
+  const sides = [
+    (t: number) => at(t, 0),
+    (t: number) => at(1, t),
+    (t: number) => at(1 - t, 1),
+    (t: number) => at(0, 1 - t),
+  ];
   const bends = sides.map((side, s) => bendOf(side, corners[s]!, corners[(s + 1) % 4]!)) as unknown as Bends;
   return { at, corners, bends, photoWidth: scene.camera.widthPx, photoHeight: scene.camera.heightPx };
 }
@@ -51,7 +67,9 @@ function outlined(scene: Scene, surface: SheetSurface): Seen {
 /** How far places lie from where a sheet says, as shares of the page's diagonal. */
 function errorsOf({ at, corners }: Seen, sheet: FittedSheet): number[] {
   const size = distance(corners[0], corners[2]);
-  return [0.1, 0.35, 0.5, 0.65, 0.9].flatMap((u) => [0.1, 0.5, 0.9].map((v) => distance(at(u, v), sheet.toPhoto(u, v)) / size));
+  return [0.1, 0.35, 0.5, 0.65, 0.9].flatMap((u) =>
+    [0.1, 0.5, 0.9].map((v) => distance(at(u, v), sheet.toPhoto(u, v)) / size),
+  );
 }
 
 const mean = (values: readonly number[]): number => values.reduce((p, q) => p + q, 0) / values.length;
@@ -92,12 +110,31 @@ describe('fitSheet', () => {
   });
 
   it('lays a bowed sheet flat from an outline set by hand: corners off by a pixel or so, bends by their middle alone', () => {
-    const scene = createScene(9501, { shape: { kind: 'bowed', amount: 0.9 }, page: { kind: 'notes', size: 'a4' }, headingRad: 0.02, offCentre: { x: 0, y: 0 }, camera: { widthPx: 1200, heightPx: 1600, radial: 0, tiltRad: 0.35, azimuthRad: Math.PI / 2, fill: 0.8, focalShare: 0.74 } });
+    const scene = createScene(9501, {
+      shape: { kind: 'bowed', amount: 0.9 },
+      page: { kind: 'notes', size: 'a4' },
+      headingRad: 0.02,
+      offCentre: { x: 0, y: 0 },
+      camera: {
+        widthPx: 1200,
+        heightPx: 1600,
+        radial: 0,
+        tiltRad: 0.35,
+        azimuthRad: Math.PI / 2,
+        fill: 0.8,
+        focalShare: 0.74,
+      },
+    });
     const sight = outlined(scene, createSheetSurface(scene, WIDTH_MM, HEIGHT_MM));
     const random = createRandom(3);
     const errors = Array.from({ length: 8 }, () => {
-      const corners = sight.corners.map(({ x, y }) => ({ x: x + random.gauss(), y: y + random.gauss() })) as unknown as Quad;
-      const bends = sight.bends.map(([, half], s): Bend => (s % 2 === 0 ? [0.75 * half, half, 0.75 * half] : [0, 0, 0])) as unknown as Bends;
+      const corners = sight.corners.map(({ x, y }) => ({
+        x: x + random.gauss(),
+        y: y + random.gauss(),
+      })) as unknown as Quad;
+      const bends = sight.bends.map(([, half], s): Bend =>
+        s % 2 === 0 ? [0.75 * half, half, 0.75 * half] : [0, 0, 0],
+      ) as unknown as Bends;
       return mean(errorsOf(sight, fitSheet({ ...sight, corners, bends })!));
     });
     expect(mean(errors)).toBeLessThan(0.003);
@@ -121,13 +158,27 @@ describe('fitSheet', () => {
     const bend = fc.double({ min: -0.05, max: 0.05, noNaN: true }).map((most): Bend => [0.7 * most, most, 0.8 * most]);
     fc.assert(
       fc.property(fc.tuple(bend, bend, bend, bend), (bends) => {
-        const corners: Quad = [{ x: 310, y: 260 }, { x: 1240, y: 210 }, { x: 1330, y: 1620 }, { x: 220, y: 1570 }];
+        const corners: Quad = [
+          { x: 310, y: 260 },
+          { x: 1240, y: 210 },
+          { x: 1330, y: 1620 },
+          { x: 220, y: 1570 },
+        ];
         const sheet = fitSheet({ corners, bends, photoWidth: 1500, photoHeight: 2000 });
         if (sheet === null) return;
         for (let i = 0; i <= 10; i++) {
           const t = i / 10;
-          const places = [[t, 0], [1, t], [t, 1], [0, t]] as const;
-          places.forEach(([u, v], s) => expect(Math.abs(distanceToBentSide(sheet.toPhoto(u, v), corners[s]!, corners[(s + 1) % 4]!, bends[s]!))).toBeLessThan(30));
+          const places = [
+            [t, 0],
+            [1, t],
+            [t, 1],
+            [0, t],
+          ] as const;
+          places.forEach(([u, v], s) =>
+            expect(
+              Math.abs(distanceToBentSide(sheet.toPhoto(u, v), corners[s]!, corners[(s + 1) % 4]!, bends[s]!)),
+            ).toBeLessThan(30),
+          );
         }
       }),
       { numRuns: 25, seed: 4 },

@@ -50,7 +50,8 @@ export function fitSheet(evidence: SheetEvidence): FittedSheet | null {
   if (mostBent(evidence.bends) < FLAT_BELOW) return null;
   const start = poseOf(evidence);
   const fits = [0, Math.PI / 2].map((ruling) => fitFrom(evidence, start, ruling, 0));
-  if (fits.every(({ cost }) => cost > OBLIQUE_ABOVE)) for (const ruling of [Math.PI / 4, -Math.PI / 4]) fits.push(fitFrom(evidence, start, ruling, OBLIQUE_COST));
+  if (fits.every(({ cost }) => cost > OBLIQUE_ABOVE))
+    for (const ruling of [Math.PI / 4, -Math.PI / 4]) fits.push(fitFrom(evidence, start, ruling, OBLIQUE_COST));
   const best = fits.reduce((p, q) => (q.cost < p.cost ? q : p));
   return best.cost > UNEXPLAINED_ABOVE ? interpolateSides(evidence) : best.sheet;
 }
@@ -68,9 +69,17 @@ const SIZE = SLOPES + MODES;
 const SAMPLES = 11;
 
 /** The best fit near a pose with rulings about a direction, in rad on the page; `more` is added to its cost. */
-function fitFrom({ corners, bends, photoWidth, photoHeight, focalShare }: SheetEvidence, start: Float64Array, ruling: number, more: number): Fit {
+function fitFrom(
+  { corners, bends, photoWidth, photoHeight, focalShare }: SheetEvidence,
+  start: Float64Array,
+  ruling: number,
+  more: number,
+): Fit {
   const longSide = Math.max(photoWidth, photoHeight);
-  const quad = mapQuad(corners, (p) => ({ x: (p.x - photoWidth / 2) / longSide, y: (p.y - photoHeight / 2) / longSide }));
+  const quad = mapQuad(corners, (p) => ({
+    x: (p.x - photoWidth / 2) / longSide,
+    y: (p.y - photoHeight / 2) / longSide,
+  }));
   const count = 4 * SAMPLES + 8 + 4 + MODES;
   const priorFocal = Math.log(focalShare ?? TYPICAL_FOCAL_SHARE);
   const focalSpread = focalShare === undefined ? FOCAL_LOG_SPREAD : KNOWN_FOCAL_LOG_SPREAD;
@@ -158,7 +167,9 @@ function readSheet(p: Float64Array): Sheet {
   };
 }
 
-const COSINES = Float64Array.from({ length: MODES * STEPS }, (_, i) => Math.cos((((i % MODES) + 1) * Math.PI * (Math.floor(i / MODES) + 0.5)) / STEPS));
+const COSINES = Float64Array.from({ length: MODES * STEPS }, (_, i) =>
+  Math.cos((((i % MODES) + 1) * Math.PI * (Math.floor(i / MODES) + 0.5)) / STEPS),
+);
 
 function profileOf(p: Float64Array, strength: number, width: number): Profile {
   const along = new Float64Array(STEPS + 1);
@@ -206,7 +217,17 @@ function rotationOf(rx: number, ry: number, rz: number): number[] {
   const c = Math.cos(angle);
   const s = Math.sin(angle);
   const k = 1 - c;
-  return [c + x * x * k, x * y * k - z * s, x * z * k + y * s, y * x * k + z * s, c + y * y * k, y * z * k - x * s, z * x * k - y * s, z * y * k + x * s, c + z * z * k];
+  return [
+    c + x * x * k,
+    x * y * k - z * s,
+    x * z * k + y * s,
+    y * x * k + z * s,
+    c + y * y * k,
+    y * z * k - x * s,
+    z * x * k - y * s,
+    z * y * k + x * s,
+    c + z * z * k,
+  ];
 }
 
 /** Pose, focal length and aspect of the flat sheet with these corners, as the fit's first guess. */
@@ -219,8 +240,22 @@ function poseOf({ corners, photoWidth, photoHeight, focalShare }: SheetEvidence)
   const first = unit(r1);
   const along = first.reduce((sum, value, i) => sum + value * r2[i]!, 0);
   const second = unit(r2.map((value, i) => value - along * first[i]!));
-  const third = [first[1]! * second[2]! - first[2]! * second[1]!, first[2]! * second[0]! - first[0]! * second[2]!, first[0]! * second[1]! - first[1]! * second[0]!];
-  const axis = axisAngle([first[0]!, second[0]!, third[0]!, first[1]!, second[1]!, third[1]!, first[2]!, second[2]!, third[2]!]);
+  const third = [
+    first[1]! * second[2]! - first[2]! * second[1]!,
+    first[2]! * second[0]! - first[0]! * second[2]!,
+    first[0]! * second[1]! - first[1]! * second[0]!,
+  ];
+  const axis = axisAngle([
+    first[0]!,
+    second[0]!,
+    third[0]!,
+    first[1]!,
+    second[1]!,
+    third[1]!,
+    first[2]!,
+    second[2]!,
+    third[2]!,
+  ]);
   const start = new Float64Array(SIZE);
   start.set([...axis, ...t, Math.log(f), Math.log(aspect)]);
   return start;
@@ -237,7 +272,11 @@ function axisAngle(r: readonly number[]): [number, number, number] {
   if (angle < 1e-9) return [0, 0, 0];
   if (Math.PI - angle < 1e-4) {
     // half a turn: the axis is the longest column of R + I
-    const columns = [0, 1, 2].map((c) => [r[c]! + (c === 0 ? 1 : 0), r[3 + c]! + (c === 1 ? 1 : 0), r[6 + c]! + (c === 2 ? 1 : 0)]);
+    const columns = [0, 1, 2].map((c) => [
+      r[c]! + (c === 0 ? 1 : 0),
+      r[3 + c]! + (c === 1 ? 1 : 0),
+      r[6 + c]! + (c === 2 ? 1 : 0),
+    ]);
     const axis = unit(columns.sort((p, q) => Math.hypot(...q) - Math.hypot(...p))[0]!);
     return [axis[0]! * angle, axis[1]! * angle, axis[2]! * angle];
   }

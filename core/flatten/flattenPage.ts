@@ -33,16 +33,33 @@ export interface PageShape {
  * @param focalShare - focal length over the photo's long side where the file tells it
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function readShape(corners: Quad, photoWidth: number, photoHeight: number, bends: Bends = ALL_STRAIGHT, paper: Sheet = 'auto', focalShare?: number): PageShape {
+export function readShape(
+  corners: Quad,
+  photoWidth: number,
+  photoHeight: number,
+  bends: Bends = ALL_STRAIGHT,
+  paper: Sheet = 'auto',
+  focalShare?: number,
+): PageShape {
   const [tl, tr, br, bl] = corners;
   const across = Math.max(distance(tl, tr), distance(bl, br));
   const down = Math.max(distance(tl, bl), distance(tr, br));
   const sheet = fitSheet({ corners, bends, photoWidth, photoHeight, focalShare });
-  const whole = Math.abs(polygonArea(corners) - photoWidth * photoHeight) < 1 && across * down < photoWidth * photoHeight + 1;
-  const seen = sheet !== null ? sheet.aspect : whole ? across / down : recoverProportions(corners, photoWidth, photoHeight, focalShare).aspect;
+  const whole =
+    Math.abs(polygonArea(corners) - photoWidth * photoHeight) < 1 && across * down < photoWidth * photoHeight + 1;
+  const seen =
+    sheet !== null
+      ? sheet.aspect
+      : whole
+        ? across / down
+        : recoverProportions(corners, photoWidth, photoHeight, focalShare).aspect;
   const aspect = whole && sheet === null && paper === 'auto' ? seen : chooseAspect(seen, paper);
   const height = Math.max(down, across / aspect);
-  return { corners, sheet, size: { width: Math.max(1, Math.round(height * aspect)), height: Math.max(1, Math.round(height)) } };
+  return {
+    corners,
+    sheet,
+    size: { width: Math.max(1, Math.round(height * aspect)), height: Math.max(1, Math.round(height)) },
+  };
 }
 
 /** The size reduced so that its long side is at most this; never enlarged. */
@@ -65,7 +82,12 @@ export function limitLongSide({ width, height }: FlatSize, longSidePx: number): 
  * @returns RGB (grey stays grey) of the size asked for
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function flattenPage(photo: PixelImage, { corners, sheet }: Pick<PageShape, 'corners' | 'sheet'>, size: FlatSize, tell: (share: number) => void = () => undefined): PixelImage {
+export function flattenPage(
+  photo: PixelImage,
+  { corners, sheet }: Pick<PageShape, 'corners' | 'sheet'>,
+  size: FlatSize,
+  tell: (share: number) => void = () => undefined,
+): PixelImage {
   let source = photo;
   let step = Math.sqrt(Math.abs(polygonArea(corners)) / (size.width * size.height));
   let scale = 1;
@@ -82,12 +104,35 @@ interface WarpKernels {
   project(homography: number, y: number, first: number, step: number, count: number, xs: number, ys: number): void;
   least(values: number, count: number): number;
   largest(values: number, count: number): number;
-  lookTile(part: number, left: number, top: number, partWidth: number, channels: number, photoWidth: number, photoHeight: number, xs: number, ys: number, width: number, height: number, looks: number, out: number): void;
+  lookTile(
+    part: number,
+    left: number,
+    top: number,
+    partWidth: number,
+    channels: number,
+    photoWidth: number,
+    photoHeight: number,
+    xs: number,
+    ys: number,
+    width: number,
+    height: number,
+    looks: number,
+    out: number,
+  ): void;
 }
 const start = scratchKernels<WarpKernels>(WARP_KERNELS);
 
 /** Where a row of places of the page, px of it, lies in the source: x from `first` on by `step`. In the kernels' memory. */
-type Places = (memory: ArrayBuffer, kernels: WarpKernels, y: number, first: number, step: number, count: number, xs: number, ys: number) => void;
+type Places = (
+  memory: ArrayBuffer,
+  kernels: WarpKernels,
+  y: number,
+  first: number,
+  step: number,
+  count: number,
+  xs: number,
+  ys: number,
+) => void;
 
 function flatPlaces(corners: Quad, size: FlatSize): Places {
   const homography = homographyBetween(wholePicture(size.width, size.height), corners);
@@ -101,7 +146,9 @@ function flatPlaces(corners: Quad, size: FlatSize): Places {
 const GRID = 96;
 
 function bentPlaces(sheet: FittedSheet, scale: number, { width, height }: FlatSize): Places {
-  const nodes = Array.from({ length: GRID + 1 }, (_, j) => Array.from({ length: GRID + 1 }, (__, i) => scalePoint(sheet.toPhoto(i / GRID, j / GRID), scale)));
+  const nodes = Array.from({ length: GRID + 1 }, (_, j) =>
+    Array.from({ length: GRID + 1 }, (__, i) => scalePoint(sheet.toPhoto(i / GRID, j / GRID), scale)),
+  );
   const rowX = new Float64Array(GRID + 1);
   const rowY = new Float64Array(GRID + 1);
   return (memory, _kernels, y, first, step, count, xs, ys) => {
@@ -109,7 +156,12 @@ function bentPlaces(sheet: FittedSheet, scale: number, { width, height }: FlatSi
     const j = Math.min(GRID - 1, Math.floor(at));
     const f = at - j;
     const perPixel = GRID / width;
-    for (let i = Math.floor(first * perPixel), last = Math.min(GRID, Math.floor((first + (count - 1) * step) * perPixel) + 1); i <= last; i++) {
+    for (
+      let i = Math.floor(first * perPixel),
+        last = Math.min(GRID, Math.floor((first + (count - 1) * step) * perPixel) + 1);
+      i <= last;
+      i++
+    ) {
       const above = nodes[j]![i]!;
       const below = nodes[j + 1]![i]!;
       rowX[i] = above.x + (below.x - above.x) * f;
@@ -130,7 +182,13 @@ function bentPlaces(sheet: FittedSheet, scale: number, { width, height }: FlatSi
 /** The page is made tile by tile, so that only a small part of the photo is in the kernels' memory at a time. */
 const TILE_PX = 128;
 
-function warp(source: PixelImage, places: Places, { width, height }: FlatSize, looks: 1 | 2, tell: (share: number) => void): PixelImage {
+function warp(
+  source: PixelImage,
+  places: Places,
+  { width, height }: FlatSize,
+  looks: 1 | 2,
+  tell: (share: number) => void,
+): PixelImage {
   const grey = source.channels === 1;
   const out = createPixelImage(width, height, grey ? 1 : 3);
   const most = (TILE_PX * looks) ** 2;
@@ -146,12 +204,42 @@ function warp(source: PixelImage, places: Places, { width, height }: FlatSize, l
       const all = count * rows * looks;
       const { kernels, buffer } = start(partAt);
       // a row may write a little into the next, so they are filled from the top
-      for (let row = 0; row < rows * looks; row++) places(buffer, kernels, top + (row + 0.5) / looks, left + 0.5 / looks, 1 / looks, count, xsAt + 4 * row * count, ysAt + 4 * row * count);
-      const part = partOf(source, kernels.least(xsAt, all), kernels.least(ysAt, all), kernels.largest(xsAt, all), kernels.largest(ysAt, all));
+      for (let row = 0; row < rows * looks; row++)
+        places(
+          buffer,
+          kernels,
+          top + (row + 0.5) / looks,
+          left + 0.5 / looks,
+          1 / looks,
+          count,
+          xsAt + 4 * row * count,
+          ysAt + 4 * row * count,
+        );
+      const part = partOf(
+        source,
+        kernels.least(xsAt, all),
+        kernels.least(ysAt, all),
+        kernels.largest(xsAt, all),
+        kernels.largest(ysAt, all),
+      );
       const channels = grey ? 3 : source.channels;
       const { kernels: same, buffer: grown } = start(partAt + (part.width * part.height + 8) * channels);
       readPart(source, part, new Uint8ClampedArray(grown, partAt, part.width * part.height * channels));
-      same.lookTile(partAt, part.x, part.y, part.width, channels, source.width, source.height, xsAt, ysAt, columns, rows, looks, tileAt);
+      same.lookTile(
+        partAt,
+        part.x,
+        part.y,
+        part.width,
+        channels,
+        source.width,
+        source.height,
+        xsAt,
+        ysAt,
+        columns,
+        rows,
+        looks,
+        tileAt,
+      );
       const tile = new Uint8ClampedArray(grown, tileAt, 3 * columns * rows);
       for (let row = 0; row < rows; row++) {
         const to = (top + row) * width + left;
@@ -183,6 +271,8 @@ function readPart({ width, height, channels, data }: PixelImage, part: Part, int
   for (let row = 0; row < rows; row++) {
     const from = ((part.y + row) * width + part.x) * channels;
     if (channels !== 1) into.set(data.subarray(from, from + columns * channels), row * part.width * channels);
-    else for (let x = 0; x < columns; x++) into.fill(data[from + x]!, 3 * (row * part.width + x), 3 * (row * part.width + x + 1));
+    else
+      for (let x = 0; x < columns; x++)
+        into.fill(data[from + x]!, 3 * (row * part.width + x), 3 * (row * part.width + x + 1));
   }
 }

@@ -25,23 +25,42 @@ function written(course: (u: number, v: number) => number, lines = 30): PixelIma
 
 describe('followLines', () => {
   it('bends head and foot as the lines of writing do', () => {
-    const { bends } = followLines(written((u, v) => 24 * v * 4 * u * (1 - u)), wholePicture(WIDTH, HEIGHT))!;
+    const { bends } = followLines(
+      written((u, v) => 24 * v * 4 * u * (1 - u)),
+      wholePicture(WIDTH, HEIGHT),
+    )!;
     // lines sag towards the foot: the foot bulges out by their sag there, the head hardly
     expect(bends[2][1]).toBeGreaterThan(0.024);
     expect(bends[2][1]).toBeLessThan(0.043);
     expect(Math.abs(bends[0][1])).toBeLessThan(0.008);
-    expect([bends[1], bends[3]]).toEqual([[0, 0, 0], [0, 0, 0]]);
+    expect([bends[1], bends[3]]).toEqual([
+      [0, 0, 0],
+      [0, 0, 0],
+    ]);
   });
 
   it('turns the outline with lines that all tilt', () => {
     const tilt = 0.05;
-    const { corners } = followLines(written((u) => (u - 0.5) * WIDTH * tilt), wholePicture(WIDTH, HEIGHT))!;
+    const { corners } = followLines(
+      written((u) => (u - 0.5) * WIDTH * tilt),
+      wholePicture(WIDTH, HEIGHT),
+    )!;
     expect((corners[1].y - corners[0].y) / (corners[1].x - corners[0].x)).toBeCloseTo(tilt, 2);
     expect((corners[0].x - corners[3].x) / (corners[3].y - corners[0].y)).toBeCloseTo(tilt, 2);
   });
 
   it('leaves level lines alone, and pages without lines', () => {
-    expect(followLines(written(() => 0), wholePicture(WIDTH, HEIGHT))).toBeNull();
-    expect(followLines(written(() => 0, 0), wholePicture(WIDTH, HEIGHT))).toBeNull();
+    expect(
+      followLines(
+        written(() => 0),
+        wholePicture(WIDTH, HEIGHT),
+      ),
+    ).toBeNull();
+    expect(
+      followLines(
+        written(() => 0, 0),
+        wholePicture(WIDTH, HEIGHT),
+      ),
+    ).toBeNull();
   });
 });

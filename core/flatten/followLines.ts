@@ -42,7 +42,10 @@ const MOST_TILT = 0.2;
  * are level or too few.
  * @param corners - the outline, px of the photo, as the page is read
  */
-export function followLines(photo: PixelImage, corners: Quad): { readonly corners: Quad; readonly bends: Bends } | null {
+export function followLines(
+  photo: PixelImage,
+  corners: Quad,
+): { readonly corners: Quad; readonly bends: Bends } | null {
   const shape = readShape(corners, photo.width, photo.height);
   const flat = flattenPage(photo, shape, limitLongSide(shape.size, READING_LONG_SIDE_PX));
   const surface = fitClimbs(measureClimbs(lightnessPlane(fitLongSide(flat, READING_LONG_SIDE_PX))));
@@ -55,7 +58,10 @@ export function followLines(photo: PixelImage, corners: Quad): { readonly corner
   // positive climbs go down the page: out of its foot, and into its head
   const head = QUARTERS.map((u) => -bow(u, 0) * share) as unknown as Bend;
   const foot = QUARTERS.map((u) => bow(1 - u, 1) * share) as unknown as Bend;
-  return { corners: tiltOutline(shape.corners, share, tilt(0), tilt(1)), bends: [head, ALL_STRAIGHT[1], foot, ALL_STRAIGHT[3]] };
+  return {
+    corners: tiltOutline(shape.corners, share, tilt(0), tilt(1)),
+    bends: [head, ALL_STRAIGHT[1], foot, ALL_STRAIGHT[3]],
+  };
 }
 
 /** The outline turned with the lines on the page: its head and foot lie along them, its other sides at right angles to their mean. */
@@ -81,13 +87,20 @@ interface Climb {
 
 function measureClimbs(page: Plane): Climb[] {
   const { width, height } = page;
-  const profiles = Array.from({ length: STRIPS }, (_, k) => inkProfile(page, Math.floor((k * width) / STRIPS), Math.floor(((k + 1) * width) / STRIPS)));
+  const profiles = Array.from({ length: STRIPS }, (_, k) =>
+    inkProfile(page, Math.floor((k * width) / STRIPS), Math.floor(((k + 1) * width) / STRIPS)),
+  );
   const climbs: Climb[] = [];
   for (let k = 0; k + 1 < STRIPS; k++) {
     for (let y = REACH_PX; y + WINDOW_PX + REACH_PX <= height; y += WINDOW_PX / 2) {
       const found = bestShift(profiles[k]!, profiles[k + 1]!, y);
       if (found === null) continue;
-      climbs.push({ u: (k + 1) / STRIPS, v: (y + WINDOW_PX / 2) / height, slope: (found.shift * STRIPS) / height, weight: found.correlation });
+      climbs.push({
+        u: (k + 1) / STRIPS,
+        v: (y + WINDOW_PX / 2) / height,
+        slope: (found.shift * STRIPS) / height,
+        weight: found.correlation,
+      });
     }
   }
   return climbs;
@@ -176,12 +189,18 @@ function fitClimbs(climbs: readonly Climb[]): LineSurface | null {
   const raised = (from: number, u: number): number => {
     const x = 2 * u - 1;
     let sum = 0;
-    for (let k = 0; k < POWERS; k++) sum += (coefficients[from + k]! * (x ** (k + 1) - (-1) ** (k + 1))) / (2 * (k + 1));
+    for (let k = 0; k < POWERS; k++)
+      sum += (coefficients[from + k]! * (x ** (k + 1) - (-1) ** (k + 1))) / (2 * (k + 1));
     return sum;
   };
-  const agreeing = climbs.filter(({ u, v, slope }) => Math.abs(slope - basis(u, v).reduce((sum, value, k) => sum + value * coefficients[k]!, 0)) < 0.08).length;
+  const agreeing = climbs.filter(
+    ({ u, v, slope }) =>
+      Math.abs(slope - basis(u, v).reduce((sum, value, k) => sum + value * coefficients[k]!, 0)) < 0.08,
+  ).length;
   if (agreeing < LEAST_AGREEING * climbs.length) return null;
   const above = (from: number, u: number): number => raised(from, u) - u * raised(from, 1);
-  return { bow: (u, v) => above(0, u) * (1 - v) + above(POWERS, u) * v, tilt: (v) => raised(0, 1) * (1 - v) + raised(POWERS, 1) * v };
+  return {
+    bow: (u, v) => above(0, u) * (1 - v) + above(POWERS, u) * v,
+    tilt: (v) => raised(0, 1) * (1 - v) + raised(POWERS, 1) * v,
+  };
 }
-

@@ -4,8 +4,18 @@ import { distance } from '../geometry/point';
 import { wholePicture, type Quad } from '../geometry/quad';
 import { interpolateSides } from './interpolateSides';
 
-const CORNERS: Quad = [{ x: 210, y: 190 }, { x: 1180, y: 240 }, { x: 1290, y: 1650 }, { x: 160, y: 1540 }];
-const BENDS: Bends = [[0.02, 0.03, 0.02], [-0.01, -0.02, -0.02], [0, 0.01, 0.03], [0.03, 0.02, 0]];
+const CORNERS: Quad = [
+  { x: 210, y: 190 },
+  { x: 1180, y: 240 },
+  { x: 1290, y: 1650 },
+  { x: 160, y: 1540 },
+];
+const BENDS: Bends = [
+  [0.02, 0.03, 0.02],
+  [-0.01, -0.02, -0.02],
+  [0, 0.01, 0.03],
+  [0.03, 0.02, 0],
+];
 const PHOTO = { photoWidth: 1500, photoHeight: 2000 };
 const homography = homographyBetween(wholePicture(1, 1), CORNERS);
 
@@ -14,14 +24,34 @@ describe('interpolateSides', () => {
     const { toPhoto } = interpolateSides({ corners: CORNERS, bends: BENDS, ...PHOTO });
     for (let i = 0; i <= 20; i++) {
       const t = i / 20;
-      ([[t, 0], [1, t], [t, 1], [0, t]] as const).forEach(([u, v], s) => expect(distanceToBentSide(toPhoto(u, v), CORNERS[s]!, CORNERS[(s + 1) % 4]!, BENDS[s]!)).toBeCloseTo(0, 6));
+      (
+        [
+          [t, 0],
+          [1, t],
+          [t, 1],
+          [0, t],
+        ] as const
+      ).forEach(([u, v], s) =>
+        expect(distanceToBentSide(toPhoto(u, v), CORNERS[s]!, CORNERS[(s + 1) % 4]!, BENDS[s]!)).toBeCloseTo(0, 6),
+      );
     }
-    ([[0, 0], [1, 0], [1, 1], [0, 1]] as const).forEach(([u, v], c) => expect(distance(toPhoto(u, v), CORNERS[c]!)).toBeLessThan(1e-9));
+    (
+      [
+        [0, 0],
+        [1, 0],
+        [1, 1],
+        [0, 1],
+      ] as const
+    ).forEach(([u, v], c) => expect(distance(toPhoto(u, v), CORNERS[c]!)).toBeLessThan(1e-9));
   });
 
   it('is the homography where sides are straight, and moves least far from bent ones', () => {
     const straight = interpolateSides({ corners: CORNERS, bends: ALL_STRAIGHT, ...PHOTO });
-    const bent = interpolateSides({ corners: CORNERS, bends: [BENDS[0], ...ALL_STRAIGHT.slice(1)] as unknown as Bends, ...PHOTO });
+    const bent = interpolateSides({
+      corners: CORNERS,
+      bends: [BENDS[0], ...ALL_STRAIGHT.slice(1)] as unknown as Bends,
+      ...PHOTO,
+    });
     const moved = [0.1, 0.5, 0.9].map((v) => {
       const p = applyHomography(homography, { x: 0.5, y: v });
       expect(distance(straight.toPhoto(0.5, v), p)).toBeLessThan(1e-9);

@@ -33,7 +33,12 @@ export function toPageFrom({ corners, sheet }: Laid): (seen: Point) => Point {
       const p = sheet.toPhoto(u, v);
       const pu = sheet.toPhoto(u + DERIVATIVE_STEP, v);
       const pv = sheet.toPhoto(u, v + DERIVATIVE_STEP);
-      const [a, b, c, d] = [(pu.x - p.x) / DERIVATIVE_STEP, (pv.x - p.x) / DERIVATIVE_STEP, (pu.y - p.y) / DERIVATIVE_STEP, (pv.y - p.y) / DERIVATIVE_STEP];
+      const [a, b, c, d] = [
+        (pu.x - p.x) / DERIVATIVE_STEP,
+        (pv.x - p.x) / DERIVATIVE_STEP,
+        (pu.y - p.y) / DERIVATIVE_STEP,
+        (pv.y - p.y) / DERIVATIVE_STEP,
+      ];
       const det = a * d - b * c;
       if (Math.abs(det) < 1e-9) break;
       const dx = seen.x - p.x;

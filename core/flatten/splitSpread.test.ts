@@ -13,7 +13,15 @@ function spread(foldShare: number, depth: number): { image: PixelImage; quad: Qu
       data.fill(235 * (1 - depth * Math.exp(-((off / 9) ** 2))), (y * width + x) * 3, (y * width + x) * 3 + 3);
     }
   }
-  return { image: { width, height, channels: 3, data }, quad: [{ x: 100, y: 100 }, { x: 700, y: 100 }, { x: 700, y: 500 }, { x: 100, y: 500 }] };
+  return {
+    image: { width, height, channels: 3, data },
+    quad: [
+      { x: 100, y: 100 },
+      { x: 700, y: 100 },
+      { x: 700, y: 500 },
+      { x: 100, y: 500 },
+    ],
+  };
 }
 
 describe('splitting a spread', () => {

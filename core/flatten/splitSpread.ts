@@ -36,7 +36,9 @@ export function splitSpread(photo: PixelImage, spread: Quad): SpreadHalves {
   const flat = flattenPage(photo, { corners: spread, sheet: null }, size);
   const length = upright ? size.width : size.height;
   const profile = meanAlong(flat, upright);
-  const smooth = profile.map((_, i) => (profile[Math.max(0, i - 1)]! + profile[i]! + profile[Math.min(length - 1, i + 1)]!) / 3);
+  const smooth = profile.map(
+    (_, i) => (profile[Math.max(0, i - 1)]! + profile[i]! + profile[Math.min(length - 1, i + 1)]!) / 3,
+  );
   const middle = length / 2;
   const reach = Math.round(REACH_SHARE * length);
   let fold = Math.round(middle);
@@ -63,6 +65,8 @@ export function splitSpread(photo: PixelImage, spread: Quad): SpreadHalves {
 function meanAlong({ width, height, channels, data }: PixelImage, columns: boolean): Float32Array {
   const out = new Float32Array(columns ? width : height);
   const green = channels === 1 ? 0 : 1;
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) out[columns ? x : y]! += data[(y * width + x) * channels + green]! / (columns ? height : width);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      out[columns ? x : y]! += data[(y * width + x) * channels + green]! / (columns ? height : width);
   return out;
 }

@@ -7,15 +7,33 @@ import { fuseFrames } from './fuseFrames';
 const frame = (shot: number, { noise = 0.045, thumb = false, blurPx = 0.6 } = {}): PixelImage =>
   photograph(
     createScene(77, {
-      page: { kind: 'calculation', size: 'a4', seed: 5 }, desk: 'wood', light: 'dim', shape: { kind: 'flat' }, thumb, underSheet: false, shot,
-      headingRad: 0.05 + 0.004 * Math.sin(shot * 3.1), offCentre: { x: 0.006 * Math.sin(shot * 1.7), y: 0.006 * Math.cos(shot * 2.3) },
-      camera: { widthPx: 600, heightPx: 800, tiltRad: 0.2 + 0.006 * Math.sin(shot), azimuthRad: 1, blurPx, motionPx: 0, noise, fill: 0.9, radial: 0.01 },
+      page: { kind: 'calculation', size: 'a4', seed: 5 },
+      desk: 'wood',
+      light: 'dim',
+      shape: { kind: 'flat' },
+      thumb,
+      underSheet: false,
+      shot,
+      headingRad: 0.05 + 0.004 * Math.sin(shot * 3.1),
+      offCentre: { x: 0.006 * Math.sin(shot * 1.7), y: 0.006 * Math.cos(shot * 2.3) },
+      camera: {
+        widthPx: 600,
+        heightPx: 800,
+        tiltRad: 0.2 + 0.006 * Math.sin(shot),
+        azimuthRad: 1,
+        blurPx,
+        motionPx: 0,
+        noise,
+        fill: 0.9,
+        radial: 0.01,
+      },
     }),
   ).image;
 
 const MARGIN = 30;
 function eachInside(image: PixelImage, look: (at: number) => void): void {
-  for (let y = MARGIN; y < image.height - MARGIN; y++) for (let x = MARGIN; x < image.width - MARGIN; x++) look((y * image.width + x) * 3);
+  for (let y = MARGIN; y < image.height - MARGIN; y++)
+    for (let x = MARGIN; x < image.width - MARGIN; x++) look((y * image.width + x) * 3);
 }
 function decibels(image: PixelImage, truth: PixelImage): number {
   let sum = 0;
@@ -51,7 +69,9 @@ describe('merging frames', () => {
   });
 
   it('leaves out what moved: a finger in one frame does not show through', () => {
-    const { image, reference, movedShare } = fuseFrames(frames.map((f, shot) => (shot === 3 ? frame(3, { thumb: true }) : f)));
+    const { image, reference, movedShare } = fuseFrames(
+      frames.map((f, shot) => (shot === 3 ? frame(3, { thumb: true }) : f)),
+    );
     const truth = frame(reference, { noise: 0 });
     expect(reference).not.toBe(3);
     expect(movedShare).toBeGreaterThan(0.002);
@@ -59,7 +79,10 @@ describe('merging frames', () => {
     let ghost = 0;
     eachInside(image, (at) => (ghost = Math.max(ghost, truth.data[at + 2]! - image.data[at + 2]!)));
     let noiseOnly = 0;
-    eachInside(image, (at) => (noiseOnly = Math.max(noiseOnly, truth.data[at + 2]! - frames[reference]!.data[at + 2]!)));
+    eachInside(
+      image,
+      (at) => (noiseOnly = Math.max(noiseOnly, truth.data[at + 2]! - frames[reference]!.data[at + 2]!)),
+    );
     expect(ghost).toBeLessThanOrEqual(noiseOnly);
   });
 
@@ -69,7 +92,14 @@ describe('merging frames', () => {
   });
 
   it('does not mix frames of different pages', () => {
-    const other = photograph(createScene(80, { page: { kind: 'botany', size: 'a4', seed: 9 }, desk: 'cloth', shape: { kind: 'flat' }, camera: { widthPx: 600, heightPx: 800 } })).image;
+    const other = photograph(
+      createScene(80, {
+        page: { kind: 'botany', size: 'a4', seed: 9 },
+        desk: 'cloth',
+        shape: { kind: 'flat' },
+        camera: { widthPx: 600, heightPx: 800 },
+      }),
+    ).image;
     const { used } = fuseFrames([frames[0]!, other]);
     expect(used).toBe(1);
   });

@@ -37,7 +37,8 @@ const CUBIC_A = -0.75;
  */
 export function fuseFrames(frames: readonly PixelImage[]): FusedFrames {
   const first = frames[0];
-  if (first === undefined || frames.some((f) => f.width !== first.width || f.height !== first.height)) throw new RangeError('fuseFrames: needs frames of one size');
+  if (first === undefined || frames.some((f) => f.width !== first.width || f.height !== first.height))
+    throw new RangeError('fuseFrames: needs frames of one size');
   const planes = frames.map(lightnessPlane);
   const sharpness = planes.map(sharpnessOf);
   const reference = sharpness.indexOf(Math.max(...sharpness));
@@ -48,7 +49,11 @@ export function fuseFrames(frames: readonly PixelImage[]): FusedFrames {
     if (i === reference || sharpness[i]! < LEAST_SHARPNESS_SHARE * sharpness[reference]!) return;
     const registration = registerFrames(referencePlane, plane);
     if (registration === null || registration.agreement < LEAST_AGREEMENT) return;
-    laid.push({ frame: frames[i]!, homography: registration.homography, still: stillness(referencePlane, plane, registration.homography, noise) });
+    laid.push({
+      frame: frames[i]!,
+      homography: registration.homography,
+      still: stillness(referencePlane, plane, registration.homography, noise),
+    });
   });
   const image = mergeOnto(frames[reference]!, laid, noise);
   const blocks = laid[0]?.still.length ?? 1;
@@ -90,7 +95,15 @@ function noiseByLevel({ width, height, data }: Plane): Float32Array {
           const at = (y + j) * width + x + i;
           const d = data;
           sum += Math.abs(
-            d[at - width - 1]! - 2 * d[at - width]! + d[at - width + 1]! - 2 * d[at - 1]! + 4 * d[at]! - 2 * d[at + 1]! + d[at + width - 1]! - 2 * d[at + width]! + d[at + width + 1]!,
+            d[at - width - 1]! -
+              2 * d[at - width]! +
+              d[at - width + 1]! -
+              2 * d[at - 1]! +
+              4 * d[at]! -
+              2 * d[at + 1]! +
+              d[at + width - 1]! -
+              2 * d[at + width]! +
+              d[at + width + 1]!,
           );
           level += d[at]!;
         }
@@ -99,12 +112,15 @@ function noiseByLevel({ width, height, data }: Plane): Float32Array {
       found[Math.min(LEVELS - 1, Math.floor((level / n / 256) * LEVELS))]!.push((sum / n / 6) * Math.sqrt(Math.PI / 2));
     }
   }
-  const known = found.map((values) => (values.length < 8 ? NaN : values.sort((p, q) => p - q)[Math.floor(values.length * 0.2)]!));
+  const known = found.map((values) =>
+    values.length < 8 ? NaN : values.sort((p, q) => p - q)[Math.floor(values.length * 0.2)]!,
+  );
   const fallback = known.filter((v) => !Number.isNaN(v)).reduce((a, b) => Math.max(a, b), 0.8);
   return Float32Array.from(known, (v) => Math.max(0.8, Number.isNaN(v) ? fallback : v));
 }
 
-const noiseAt = (noise: Float32Array, level: number): number => noise[Math.min(LEVELS - 1, Math.max(0, (level / 256) * LEVELS)) | 0]!;
+const noiseAt = (noise: Float32Array, level: number): number =>
+  noise[Math.min(LEVELS - 1, Math.max(0, (level / 256) * LEVELS)) | 0]!;
 
 /** For each 8 × 8 block 1 where the frame shows what the reference shows, 0 where something moved. */
 function stillness(reference: Plane, frame: Plane, h: Homography, noise: Float32Array): Float32Array {
@@ -127,12 +143,17 @@ function stillness(reference: Plane, frame: Plane, h: Homography, noise: Float32
           const own = reference.data[y * reference.width + x]!;
           difference += v - own;
           level += own;
-          contrast = Math.max(contrast, Math.abs(own - reference.data[y * reference.width + x + 1]!), Math.abs(own - reference.data[(y + 1) * reference.width + x]!));
+          contrast = Math.max(
+            contrast,
+            Math.abs(own - reference.data[y * reference.width + x + 1]!),
+            Math.abs(own - reference.data[(y + 1) * reference.width + x]!),
+          );
           count++;
         }
       }
       // a mean of n samples of two noisy frames strays by √(2/n) of the noise; edges stray by a little registration error
-      const allowed = count === 0 ? 0 : noiseAt(noise, level / count) * Math.sqrt(2 / count) * 3.5 + 0.06 * contrast + 1.5;
+      const allowed =
+        count === 0 ? 0 : noiseAt(noise, level / count) * Math.sqrt(2 / count) * 3.5 + 0.06 * contrast + 1.5;
       off[by * across + bx] = count < 4 ? 1 : Math.abs(difference / count) / allowed;
     }
   }
@@ -163,12 +184,15 @@ function sampleLinear({ width, height, data }: Plane, h: Homography, px: number,
   const fx = x - xi;
   const fy = y - yi;
   const at = yi * width + xi;
-  return (data[at]! * (1 - fx) + data[at + 1]! * fx) * (1 - fy) + (data[at + width]! * (1 - fx) + data[at + width + 1]! * fx) * fy;
+  return (
+    (data[at]! * (1 - fx) + data[at + 1]! * fx) * (1 - fy) +
+    (data[at + width]! * (1 - fx) + data[at + width + 1]! * fx) * fy
+  );
 }
 
 /** Cubic weights for 64 sub-pixel places, four each. */
 const CUBIC = Float32Array.from({ length: 65 * 4 }, (_, i) => {
-  const t = Math.abs(((i >> 2) / 64 - ((i & 3) - 1)));
+  const t = Math.abs((i >> 2) / 64 - ((i & 3) - 1));
   if (t < 1) return (CUBIC_A + 2) * t ** 3 - (CUBIC_A + 3) * t ** 2 + 1;
   return t < 2 ? CUBIC_A * t ** 3 - 5 * CUBIC_A * t ** 2 + 8 * CUBIC_A * t - 4 * CUBIC_A : 0;
 });
@@ -220,7 +244,10 @@ function mergeOnto(
         }
         const own = (y * width + x) * channels;
         const level = reference.data[own + 1]!;
-        const u = (Math.abs(r - reference.data[own]!) + 2 * Math.abs(g - level) + Math.abs(b - reference.data[own + 2]!)) / 4 / (noiseAt(noise, level) * 5 + 3);
+        const u =
+          (Math.abs(r - reference.data[own]!) + 2 * Math.abs(g - level) + Math.abs(b - reference.data[own + 2]!)) /
+          4 /
+          (noiseAt(noise, level) * 5 + 3);
         if (u >= 1) continue;
         const share = (1 - u * u) ** 2;
         sums[3 * x]! += share * r;

@@ -53,7 +53,17 @@ export function registerFrames(reference: Plane, frame: Plane): Registration | n
 }
 
 /** The same map for pictures `scale` times smaller. */
-const atScale = ([a, b, c, d, e, f, g, h, i]: Homography, scale: number): Homography => [a, b, c / scale, d, e, f / scale, g * scale, h * scale, i];
+const atScale = ([a, b, c, d, e, f, g, h, i]: Homography, scale: number): Homography => [
+  a,
+  b,
+  c / scale,
+  d,
+  e,
+  f / scale,
+  g * scale,
+  h * scale,
+  i,
+];
 
 function bestShift(reference: Plane, frame: Plane): Point {
   let best = { x: 0, y: 0 };
@@ -114,7 +124,14 @@ const MOST_STEPS = 12;
 const LEAST_TEXTURE = 6;
 
 /** Where the middle of a tile of the reference lies in the frame; null without texture or when it runs away. */
-function followTile(reference: Plane, frame: Plane, left: number, top: number, size: number, start: Point): Point | null {
+function followTile(
+  reference: Plane,
+  frame: Plane,
+  left: number,
+  top: number,
+  size: number,
+  start: Point,
+): Point | null {
   const w = reference.width;
   const n = size * size;
   const gx = new Float32Array(n);
@@ -155,7 +172,9 @@ function followTile(reference: Plane, frame: Plane, left: number, top: number, s
       for (let i = 0; i < size; i++, k++) {
         const at = (yi + j) * frame.width + xi + i;
         const d = frame.data;
-        samples[k] = (d[at]! * (1 - fx) + d[at + 1]! * fx) * (1 - fy) + (d[at + frame.width]! * (1 - fx) + d[at + frame.width + 1]! * fx) * fy;
+        samples[k] =
+          (d[at]! * (1 - fx) + d[at + 1]! * fx) * (1 - fy) +
+          (d[at + frame.width]! * (1 - fx) + d[at + frame.width + 1]! * fx) * fy;
         other += samples[k]! / n;
       }
     }

@@ -5,7 +5,11 @@ import type { Quad } from './quad';
 export const anyQuad = (minSidePx = 40): fc.Arbitrary<Quad> => {
   const offset = fc.double({ min: 0, max: 0.9 * minSidePx, noNaN: true });
   return fc
-    .tuple(fc.double({ min: 3 * minSidePx, max: 2000, noNaN: true }), fc.double({ min: 3 * minSidePx, max: 2000, noNaN: true }), fc.array(offset, { minLength: 8, maxLength: 8 }))
+    .tuple(
+      fc.double({ min: 3 * minSidePx, max: 2000, noNaN: true }),
+      fc.double({ min: 3 * minSidePx, max: 2000, noNaN: true }),
+      fc.array(offset, { minLength: 8, maxLength: 8 }),
+    )
     .map(([w, h, o]): Quad => [
       { x: o[0]!, y: o[1]! },
       { x: w - o[2]!, y: o[3]! },

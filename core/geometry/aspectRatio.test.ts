@@ -39,7 +39,12 @@ describe('recoverProportions', () => {
   });
 
   it('stays sensible on a photo taken straight from above, where the focal length cannot be told', () => {
-    const quad: Quad = [{ x: 500, y: 600 }, { x: 2500, y: 601 }, { x: 2501, y: 3430 }, { x: 499, y: 3429 }];
+    const quad: Quad = [
+      { x: 500, y: 600 },
+      { x: 2500, y: 601 },
+      { x: 2501, y: 3430 },
+      { x: 499, y: 3429 },
+    ];
     expect(recoverProportions(quad, 3000, 4000).aspect).toBeCloseTo(2000 / 2829, 2);
   });
 });
@@ -49,13 +54,23 @@ describe('recoverPose', () => {
     const quad = shoot(0.707, 0.74, 0.4, -0.2, 0.3);
     const { aspect, focalShare, corner, across, down, normal } = recoverPose(quad, 3000, 4000);
     const f = focalShare * 4000;
-    [[0, 0], [aspect, 0], [aspect, 1], [0, 1]].forEach(([x, y], i) => {
-      const [px, py, pz] = [0, 1, 2].map((k) => corner[k]! + x! * across[k]! + y! * down[k]!) as [number, number, number];
+    [
+      [0, 0],
+      [aspect, 0],
+      [aspect, 1],
+      [0, 1],
+    ].forEach(([x, y], i) => {
+      const [px, py, pz] = [0, 1, 2].map((k) => corner[k]! + x! * across[k]! + y! * down[k]!) as [
+        number,
+        number,
+        number,
+      ];
       expect(pz).toBeGreaterThan(0);
       expect(1500 + (f * px) / pz).toBeCloseTo(quad[i]!.x, 3);
       expect(2000 + (f * py) / pz).toBeCloseTo(quad[i]!.y, 3);
     });
-    const along = (v: readonly number[]): number => v.reduce((sum, value, k) => sum + value * normal[k]!, 0) / Math.hypot(...v) / Math.hypot(...normal);
+    const along = (v: readonly number[]): number =>
+      v.reduce((sum, value, k) => sum + value * normal[k]!, 0) / Math.hypot(...v) / Math.hypot(...normal);
     expect(Math.abs(along(across))).toBeLessThan(1e-9);
     expect(Math.abs(along(down))).toBeLessThan(1e-9);
     expect(along(corner)).toBeLessThan(0);

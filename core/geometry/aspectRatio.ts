@@ -74,11 +74,18 @@ export interface PagePose extends PageProportions {
 export function recoverPose(quad: Quad, width: number, height: number, focalShare?: number): PagePose {
   const proportions = recoverProportions(quad, width, height, focalShare);
   const f = proportions.focalShare * Math.max(width, height);
-  const h = homographyBetween(wholePicture(proportions.aspect, 1), mapQuad(quad, (p) => ({ x: p.x - width / 2, y: p.y - height / 2 })));
+  const h = homographyBetween(
+    wholePicture(proportions.aspect, 1),
+    mapQuad(quad, (p) => ({ x: p.x - width / 2, y: p.y - height / 2 })),
+  );
   const sign = h[8] < 0 ? -1 : 1; // the page lies before the camera
   const column = (c: 0 | 1 | 2): Direction => [(sign * h[c]) / f, (sign * h[(3 + c) as 3]) / f, sign * h[(6 + c) as 6]];
   const [across, down, corner] = [column(0), column(1), column(2)];
-  const upwards: Direction = [down[1] * across[2] - down[2] * across[1], down[2] * across[0] - down[0] * across[2], down[0] * across[1] - down[1] * across[0]];
+  const upwards: Direction = [
+    down[1] * across[2] - down[2] * across[1],
+    down[2] * across[0] - down[0] * across[2],
+    down[0] * across[1] - down[1] * across[0],
+  ];
   const size = (Math.hypot(...across) + Math.hypot(...down)) / 2 / Math.hypot(...upwards);
   return { ...proportions, corner, across, down, normal: [size * upwards[0], size * upwards[1], size * upwards[2]] };
 }

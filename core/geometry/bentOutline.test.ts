@@ -1,8 +1,23 @@
 import fc from 'fast-check';
-import { ALL_STRAIGHT, bendAt, distanceToBentSide, mostBent, pointOnBentSide, ringOf, turnBends, type Bend, type Bends } from './bentOutline';
+import {
+  ALL_STRAIGHT,
+  bendAt,
+  distanceToBentSide,
+  mostBent,
+  pointOnBentSide,
+  ringOf,
+  turnBends,
+  type Bend,
+  type Bends,
+} from './bentOutline';
 import { turnQuad, type Quad } from './quad';
 
-const quad: Quad = [{ x: 10, y: 20 }, { x: 210, y: 30 }, { x: 220, y: 330 }, { x: 0, y: 310 }];
+const quad: Quad = [
+  { x: 10, y: 20 },
+  { x: 210, y: 30 },
+  { x: 220, y: 330 },
+  { x: 0, y: 310 },
+];
 const share = fc.double({ min: -0.2, max: 0.2, noNaN: true });
 const bend = fc.tuple(share, share, share) as fc.Arbitrary<Bend>;
 
@@ -10,7 +25,9 @@ describe('bent sides', () => {
   it('pass through their ends and the three places that name them', () =>
     fc.assert(
       fc.property(bend, (b) => {
-        expect([0, 0.25, 0.5, 0.75, 1].map((t) => bendAt(b, t))).toEqual([0, b[0], b[1], b[2], 0].map((v) => expect.closeTo(v, 9) as number));
+        expect([0, 0.25, 0.5, 0.75, 1].map((t) => bendAt(b, t))).toEqual(
+          [0, b[0], b[1], b[2], 0].map((v) => expect.closeTo(v, 9) as number),
+        );
       }),
     ));
 
@@ -26,12 +43,20 @@ describe('bent sides', () => {
       fc.property(bend, fc.double({ min: 0.05, max: 0.95, noNaN: true }), (b, t) => {
         const p = pointOnBentSide(quad[0], quad[1], b, t);
         expect(Math.abs(distanceToBentSide(p, quad[0], quad[1], b))).toBeLessThan(1e-9);
-        expect(distanceToBentSide({ x: p.x, y: p.y - 5 }, quad[0], quad[1], ALL_STRAIGHT[0]) - distanceToBentSide(p, quad[0], quad[1], ALL_STRAIGHT[0])).toBeCloseTo(5 * Math.cos(Math.atan2(10, 200)), 6);
+        expect(
+          distanceToBentSide({ x: p.x, y: p.y - 5 }, quad[0], quad[1], ALL_STRAIGHT[0]) -
+            distanceToBentSide(p, quad[0], quad[1], ALL_STRAIGHT[0]),
+        ).toBeCloseTo(5 * Math.cos(Math.atan2(10, 200)), 6);
       }),
     ));
 
   it('stay the same outline when the page is turned', () => {
-    const bends: Bends = [[0.01, 0.02, 0.03], [0, 0.05, 0], [0.04, 0.04, 0.04], [-0.01, -0.02, -0.01]];
+    const bends: Bends = [
+      [0.01, 0.02, 0.03],
+      [0, 0.05, 0],
+      [0.04, 0.04, 0.04],
+      [-0.01, -0.02, -0.01],
+    ];
     const ring = ringOf(quad, bends, 8);
     const turned = ringOf(turnQuad(quad, 1), turnBends(bends, 1), 8);
     expect(ring).toHaveLength(32);

@@ -17,7 +17,13 @@ export const ALL_STRAIGHT: Bends = [STRAIGHT, STRAIGHT, STRAIGHT, STRAIGHT];
 export function bendAt([q1, q2, q3]: Bend, t: number): number {
   // Lagrange's polynomials on 0, 1/4, 1/2, 3/4, 1
   const s = 1 - t;
-  return t * s * ((128 / 3) * q1 * (t - 0.5) * (t - 0.75) - 64 * q2 * (t - 0.25) * (t - 0.75) + (128 / 3) * q3 * (t - 0.25) * (t - 0.5));
+  return (
+    t *
+    s *
+    ((128 / 3) * q1 * (t - 0.5) * (t - 0.75) -
+      64 * q2 * (t - 0.25) * (t - 0.75) +
+      (128 / 3) * q3 * (t - 0.25) * (t - 0.5))
+  );
 }
 
 /** The point at share t of the bent side from a to b, corners in clockwise order. */
@@ -29,7 +35,9 @@ export function pointOnBentSide(a: Point, b: Point, bend: Bend, t: number): Poin
 
 /** The whole outline clockwise from the first corner, each side in `steps` pieces. */
 export const ringOf = (quad: Quad, bends: Bends, steps: number): Point[] =>
-  bends.flatMap((bend, s) => Array.from({ length: steps }, (_, i) => pointOnBentSide(quad[s]!, quad[(s + 1) % 4]!, bend, i / steps)));
+  bends.flatMap((bend, s) =>
+    Array.from({ length: steps }, (_, i) => pointOnBentSide(quad[s]!, quad[(s + 1) % 4]!, bend, i / steps)),
+  );
 
 /** The bends of the outline when its corners are renamed by turnQuad. */
 export function turnBends(bends: Bends, quarterTurns: number): Bends {

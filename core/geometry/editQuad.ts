@@ -32,7 +32,10 @@ export function moveSide(quad: Quad, side: number, outwardsPx: number): Quad | n
 /** The rectangle round the quadrilateral that lies along its mean direction: turning it straightens, and nothing else. */
 export function straightRectangle(quad: Quad): Quad {
   const [tl, tr, br, bl] = quad;
-  const angle = Math.atan2(tr.y - tl.y + (br.y - bl.y) - (bl.x - tl.x) - (br.x - tr.x), tr.x - tl.x + (br.x - bl.x) + (bl.y - tl.y) + (br.y - tr.y));
+  const angle = Math.atan2(
+    tr.y - tl.y + (br.y - bl.y) - (bl.x - tl.x) - (br.x - tr.x),
+    tr.x - tl.x + (br.x - bl.x) + (bl.y - tl.y) + (br.y - tr.y),
+  );
   const cos = Math.cos(angle);
   const sin = Math.sin(angle);
   const along = quad.map((p) => p.x * cos + p.y * sin);

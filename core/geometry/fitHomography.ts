@@ -11,7 +11,12 @@ import { solveLinear } from './solveLinear';
  * @param sizePx - the picture's long side, for the scaling
  * @returns null where the points do not determine it
  */
-export function fitHomography(from: readonly Point[], to: readonly Point[], weights: readonly number[], sizePx: number): Homography | null {
+export function fitHomography(
+  from: readonly Point[],
+  to: readonly Point[],
+  weights: readonly number[],
+  sizePx: number,
+): Homography | null {
   const n = 8;
   const a = new Float64Array(n * n);
   const r = new Float64Array(n);
@@ -38,5 +43,8 @@ export function fitHomography(from: readonly Point[], to: readonly Point[], weig
   const h = solveLinear(a, r);
   if (h === null) return null;
   const unit = [h[0], h[1], h[2], h[3], h[4], h[5], h[6], h[7], 1] as unknown as Homography;
-  return multiplyHomographies([sizePx, 0, 0, 0, sizePx, 0, 0, 0, 1], multiplyHomographies(unit, [1 / sizePx, 0, 0, 0, 1 / sizePx, 0, 0, 0, 1]));
+  return multiplyHomographies(
+    [sizePx, 0, 0, 0, sizePx, 0, 0, 0, 1],
+    multiplyHomographies(unit, [1 / sizePx, 0, 0, 0, 1 / sizePx, 0, 0, 0, 1]),
+  );
 }

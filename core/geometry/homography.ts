@@ -21,7 +21,17 @@ export const multiplyHomographies = (a: Homography, b: Homography): Homography =
 /** The inverse up to scale (the adjugate), which is all a homography needs. */
 export const invertHomography = (h: Homography): Homography => {
   const [a, b, c, d, e, f, g, i, j] = h;
-  return [e * j - f * i, c * i - b * j, b * f - c * e, f * g - d * j, a * j - c * g, c * d - a * f, d * i - e * g, b * g - a * i, a * e - b * d];
+  return [
+    e * j - f * i,
+    c * i - b * j,
+    b * f - c * e,
+    f * g - d * j,
+    a * j - c * g,
+    c * d - a * f,
+    d * i - e * g,
+    b * g - a * i,
+    a * e - b * d,
+  ];
 };
 
 /** The homography that carries the unit square (0,0) (1,0) (1,1) (0,1) onto the quadrilateral, in closed form. */
@@ -37,7 +47,17 @@ function fromUnitSquare(q: Quad): Homography {
   const det = dx1 * dy2 - dx2 * dy1;
   const g = (sx * dy2 - dx2 * sy) / det;
   const h = (dx1 * sy - sx * dy1) / det;
-  return [p1.x - p0.x + g * p1.x, p3.x - p0.x + h * p3.x, p0.x, p1.y - p0.y + g * p1.y, p3.y - p0.y + h * p3.y, p0.y, g, h, 1];
+  return [
+    p1.x - p0.x + g * p1.x,
+    p3.x - p0.x + h * p3.x,
+    p0.x,
+    p1.y - p0.y + g * p1.y,
+    p3.y - p0.y + h * p3.y,
+    p0.y,
+    g,
+    h,
+    1,
+  ];
 }
 
 /**

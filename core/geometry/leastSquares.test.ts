@@ -9,7 +9,11 @@ describe('leastSquares', () => {
     fc.assert(
       fc.property(value, fc.double({ min: 0.3, max: 2, noNaN: true }), (shift, rate) => {
         const at = Array.from({ length: 15 }, (_, i) => i / 7);
-        const { parameters, cost } = leastSquares((p, out) => at.forEach((x, i) => (out[i] = p[0]! + Math.exp(-p[1]! * x) - (shift + Math.exp(-rate * x)))), Float64Array.of(0, 1), at.length);
+        const { parameters, cost } = leastSquares(
+          (p, out) => at.forEach((x, i) => (out[i] = p[0]! + Math.exp(-p[1]! * x) - (shift + Math.exp(-rate * x)))),
+          Float64Array.of(0, 1),
+          at.length,
+        );
         expect(parameters[0]).toBeCloseTo(shift, 3);
         expect(parameters[1]).toBeCloseTo(rate, 2);
         expect(cost).toBeLessThan(1e-5);

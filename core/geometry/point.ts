@@ -10,7 +10,10 @@ export const distance = (a: Point, b: Point): number => Math.sqrt((a.x - b.x) **
 /** Twice the signed area of the triangle a, b, c; positive when the turn is clockwise on screen (y down). */
 export const cross = (a: Point, b: Point, c: Point): number => (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
 
-export const lerpPoint = (a: Point, b: Point, t: number): Point => ({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
+export const lerpPoint = (a: Point, b: Point, t: number): Point => ({
+  x: a.x + (b.x - a.x) * t,
+  y: a.y + (b.y - a.y) * t,
+});
 
 export const scalePoint = (p: Point, factor: number): Point => ({ x: p.x * factor, y: p.y * factor });
 

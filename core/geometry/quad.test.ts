@@ -26,9 +26,19 @@ describe('quadrilaterals', () => {
   });
 
   it('know when they cross themselves or collapse', () => {
-    const crossed = [{ x: 0, y: 0 }, { x: 10, y: 10 }, { x: 10, y: 0 }, { x: 0, y: 10 }] as const;
+    const crossed = [
+      { x: 0, y: 0 },
+      { x: 10, y: 10 },
+      { x: 10, y: 0 },
+      { x: 0, y: 10 },
+    ] as const;
     expect(isConvexQuad(crossed)).toBe(false);
-    const flat = [{ x: 0, y: 0 }, { x: 10, y: 0 }, { x: 20, y: 0 }, { x: 0, y: 10 }] as const;
+    const flat = [
+      { x: 0, y: 0 },
+      { x: 10, y: 0 },
+      { x: 20, y: 0 },
+      { x: 0, y: 10 },
+    ] as const;
     expect(cornerClearancePx(flat)).toBeCloseTo(0, 9);
     expect(polygonArea(wholePicture(30, 20))).toBe(600);
   });

@@ -21,7 +21,8 @@ export const wholePicture = (width: number, height: number): Quad => [
 ];
 
 /** A place in the quadrilateral by shares of its sides, 0 to 1, without perspective: (0, 0) is its top left corner. */
-export const placeOnQuad = ([tl, tr, br, bl]: Quad, u: number, v: number): Point => lerpPoint(lerpPoint(tl, tr, u), lerpPoint(bl, br, u), v);
+export const placeOnQuad = ([tl, tr, br, bl]: Quad, u: number, v: number): Point =>
+  lerpPoint(lerpPoint(tl, tr, u), lerpPoint(bl, br, u), v);
 
 /** Signed area of a closed polygon in px²; positive when its corners run clockwise on screen. */
 export function polygonArea(corners: readonly Point[]): number {

@@ -15,7 +15,16 @@ export interface BindSettings {
   readonly name: NamePattern | null;
 }
 
-export const PLAIN_BINDING: BindSettings = { marginMm: 0, sameWidth: false, cover: false, searchable: false, showMarks: true, author: false, maxBytes: null, name: null };
+export const PLAIN_BINDING: BindSettings = {
+  marginMm: 0,
+  sameWidth: false,
+  cover: false,
+  searchable: false,
+  showMarks: true,
+  author: false,
+  maxBytes: null,
+  name: null,
+};
 
 /** What a course office and a mailbox commonly allow. */
 export const LIMIT_CHOICES = [null, 1_000_000, 2_000_000, 5_000_000, 10_000_000, 20_000_000] as const;

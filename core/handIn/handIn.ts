@@ -47,4 +47,5 @@ export interface HandIn {
 export const shownPages = (handIn: HandIn): readonly Page[] => handIn.pages.filter((page) => page.removedAtMs === null);
 
 /** The pages that go into the file. */
-export const boundPages = (handIn: HandIn): readonly Page[] => handIn.pages.filter((page) => page.removedAtMs === null && !page.leftOut);
+export const boundPages = (handIn: HandIn): readonly Page[] =>
+  handIn.pages.filter((page) => page.removedAtMs === null && !page.leftOut);

@@ -10,11 +10,28 @@ export function madeFromKey(handIn: HandIn): string {
   if (kept !== undefined) return kept;
   const { title, paper, binding } = handIn;
   const { marginMm, sameWidth, cover, searchable, showMarks, author, maxBytes } = binding;
-  const key = bytesToHex(sha256(utf8ToBytes(JSON.stringify([title, paper, [marginMm, sameWidth, cover, searchable, showMarks, author, maxBytes], boundPages(handIn).map(({ originalId, pdfPage, recipe }) => [originalId, pdfPage, stable(recipe)])]))));
+  const key = bytesToHex(
+    sha256(
+      utf8ToBytes(
+        JSON.stringify([
+          title,
+          paper,
+          [marginMm, sameWidth, cover, searchable, showMarks, author, maxBytes],
+          boundPages(handIn).map(({ originalId, pdfPage, recipe }) => [originalId, pdfPage, stable(recipe)]),
+        ]),
+      ),
+    ),
+  );
   known.set(handIn, key);
   return key;
 }
 
 /** A recipe that crossed the wire may have its fields in another order. */
 const stable = (value: unknown): unknown =>
-  Array.isArray(value) ? value.map(stable) : typeof value === 'object' && value !== null ? Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, each]) => [name, stable(each)]) : value;
+  Array.isArray(value)
+    ? value.map(stable)
+    : typeof value === 'object' && value !== null
+      ? Object.entries(value)
+          .sort(([a], [b]) => (a < b ? -1 : 1))
+          .map(([name, each]) => [name, stable(each)])
+      : value;

@@ -97,7 +97,20 @@ export interface DeleteHandIn extends OperationBase {
   readonly kind: 'deleteHandIn';
 }
 
-export type Operation = CreateHandIn | ChangeHandIn | AddPage | ReplaceOriginal | SetRecipe | MovePage | OrderPages | LeaveOut | RemovePage | RestorePage | DeletePage | NoteFindings | DeleteHandIn;
+export type Operation =
+  | CreateHandIn
+  | ChangeHandIn
+  | AddPage
+  | ReplaceOriginal
+  | SetRecipe
+  | MovePage
+  | OrderPages
+  | LeaveOut
+  | RemovePage
+  | RestorePage
+  | DeletePage
+  | NoteFindings
+  | DeleteHandIn;
 export type OperationKind = Operation['kind'];
 
 /**
@@ -138,24 +151,50 @@ function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn | De
         removedAtMs: operation.removed === undefined ? handIn.removedAtMs : operation.removed ? operation.atMs : null,
       };
     case 'addPage': {
-      if (handIn.deletedPageIds.includes(operation.pageId) || handIn.pages.some((page) => page.id === operation.pageId)) return handIn;
+      if (handIn.deletedPageIds.includes(operation.pageId) || handIn.pages.some((page) => page.id === operation.pageId))
+        return handIn;
       const after = handIn.pages.findIndex((page) => page.id === operation.afterPageId);
       const at = operation.afterPageId === null ? 0 : after < 0 ? handIn.pages.length : after + 1;
-      return { ...handIn, pages: handIn.pages.toSpliced(at, 0, { id: operation.pageId, ...sourceOf(operation), leftOut: false, removedAtMs: null, findings: null }) };
+      return {
+        ...handIn,
+        pages: handIn.pages.toSpliced(at, 0, {
+          id: operation.pageId,
+          ...sourceOf(operation),
+          leftOut: false,
+          removedAtMs: null,
+          findings: null,
+        }),
+      };
     }
     case 'replaceOriginal':
-      return withPage(handIn, operation.pageId, (page) => ({ ...page, ...sourceOf(operation), findings: page.originalId === operation.originalId ? page.findings : null }));
+      return withPage(handIn, operation.pageId, (page) => ({
+        ...page,
+        ...sourceOf(operation),
+        findings: page.originalId === operation.originalId ? page.findings : null,
+      }));
     case 'setRecipe':
-      return withPage(handIn, operation.pageId, (page) => ({ ...page, recipe: operation.fields === undefined ? operation.recipe : withFields(page.recipe, operation.recipe, operation.fields) }));
+      return withPage(handIn, operation.pageId, (page) => ({
+        ...page,
+        recipe:
+          operation.fields === undefined
+            ? operation.recipe
+            : withFields(page.recipe, operation.recipe, operation.fields),
+      }));
     case 'removePage':
       return withPage(handIn, operation.pageId, (page) => ({ ...page, removedAtMs: operation.atMs }));
     case 'restorePage':
       return withPage(handIn, operation.pageId, (page) => ({ ...page, removedAtMs: null }));
     case 'deletePage':
       if (handIn.deletedPageIds.includes(operation.pageId)) return handIn;
-      return { ...handIn, pages: handIn.pages.filter(({ id }) => id !== operation.pageId), deletedPageIds: [...handIn.deletedPageIds, operation.pageId] };
+      return {
+        ...handIn,
+        pages: handIn.pages.filter(({ id }) => id !== operation.pageId),
+        deletedPageIds: [...handIn.deletedPageIds, operation.pageId],
+      };
     case 'noteFindings':
-      return withPage(handIn, operation.pageId, (page) => (page.originalId === operation.originalId ? { ...page, findings: operation.findings } : page));
+      return withPage(handIn, operation.pageId, (page) =>
+        page.originalId === operation.originalId ? { ...page, findings: operation.findings } : page,
+      );
     case 'leaveOut':
       return withPage(handIn, operation.pageId, (page) => ({ ...page, leftOut: operation.leftOut }));
     case 'orderPages':
@@ -165,7 +204,15 @@ function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn | De
   }
 }
 
-const sourceOf = ({ originalId, fileName, width, height, pdfPage, takenAtMs, recipe }: PageSource): Omit<Page, 'id' | 'leftOut' | 'removedAtMs' | 'findings'> => ({
+const sourceOf = ({
+  originalId,
+  fileName,
+  width,
+  height,
+  pdfPage,
+  takenAtMs,
+  recipe,
+}: PageSource): Omit<Page, 'id' | 'leftOut' | 'removedAtMs' | 'findings'> => ({
   originalId,
   fileName,
   width,
@@ -176,7 +223,15 @@ const sourceOf = ({ originalId, fileName, width, height, pdfPage, takenAtMs, rec
 });
 
 /** What made this page, for adding it again elsewhere. */
-export const sourceOfPage = ({ originalId, fileName, width, height, pdfPage, takenAtMs, recipe }: Page): PageSource => ({
+export const sourceOfPage = ({
+  originalId,
+  fileName,
+  width,
+  height,
+  pdfPage,
+  takenAtMs,
+  recipe,
+}: Page): PageSource => ({
   originalId,
   fileName,
   width,
@@ -187,7 +242,9 @@ export const sourceOfPage = ({ originalId, fileName, width, height, pdfPage, tak
 });
 
 function withPage(handIn: HandIn, pageId: string, change: (page: Page) => Page): HandIn {
-  return handIn.pages.some((page) => page.id === pageId) ? { ...handIn, pages: handIn.pages.map((page) => (page.id === pageId ? change(page) : page)) } : handIn;
+  return handIn.pages.some((page) => page.id === pageId)
+    ? { ...handIn, pages: handIn.pages.map((page) => (page.id === pageId ? change(page) : page)) }
+    : handIn;
 }
 
 /** The order with one page set behind another, or at the front for null; unchanged when either is missing. */
@@ -224,7 +281,12 @@ export function orderPages(pages: readonly Page[], pageIds: readonly string[]): 
  * @param moving - those that are moved, in any order; they keep the order they have
  * @param lifted - the one of them that was taken hold of
  */
-export function setDown(ids: readonly string[], moving: readonly string[], lifted: string, over: string): readonly string[] {
+export function setDown(
+  ids: readonly string[],
+  moving: readonly string[],
+  lifted: string,
+  over: string,
+): readonly string[] {
   if (moving.includes(over)) return ids;
   const group = ids.filter((id) => moving.includes(id));
   const rest = ids.filter((id) => !moving.includes(id));

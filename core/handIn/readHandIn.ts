@@ -4,8 +4,13 @@ import { PLAIN_BINDING, type BindSettings } from './bindSettings';
 import type { HandIn, Page } from './handIn';
 
 /** As an earlier Fotoplan kept them: what came later may be missing, and what was deleted had no time. */
-type StoredPage = Partial<Page> & Pick<Page, 'id' | 'originalId' | 'fileName' | 'width' | 'height' | 'recipe'> & { readonly removed?: boolean };
-export type StoredHandIn = Omit<Partial<HandIn>, 'pages'> & Pick<HandIn, 'id' | 'title' | 'paper' | 'createdAtMs' | 'changedAtMs'> & { readonly removed?: boolean; readonly pages: readonly StoredPage[] };
+type StoredPage = Partial<Page> &
+  Pick<Page, 'id' | 'originalId' | 'fileName' | 'width' | 'height' | 'recipe'> & { readonly removed?: boolean };
+export type StoredHandIn = Omit<Partial<HandIn>, 'pages'> &
+  Pick<HandIn, 'id' | 'title' | 'paper' | 'createdAtMs' | 'changedAtMs'> & {
+    readonly removed?: boolean;
+    readonly pages: readonly StoredPage[];
+  };
 
 /**
  * A hand-in as it was kept by any version so far, brought to today's shape.
@@ -43,4 +48,7 @@ function readPage({ removed, ...stored }: StoredPage, changedAtMs: number): Page
 }
 
 /** Findings from a later version that are not known here are left out. */
-export const readFindings = (stored: unknown): Page['findings'] => (Array.isArray(stored) ? stored.filter((each): each is ShotFinding => SHOT_FINDINGS.includes(each as ShotFinding)) : null);
+export const readFindings = (stored: unknown): Page['findings'] =>
+  Array.isArray(stored)
+    ? stored.filter((each): each is ShotFinding => SHOT_FINDINGS.includes(each as ShotFinding))
+    : null;

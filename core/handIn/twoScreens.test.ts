@@ -14,22 +14,60 @@ interface Screen {
 }
 const recipe = wholePhotoRecipe(300, 424, 'daylight');
 const stamp = (id: number) => ({ id: `op-${id}`, handInId: 'h', atMs: id });
-const withOperations = (handIn: HandIn, operations: readonly Operation[]): HandIn => operations.reduce<HandIn>((state, operation) => applyOperation(state, operation) ?? state, handIn);
+const withOperations = (handIn: HandIn, operations: readonly Operation[]): HandIn =>
+  operations.reduce<HandIn>((state, operation) => applyOperation(state, operation) ?? state, handIn);
 
-type Act = { readonly screen: 0 | 1; readonly what: 'add' | 'turn' | 'finish' | 'move' | 'order' | 'remove' | 'restore' | 'leaveOut' | 'send' | 'fetch'; readonly a: number; readonly b: number };
+type Act = {
+  readonly screen: 0 | 1;
+  readonly what: 'add' | 'turn' | 'finish' | 'move' | 'order' | 'remove' | 'restore' | 'leaveOut' | 'send' | 'fetch';
+  readonly a: number;
+  readonly b: number;
+};
 const act: fc.Arbitrary<Act> = fc.record({
   screen: fc.constantFrom(0 as const, 1 as const),
-  what: fc.constantFrom('add', 'add', 'turn', 'turn', 'finish', 'finish', 'move', 'order', 'remove', 'restore', 'leaveOut', 'send', 'send', 'fetch'),
+  what: fc.constantFrom(
+    'add',
+    'add',
+    'turn',
+    'turn',
+    'finish',
+    'finish',
+    'move',
+    'order',
+    'remove',
+    'restore',
+    'leaveOut',
+    'send',
+    'send',
+    'fetch',
+  ),
   a: fc.nat(1000),
   b: fc.nat(1000),
 });
 
 function operationOf({ what, a, b }: Act, { pages }: HandIn, n: number): Operation | null {
-  if (what === 'add') return { ...stamp(n), kind: 'addPage', pageId: `page-${n}`, originalId: 'o', fileName: 'a.jpg', width: 300, height: 424, recipe, ...(a % 2 === 0 || pages.length === 0 ? {} : { afterPageId: pages[b % pages.length]!.id }) };
+  if (what === 'add')
+    return {
+      ...stamp(n),
+      kind: 'addPage',
+      pageId: `page-${n}`,
+      originalId: 'o',
+      fileName: 'a.jpg',
+      width: 300,
+      height: 424,
+      recipe,
+      ...(a % 2 === 0 || pages.length === 0 ? {} : { afterPageId: pages[b % pages.length]!.id }),
+    };
   if (pages.length === 0) return null;
   const page = pages[a % pages.length]!;
   const other = pages[b % pages.length]!;
-  const set = (change: Partial<Recipe>, field: 'quarterTurns' | 'finish'): Operation => ({ ...stamp(n), kind: 'setRecipe', pageId: page.id, recipe: { ...page.recipe, ...change }, fields: [field] });
+  const set = (change: Partial<Recipe>, field: 'quarterTurns' | 'finish'): Operation => ({
+    ...stamp(n),
+    kind: 'setRecipe',
+    pageId: page.id,
+    recipe: { ...page.recipe, ...change },
+    fields: [field],
+  });
   switch (what) {
     case 'turn':
       return set({ quarterTurns: (b % 4) as Recipe['quarterTurns'] }, 'quarterTurns');
@@ -38,7 +76,15 @@ function operationOf({ what, a, b }: Act, { pages }: HandIn, n: number): Operati
     case 'move':
       return { ...stamp(n), kind: 'movePage', pageId: page.id, afterPageId: b % 3 === 0 ? null : other.id };
     case 'order':
-      return { ...stamp(n), kind: 'orderPages', pageIds: pages.map(({ id }) => id).sort((x, y) => ((x.length * a + Number(x.slice(5)) * b) % 7) - ((y.length * a + Number(y.slice(5)) * b) % 7)) };
+      return {
+        ...stamp(n),
+        kind: 'orderPages',
+        pageIds: pages
+          .map(({ id }) => id)
+          .sort(
+            (x, y) => ((x.length * a + Number(x.slice(5)) * b) % 7) - ((y.length * a + Number(y.slice(5)) * b) % 7),
+          ),
+      };
     case 'leaveOut':
       return { ...stamp(n), kind: 'leaveOut', pageId: page.id, leftOut: b % 2 === 0 };
     case 'remove':
@@ -53,7 +99,10 @@ it('two screens end with the same pages, none lost or doubled, each field as it 
     fc.property(fc.array(act, { minLength: 50, maxLength: 400 }), (acts) => {
       let server = applyOperation(null, { ...stamp(0), kind: 'createHandIn', title: 'Set 4', paper: 'auto' })!;
       const arrived: Operation[] = [];
-      const screens: readonly [Screen, Screen] = [{ seen: server, waiting: [] }, { seen: server, waiting: [] }];
+      const screens: readonly [Screen, Screen] = [
+        { seen: server, waiting: [] },
+        { seen: server, waiting: [] },
+      ];
       const send = (screen: Screen): void => {
         const next = screen.waiting.shift();
         if (next === undefined) return;
@@ -78,10 +127,19 @@ it('two screens end with the same pages, none lost or doubled, each field as it 
       const added = arrived.flatMap((operation) => (operation.kind === 'addPage' ? [operation.pageId] : []));
       expect(server.pages.map(({ id }) => id).sort()).toEqual([...added].sort());
       for (const page of server.pages) {
-        const sets = arrived.flatMap((operation) => (operation.kind === 'setRecipe' && operation.pageId === page.id ? [operation] : []));
-        expect(page.recipe.quarterTurns).toBe(sets.findLast(({ fields }) => fields!.includes('quarterTurns'))?.recipe.quarterTurns ?? recipe.quarterTurns);
-        expect(page.recipe.finish).toBe(sets.findLast(({ fields }) => fields!.includes('finish'))?.recipe.finish ?? recipe.finish);
-        const removed = arrived.findLast((operation) => (operation.kind === 'removePage' || operation.kind === 'restorePage') && operation.pageId === page.id);
+        const sets = arrived.flatMap((operation) =>
+          operation.kind === 'setRecipe' && operation.pageId === page.id ? [operation] : [],
+        );
+        expect(page.recipe.quarterTurns).toBe(
+          sets.findLast(({ fields }) => fields!.includes('quarterTurns'))?.recipe.quarterTurns ?? recipe.quarterTurns,
+        );
+        expect(page.recipe.finish).toBe(
+          sets.findLast(({ fields }) => fields!.includes('finish'))?.recipe.finish ?? recipe.finish,
+        );
+        const removed = arrived.findLast(
+          (operation) =>
+            (operation.kind === 'removePage' || operation.kind === 'restorePage') && operation.pageId === page.id,
+        );
         expect(page.removedAtMs !== null).toBe(removed?.kind === 'removePage');
       }
     }),

@@ -93,7 +93,9 @@ function coarseField({ width, height, channels, data }: PixelImage, covered: Pix
   const closed = planes.map((plane) => closePlane(plane, width, height, STROKE_RADIUS_PX));
   const things = findThings(planes, closed, width, height);
   if (covered !== null) for (let i = 0; i < things.length; i++) if (covered.data[i]! > 0) things[i] = 1;
-  const lit = closed.map((plane) => boxBlur(fillMasked(plane, things, width, height), width, height, 2, 1).map((v) => Math.max(1, v)));
+  const lit = closed.map((plane) =>
+    boxBlur(fillMasked(plane, things, width, height), width, height, 2, 1).map((v) => Math.max(1, v)),
+  );
   return { width, height, planes: lit, things };
 }
 
@@ -112,7 +114,9 @@ function followShadowEdges(fine: PixelImage, coarse: IlluminationField): Float32
   // noise lifts what was closed by another amount: on the whole the two must agree
   const bias = boxBlur(ratio, width, height, 24, 2);
   const weight = enlargePlane(steepness, coarse.width, coarse.height, width, height);
-  for (let i = 0; i < out.length; i++) if (weight[i]! > 0) out[i] = 1 + weight[i]! * (Math.min(1.6, Math.max(0.6, ratio[i]! / Math.max(0.05, bias[i]!))) - 1);
+  for (let i = 0; i < out.length; i++)
+    if (weight[i]! > 0)
+      out[i] = 1 + weight[i]! * (Math.min(1.6, Math.max(0.6, ratio[i]! / Math.max(0.05, bias[i]!))) - 1);
   releaseBuffers(seen, closed, ratio, large, bias, weight);
   return out;
 }
@@ -145,7 +149,12 @@ export function meanLightness(planes: readonly Float32Array[]): Float32Array {
 }
 
 /** 1 where the closed picture shows a thing and not paper. */
-function findThings(planes: readonly Float32Array[], closed: readonly Float32Array[], width: number, height: number): Uint8Array {
+function findThings(
+  planes: readonly Float32Array[],
+  closed: readonly Float32Array[],
+  width: number,
+  height: number,
+): Uint8Array {
   const lightness = meanOf(closed);
   const envelope = closePlane(lightness, width, height, ENVELOPE_RADIUS_PX);
   const paper = medianColour(closed, lightness, envelope);
@@ -154,12 +163,22 @@ function findThings(planes: readonly Float32Array[], closed: readonly Float32Arr
     const l = lightness[i]!;
     if (l < DARKEST_SHADOW * envelope[i]!) out[i] = 1;
     else if (closed.length === 3) {
-      const off = Math.hypot(closed[0]![i]! / (l + 1) - paper[0]!, closed[1]![i]! / (l + 1) - paper[1]!, closed[2]![i]! / (l + 1) - paper[2]!);
+      const off = Math.hypot(
+        closed[0]![i]! / (l + 1) - paper[0]!,
+        closed[1]![i]! / (l + 1) - paper[1]!,
+        closed[2]![i]! / (l + 1) - paper[2]!,
+      );
       if (off > COLOUR_OF_THINGS && l < 0.93 * envelope[i]!) out[i] = 1;
     }
   }
   // pale writing on a dark box closes to a grey that passes for shadow; more of the box is dark all the same
-  const dark = boxBlur(meanOf(planes).map((l, i) => (l < DARKEST_SHADOW * envelope[i]! ? 1 : 0)), width, height, STROKE_RADIUS_PX, 1);
+  const dark = boxBlur(
+    meanOf(planes).map((l, i) => (l < DARKEST_SHADOW * envelope[i]! ? 1 : 0)),
+    width,
+    height,
+    STROKE_RADIUS_PX,
+    1,
+  );
   for (let i = 0; i < out.length; i++) if (dark[i]! > MOSTLY_DARK) out[i] = 1;
   return out.includes(1) ? grow(out, width, height) : out;
 }
@@ -195,5 +214,7 @@ function grow(mask: Uint8Array, width: number, height: number): Uint8Array {
 function medianColour(closed: readonly Float32Array[], lightness: Float32Array, envelope: Float32Array): number[] {
   const bright: number[] = [];
   for (let i = 0; i < lightness.length; i += 7) if (lightness[i]! > 0.75 * envelope[i]!) bright.push(i);
-  return closed.map((plane) => Float32Array.from(bright, (i) => plane[i]! / (lightness[i]! + 1)).sort()[bright.length >> 1] ?? 1);
+  return closed.map(
+    (plane) => Float32Array.from(bright, (i) => plane[i]! / (lightness[i]! + 1)).sort()[bright.length >> 1] ?? 1,
+  );
 }

@@ -27,9 +27,17 @@ export function estimatePaperField(page: PixelImage): PaperField {
   const lightness = meanLightness(field.planes);
   const weights = field.planes.length === 1 ? [1] : [0.299, 0.587, 0.114];
   const sorted = Float32Array.from({ length: Math.ceil(lightness.length / 17) }, (_, k) => lightness[17 * k]!).sort();
-  const bounds = Array.from({ length: GROUPS - 1 }, (_, g) => sorted[Math.floor(((g + 1) * sorted.length) / GROUPS)] ?? 0);
+  const bounds = Array.from(
+    { length: GROUPS - 1 },
+    (_, g) => sorted[Math.floor(((g + 1) * sorted.length) / GROUPS)] ?? 0,
+  );
   const groupOf = Uint8Array.from({ length: 257 }, (_, level) => bounds.filter((b) => level >= b).length);
-  const groups = Array.from({ length: GROUPS }, () => ({ counts: field.planes.map(() => new Uint32Array(SHARE_BINS)), lightness: new Uint32Array(SHARE_BINS), sum: 0, n: 0 }));
+  const groups = Array.from({ length: GROUPS }, () => ({
+    counts: field.planes.map(() => new Uint32Array(SHARE_BINS)),
+    lightness: new Uint32Array(SHARE_BINS),
+    sum: 0,
+    n: 0,
+  }));
   const { width, height, channels, data } = page;
   for (let y = SAMPLE_EVERY; y < height; y += 2 * SAMPLE_EVERY) {
     const row = Math.floor(((y + 0.5) * field.height) / height) * field.width;
@@ -49,13 +57,22 @@ export function estimatePaperField(page: PixelImage): PaperField {
       group.lightness[binOf(share)]!++;
     }
   }
-  const known = groups.filter(({ n }) => n > 200).map(({ counts, lightness: seen, sum, n }) => ({ at: sum / n, modes: counts.map(modeOf), noise: spreadAbove(seen, modeOf(seen)) }));
+  const known = groups
+    .filter(({ n }) => n > 200)
+    .map(({ counts, lightness: seen, sum, n }) => ({
+      at: sum / n,
+      modes: counts.map(modeOf),
+      noise: spreadAbove(seen, modeOf(seen)),
+    }));
   if (known.length === 0) return { ...field, noise: new Float32Array(lightness.length).fill(LEAST_NOISE) };
   const atLevel = Array.from({ length: 257 }, (_, level) => between(known, level));
   const [noise, ...planes] = scaleByLightness(
     [new Float32Array(lightness.length).fill(1), ...field.planes],
     lightness,
-    [Float32Array.from(atLevel, (level) => level.noise), ...field.planes.map((_, c) => Float32Array.from(atLevel, (level) => level.modes[c]!))],
+    [
+      Float32Array.from(atLevel, (level) => level.noise),
+      ...field.planes.map((_, c) => Float32Array.from(atLevel, (level) => level.modes[c]!)),
+    ],
   );
   releaseBuffers(lightness, ...field.planes);
   return { ...field, planes, noise: noise! };
@@ -91,7 +108,10 @@ function spreadAbove(counts: Uint32Array, mode: number): number {
   return n === 0 ? LEAST_NOISE : Math.max(LEAST_NOISE, ((sum / n) * Math.sqrt(Math.PI / 2)) / mode);
 }
 
-function between(known: readonly { at: number; modes: readonly number[]; noise: number }[], level: number): { modes: number[]; noise: number } {
+function between(
+  known: readonly { at: number; modes: readonly number[]; noise: number }[],
+  level: number,
+): { modes: number[]; noise: number } {
   const after = known.findIndex(({ at }) => at >= level);
   const a = known[after === -1 ? known.length - 1 : Math.max(0, after - 1)]!;
   const b = known[after === -1 ? known.length - 1 : after]!;

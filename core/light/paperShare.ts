@@ -13,9 +13,28 @@ import type { PaperField } from './paperField';
 
 interface SharesKernels extends EnlargeKernels {
   invert(plane: number, count: number, level: number): void;
-  invertWhite(plane: number, noise: number, count: number, level: number, below: number, least: number, most: number): void;
+  invertWhite(
+    plane: number,
+    noise: number,
+    count: number,
+    level: number,
+    below: number,
+    least: number,
+    most: number,
+  ): void;
   paperTops(noise: number, count: number, level: number, below: number, least: number, most: number): void;
-  sumMissing(samples: number, gains: number, tops: number, width: number, shift: number, tolerance: number, linear: number, reds: number, greens: number, blues: number): void;
+  sumMissing(
+    samples: number,
+    gains: number,
+    tops: number,
+    width: number,
+    shift: number,
+    tolerance: number,
+    linear: number,
+    reds: number,
+    greens: number,
+    blues: number,
+  ): void;
   scaleRow(samples: number, gains: number, count: number, out: number): void;
   mixChannels(samples: number, gains: number, count: number, out: number): void;
 }
@@ -56,7 +75,13 @@ export interface WhitePoint {
  * @param white - where it is not the paper that becomes it
  * @param more - bytes for the caller's own use, from moreAt on
  */
-function gainRows({ width, height }: Size, field: IlluminationField, levels: readonly number[], white: (WhitePoint & { readonly noise: Float32Array }) | null = null, more = 0): GainRows {
+function gainRows(
+  { width, height }: Size,
+  field: IlluminationField,
+  levels: readonly number[],
+  white: (WhitePoint & { readonly noise: Float32Array }) | null = null,
+  more = 0,
+): GainRows {
   const { planes } = field;
   const colours = planes.length;
   const planeBytes = roomFor(field.width * field.height);
@@ -100,11 +125,23 @@ function gainRows({ width, height }: Size, field: IlluminationField, levels: rea
       const below = Math.min(field.height - 1, above + 1);
       for (let c = 0; c < colours; c++) {
         const plane = FIRST_BYTE + c * planeBytes;
-        kernels.mixRows(plane + 4 * above * field.width, plane + 4 * below * field.width, rows.shares[y]!, field.width, lineAt);
+        kernels.mixRows(
+          plane + 4 * above * field.width,
+          plane + 4 * below * field.width,
+          rows.shares[y]!,
+          field.width,
+          lineAt,
+        );
         kernels.spreadRow(lineAt, leftsAt, sharesAt, width, gainsAt + 4 * c, 4 * colours);
       }
       if (white === null) return;
-      kernels.mixRows(noiseAt + 4 * above * field.width, noiseAt + 4 * below * field.width, rows.shares[y]!, field.width, lineAt);
+      kernels.mixRows(
+        noiseAt + 4 * above * field.width,
+        noiseAt + 4 * below * field.width,
+        rows.shares[y]!,
+        field.width,
+        lineAt,
+      );
       kernels.spreadRow(lineAt, leftsAt, sharesAt, width, topsAt, 4);
     },
   };
@@ -114,8 +151,17 @@ function gainRows({ width, height }: Size, field: IlluminationField, levels: rea
  * Calls `row` for every row of the page with what its samples are to be multiplied by so that paper becomes `level`: as many
  * to a pixel as there are planes. `row` may start no other kernel.
  */
-export function forEachGainRow(page: Size, field: IlluminationField, level: number, row: (y: number, gains: Float32Array) => void): void {
-  const { gains, fill } = gainRows(page, field, field.planes.map(() => level));
+export function forEachGainRow(
+  page: Size,
+  field: IlluminationField,
+  level: number,
+  row: (y: number, gains: Float32Array) => void,
+): void {
+  const { gains, fill } = gainRows(
+    page,
+    field,
+    field.planes.map(() => level),
+  );
   for (let y = 0; y < page.height; y++) {
     fill(y);
     row(y, gains);
@@ -123,7 +169,16 @@ export function forEachGainRow(page: Size, field: IlluminationField, level: numb
 }
 
 /** One row through a tone curve of as many steps as paper was given: curve[sample × gain]. */
-export function toneRow(data: Uint8ClampedArray, from: number, channels: number, gains: Float32Array, curve: Uint8ClampedArray, out: Uint8ClampedArray, to: number, colours: number): void {
+export function toneRow(
+  data: Uint8ClampedArray,
+  from: number,
+  channels: number,
+  gains: Float32Array,
+  curve: Uint8ClampedArray,
+  out: Uint8ClampedArray,
+  to: number,
+  colours: number,
+): void {
   const last = curve.length - 1;
   for (let k = 0; k < gains.length; from += channels) {
     for (let c = 0; c < colours; c++, k++, to++) {
@@ -147,7 +202,9 @@ const PAPER_TOLERANCE = 0.035;
 /** Phones bend the transfer curve towards more contrast, some more and some less: so much of that, at a quarter of the scale, is taken back. */
 const CONTRAST_TAKEN_BACK = 0.015;
 /** Linear light of coded values 0 to 256, in quarter steps. */
-const LIGHT = Float32Array.from({ length: 1025 }, (_, i) => toLinear(Math.max(0, i / 1020 - CONTRAST_TAKEN_BACK * Math.sin((i / 1020 - 0.5) * 2 * Math.PI))));
+const LIGHT = Float32Array.from({ length: 1025 }, (_, i) =>
+  toLinear(Math.max(0, i / 1020 - CONTRAST_TAKEN_BACK * Math.sin((i / 1020 - 0.5) * 2 * Math.PI))),
+);
 
 /**
  * The page with white at 255 in every channel, and what its colours miss from the paper's light in square cells. Light is what
@@ -156,7 +213,12 @@ const LIGHT = Float32Array.from({ length: 1025 }, (_, i) => toLinear(Math.max(0,
  * @param shift - a cell's side is 2 to the power of this, px
  * @returns RGB (grey stays grey, without cells)
  */
-export function divideByPaper(page: PixelImage, field: PaperField, white: WhitePoint, shift: number): { readonly lit: PixelImage; readonly missing: MissingCells | null } {
+export function divideByPaper(
+  page: PixelImage,
+  field: PaperField,
+  white: WhitePoint,
+  shift: number,
+): { readonly lit: PixelImage; readonly missing: MissingCells | null } {
   const { width, height } = page;
   const colours = field.planes.length === 1 ? 1 : 3;
   const lit = createPixelImage(width, height, colours);
@@ -164,7 +226,13 @@ export function divideByPaper(page: PixelImage, field: PaperField, white: WhiteP
   const sums = colours === 1 ? [] : [0, 1, 2].map(() => new Float32Array(cells.width * cells.height));
   const cellBytes = roomFor(cells.width);
   const linearBytes = roomFor(LIGHT.length);
-  const { kernels, buffer, gainsAt, samples, samplesAt, out, outAt, topsAt, moreAt, fill } = gainRows(page, field, field.planes.map(() => 255), { ...white, noise: field.noise }, linearBytes + 3 * cellBytes);
+  const { kernels, buffer, gainsAt, samples, samplesAt, out, outAt, topsAt, moreAt, fill } = gainRows(
+    page,
+    field,
+    field.planes.map(() => 255),
+    { ...white, noise: field.noise },
+    linearBytes + 3 * cellBytes,
+  );
   new Float32Array(buffer, moreAt, LIGHT.length).set(LIGHT);
   const cellsAt = moreAt + linearBytes;
   const cellRow = sums.map((_, c) => new Float32Array(buffer, cellsAt + c * cellBytes, cells.width));
@@ -175,8 +243,20 @@ export function divideByPaper(page: PixelImage, field: PaperField, white: WhiteP
     lit.data.set(out, y * out.length);
     if (colours === 1) continue;
     if (y % (1 << shift) === 0) for (const row of cellRow) row.fill(0);
-    kernels.sumMissing(samplesAt, gainsAt, topsAt, width, shift, PAPER_TOLERANCE, moreAt, cellsAt, cellsAt + cellBytes, cellsAt + 2 * cellBytes);
-    if ((y + 1) % (1 << shift) === 0 || y === height - 1) sums.forEach((plane, c) => plane.set(cellRow[c]!, (y >> shift) * cells.width));
+    kernels.sumMissing(
+      samplesAt,
+      gainsAt,
+      topsAt,
+      width,
+      shift,
+      PAPER_TOLERANCE,
+      moreAt,
+      cellsAt,
+      cellsAt + cellBytes,
+      cellsAt + 2 * cellBytes,
+    );
+    if ((y + 1) % (1 << shift) === 0 || y === height - 1)
+      sums.forEach((plane, c) => plane.set(cellRow[c]!, (y >> shift) * cells.width));
   }
   return { lit, missing: colours === 1 ? null : { ...cells, shift, sums } };
 }
@@ -196,7 +276,11 @@ export function lightnessShare(page: PixelImage, field: PaperField): Uint8Clampe
   const { width, height } = page;
   const result = new Uint8ClampedArray(width * height);
   const weights = field.planes.length === 1 ? [1] : [0.299, 0.587, 0.114];
-  const { kernels, gainsAt, samples, samplesAt, out, outAt, fill } = gainRows(page, field, weights.map((weight) => weight * PAPER_LEVEL));
+  const { kernels, gainsAt, samples, samplesAt, out, outAt, fill } = gainRows(
+    page,
+    field,
+    weights.map((weight) => weight * PAPER_LEVEL),
+  );
   const shares = out.subarray(0, width);
   for (let y = 0; y < height; y++) {
     fill(y);

@@ -9,16 +9,28 @@ type Colour = readonly [number, number, number];
 const seen = (lamp: Colour, reflects: (x: number, y: number) => Colour): PixelImage => {
   const page = createPixelImage(WIDTH, HEIGHT, 3);
   for (let y = 0; y < HEIGHT; y++) {
-    for (let x = 0; x < WIDTH; x++) page.data.set(reflects(x, y).map((share, c) => share * lamp[c]! * (0.7 + (0.5 * x) / WIDTH)), (y * WIDTH + x) * 3);
+    for (let x = 0; x < WIDTH; x++)
+      page.data.set(
+        reflects(x, y).map((share, c) => share * lamp[c]! * (0.7 + (0.5 * x) / WIDTH)),
+        (y * WIDTH + x) * 3,
+      );
   }
   return page;
 };
 const WARM: Colour = [255, 225, 170];
 /** Lines half as wide as a pixel; blue where `blue`. */
-const lines = (blue: boolean) => (_x: number, y: number): Colour => (y % 20 !== 0 ? [1, 1, 1] : blue ? [0.58, 0.65, 0.85] : [0.55, 0.55, 0.55]);
-const pixel = ({ data }: PixelImage, x: number, y: number): Colour => [data[(y * WIDTH + x) * 3]!, data[(y * WIDTH + x) * 3 + 1]!, data[(y * WIDTH + x) * 3 + 2]!];
+const lines =
+  (blue: boolean) =>
+  (_x: number, y: number): Colour =>
+    y % 20 !== 0 ? [1, 1, 1] : blue ? [0.58, 0.65, 0.85] : [0.55, 0.55, 0.55];
+const pixel = ({ data }: PixelImage, x: number, y: number): Colour => [
+  data[(y * WIDTH + x) * 3]!,
+  data[(y * WIDTH + x) * 3 + 1]!,
+  data[(y * WIDTH + x) * 3 + 2]!,
+];
 /** What is left of the paper's light at a line beside the paper next to it, channel by channel. */
-const shares = (page: PixelImage, x: number): Colour => pixel(page, x, 200).map((v, c) => v / pixel(page, x, 210)[c]!) as unknown as Colour;
+const shares = (page: PixelImage, x: number): Colour =>
+  pixel(page, x, 200).map((v, c) => v / pixel(page, x, 210)[c]!) as unknown as Colour;
 
 describe('rebuildBurntOut', () => {
   it('gives black strokes no colour and blue ones their own where red is burnt out', () => {
@@ -52,7 +64,11 @@ describe('rebuildBurntOut', () => {
   });
 
   it('leaves a page as it is where nothing is lost, or all is, or there is no colour', () => {
-    const pages = [seen([190, 180, 150], lines(false)), seen([330, 330, 330], lines(false)), { ...createPixelImage(WIDTH, HEIGHT, 1) }];
+    const pages = [
+      seen([190, 180, 150], lines(false)),
+      seen([330, 330, 330], lines(false)),
+      { ...createPixelImage(WIDTH, HEIGHT, 1) },
+    ];
     for (const page of pages) expect(rebuildBurntOut(page)).toBe(page);
   });
 

@@ -47,7 +47,9 @@ export function rebuildBurntOut(page: PixelImage): PixelImage {
   const valueAt = (at: number, channel: number, guides: number): number => {
     const value = data[at + channel]!;
     const lost = rebuilt[channel] ?? null;
-    return lost === null || value < BURNT_FROM || guides === 0 ? value : Math.max(value, lost.ratio * valueAt(at, lost.guide, guides - 1));
+    return lost === null || value < BURNT_FROM || guides === 0
+      ? value
+      : Math.max(value, lost.ratio * valueAt(at, lost.guide, guides - 1));
   };
   out.data.set(data);
   for (const lost of rebuilt) {
@@ -85,7 +87,8 @@ function readChannel({ channels, data }: PixelImage, channel: number): Rebuilt |
   if (ratios.length < LEAST_TELLING) return null;
   const ratio = quantileOf(ratios, 0.5);
   const lost: number[] = [];
-  for (let at = 0; at < data.length; at += step) if (data[at + channel]! >= CUT_OFF && data[at + guide]! < CUT_OFF) lost.push(ratio * data[at + guide]!);
+  for (let at = 0; at < data.length; at += step)
+    if (data[at + channel]! >= CUT_OFF && data[at + guide]! < CUT_OFF) lost.push(ratio * data[at + guide]!);
   if (lost.filter((value) => value > 255).length < LEAST_BURNT * looked) return null;
   return { channel, guide, ratio, scale: Math.max(LEAST_SCALE, Math.min(1, 255 / quantileOf(lost, 0.99))) };
 }

@@ -10,7 +10,11 @@ const start = scratchKernels<ScaleKernels>(SHARES_KERNELS);
  * Scales planes of the field by what a table says for the lightness there.
  * @param tables - for each plane, factors for lightness 0 to 256
  */
-export function scaleByLightness(planes: readonly Float32Array[], lightness: Float32Array, tables: readonly Float32Array[]): Float32Array[] {
+export function scaleByLightness(
+  planes: readonly Float32Array[],
+  lightness: Float32Array,
+  tables: readonly Float32Array[],
+): Float32Array[] {
   const lightnessAt = FIRST_BYTE + roomFor(257);
   const planeAt = lightnessAt + roomFor(lightness.length);
   const { kernels, buffer } = start(planeAt + roomFor(lightness.length));

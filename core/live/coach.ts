@@ -4,7 +4,16 @@ import type { FrameFacts } from './frameFacts';
 import type { SteadyState } from './steadyOutline';
 
 /** One thing to do at a time, most in the way first. */
-export const COACHINGS = ['looking', 'tooDark', 'sideOut', 'comeCloser', 'tiltFlat', 'glare', 'holdStill', 'ready'] as const;
+export const COACHINGS = [
+  'looking',
+  'tooDark',
+  'sideOut',
+  'comeCloser',
+  'tiltFlat',
+  'glare',
+  'holdStill',
+  'ready',
+] as const;
 export type Coaching = (typeof COACHINGS)[number];
 
 const DARK_BELOW = 70;
@@ -22,7 +31,13 @@ const SETTLED_MS = 250;
  * @param outOfView - sides of the found outline that lie on the frame's border
  * @param width - of the frame, px
  */
-export function coach(steady: SteadyState, outOfView: readonly boolean[], facts: FrameFacts, width: number, height: number): Coaching {
+export function coach(
+  steady: SteadyState,
+  outOfView: readonly boolean[],
+  facts: FrameFacts,
+  width: number,
+  height: number,
+): Coaching {
   if (facts.brightness < DARK_BELOW) return 'tooDark';
   const { shown } = steady;
   if (shown === null) return 'looking';

@@ -1,5 +1,11 @@
 import { forgetPictures, halvePicture, toSmallColourPicture } from '../detect/colourPicture';
-import { locateSheet, measureCandidates, rankCandidates, type DetectEffort, type WorkingPicture } from '../detect/detectOutline';
+import {
+  locateSheet,
+  measureCandidates,
+  rankCandidates,
+  type DetectEffort,
+  type WorkingPicture,
+} from '../detect/detectOutline';
 import { confidenceOf } from '../detect/quadScorer';
 import { scaleQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
@@ -12,7 +18,14 @@ import { LIVE_CONFIDENCE_WEIGHTS, LIVE_SCORER_WEIGHTS } from './liveWeights';
  */
 
 const WORKING_LONG_SIDE_PX = 208;
-export const LIVE_EFFORT: DetectEffort = { fineLines: 20, coarseLines: 10, pageLines: 0, edgeMedians: 1.6, believedLines: 15, candidates: 24 };
+export const LIVE_EFFORT: DetectEffort = {
+  fineLines: 20,
+  coarseLines: 10,
+  pageLines: 0,
+  edgeMedians: 1.6,
+  believedLines: 15,
+  candidates: 24,
+};
 
 export interface LiveOutline {
   /** Corners in pixels of the frame; they may lie outside it. */

@@ -4,14 +4,29 @@ import type { PageKind } from '../../demo/artist/drawPage';
 import { likeness, readFrameFacts } from './frameFacts';
 
 const shoot = (kind: PageKind, patch: Partial<Scene['camera']> = {}, headingRad = 0.05) =>
-  photograph(createScene(9430, { page: { kind, size: 'a4', seed: 3 }, desk: 'wood', light: 'gradient', shape: { kind: 'flat' }, thumb: false, underSheet: false, offCentre: { x: 0, y: 0 }, headingRad, camera: { widthPx: 480, heightPx: 640, tiltRad: 0.2, fill: 0.8, blurPx: 0.5, motionPx: 0, ...patch } }));
+  photograph(
+    createScene(9430, {
+      page: { kind, size: 'a4', seed: 3 },
+      desk: 'wood',
+      light: 'gradient',
+      shape: { kind: 'flat' },
+      thumb: false,
+      underSheet: false,
+      offCentre: { x: 0, y: 0 },
+      headingRad,
+      camera: { widthPx: 480, heightPx: 640, tiltRad: 0.2, fill: 0.8, blurPx: 0.5, motionPx: 0, ...patch },
+    }),
+  );
 const factsOf = ({ image, corners }: ReturnType<typeof shoot>) => readFrameFacts(image, corners);
 
 describe('what a frame tells', () => {
   it('the same page looks the same from elsewhere, another page does not', () => {
     const one = factsOf(shoot('calculation'));
-    expect(likeness(one.fingerprint, factsOf(shoot('calculation', { tiltRad: 0.25, fill: 0.76 }, 0.03)).fingerprint)).toBeGreaterThan(0.9);
-    for (const other of ['curve', 'botany', 'printed', 'log', 'knot', 'notes'] as const) expect(likeness(one.fingerprint, factsOf(shoot(other)).fingerprint)).toBeLessThan(0.7);
+    expect(
+      likeness(one.fingerprint, factsOf(shoot('calculation', { tiltRad: 0.25, fill: 0.76 }, 0.03)).fingerprint),
+    ).toBeGreaterThan(0.9);
+    for (const other of ['curve', 'botany', 'printed', 'log', 'knot', 'notes'] as const)
+      expect(likeness(one.fingerprint, factsOf(shoot(other)).fingerprint)).toBeLessThan(0.7);
   });
 
   it('sharpness falls with blur', () => {

@@ -33,7 +33,8 @@ export function readFrameFacts(frame: PixelImage, page: Quad | null): FrameFacts
   for (let y = 0; y < height; y += 4) for (let x = 0; x < width; x += 4) histogram[light(x, y)]!++;
   const samples = Math.ceil(height / 4) * Math.ceil(width / 4);
   let brightness = 255;
-  for (let above = 0; brightness > 0 && above + histogram[brightness]! < samples / 10; brightness--) above += histogram[brightness]!;
+  for (let above = 0; brightness > 0 && above + histogram[brightness]! < samples / 10; brightness--)
+    above += histogram[brightness]!;
   const within = page === null ? null : (u: number, v: number) => placeOnQuad(page, u, v);
   return {
     brightness,
@@ -59,14 +60,24 @@ export function frameSharpness({ width, height, channels, data }: PixelImage, pa
 function boundsShare(page: Quad, width: number, height: number): [number, number, number, number] {
   const xs = page.map((p) => p.x / width);
   const ys = page.map((p) => p.y / height);
-  return [Math.max(0, Math.min(...xs)), Math.max(0, Math.min(...ys)), Math.min(1, Math.max(...xs)), Math.min(1, Math.max(...ys))];
+  return [
+    Math.max(0, Math.min(...xs)),
+    Math.max(0, Math.min(...ys)),
+    Math.min(1, Math.max(...xs)),
+    Math.min(1, Math.max(...ys)),
+  ];
 }
 
 /** Second differences below this are a frame's noise. */
 const ABOVE_NOISE = 16;
 
 /** Strength of the 1-px second difference over that of the 3-px one: content raises both alike, blur takes the first away. */
-function detailRatio(light: (x: number, y: number) => number, [left, top, right, bottom]: readonly number[], width: number, height: number): number {
+function detailRatio(
+  light: (x: number, y: number) => number,
+  [left, top, right, bottom]: readonly number[],
+  width: number,
+  height: number,
+): number {
   let fine = 0;
   let coarse = 0;
   for (let y = Math.max(3, Math.floor(top! * height)); y < Math.min(height - 3, bottom! * height); y += 2) {
@@ -82,7 +93,12 @@ function detailRatio(light: (x: number, y: number) => number, [left, top, right,
 /**
  * How much ink lies in each cell of the page, whatever the light: what a cell's mean lacks to the brightest paper nearby.
  */
-function fingerprintOf(light: (x: number, y: number) => number, place: (u: number, v: number) => Point, width: number, height: number): Float32Array {
+function fingerprintOf(
+  light: (x: number, y: number) => number,
+  place: (u: number, v: number) => Point,
+  width: number,
+  height: number,
+): Float32Array {
   const n = FINGERPRINT_SIDE;
   const mean = new Float32Array(n * n);
   const brightest = new Float32Array(n * n);
@@ -95,7 +111,10 @@ function fingerprintOf(light: (x: number, y: number) => number, place: (u: numbe
         const u = RIM + ((1 - 2 * RIM) * (i + ((k % LOOKS) + 0.5) / LOOKS)) / n;
         const v = RIM + ((1 - 2 * RIM) * (j + (Math.floor(k / LOOKS) + 0.5) / LOOKS)) / n;
         const p = place(u, v);
-        const level = light(Math.min(width - 1, Math.max(0, Math.floor(p.x))), Math.min(height - 1, Math.max(0, Math.floor(p.y))));
+        const level = light(
+          Math.min(width - 1, Math.max(0, Math.floor(p.x))),
+          Math.min(height - 1, Math.max(0, Math.floor(p.y))),
+        );
         sum += level;
         most = Math.max(most, level);
       }
@@ -114,11 +133,18 @@ function fingerprintOf(light: (x: number, y: number) => number, place: (u: numbe
 }
 
 /** Joins each cell with its neighbours up to `reach` away. */
-function overNeighbours(cells: Float32Array, n: number, reach: number, join: (a: number, b: number) => number, start: number): Float32Array {
+function overNeighbours(
+  cells: Float32Array,
+  n: number,
+  reach: number,
+  join: (a: number, b: number) => number,
+  start: number,
+): Float32Array {
   return cells.map((_, i) => {
     let joined = start;
     for (let y = Math.max(0, Math.floor(i / n) - reach); y <= Math.min(n - 1, Math.floor(i / n) + reach); y++) {
-      for (let x = Math.max(0, (i % n) - reach); x <= Math.min(n - 1, (i % n) + reach); x++) joined = join(joined, cells[y * n + x]!);
+      for (let x = Math.max(0, (i % n) - reach); x <= Math.min(n - 1, (i % n) + reach); x++)
+        joined = join(joined, cells[y * n + x]!);
     }
     return joined;
   });

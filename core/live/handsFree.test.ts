@@ -6,10 +6,27 @@ import { afterShot, HANDS_FREE_START, handsFree, type HandsFreeState } from './h
 import { NOT_STEADY, type SteadyState } from './steadyOutline';
 
 const page = (n: number): Float32Array => Float32Array.from({ length: 256 }, (_, i) => (i % 16 === n ? 0.25 : 0));
-const facts = (n: number, more: Partial<FrameFacts> = {}): FrameFacts => ({ brightness: 220, sharpness: 0.4, glareAt: null, fingerprint: page(n), ...more });
-const QUAD: Quad = [{ x: 60, y: 60 }, { x: 420, y: 60 }, { x: 420, y: 580 }, { x: 60, y: 580 }];
+const facts = (n: number, more: Partial<FrameFacts> = {}): FrameFacts => ({
+  brightness: 220,
+  sharpness: 0.4,
+  glareAt: null,
+  fingerprint: page(n),
+  ...more,
+});
+const QUAD: Quad = [
+  { x: 60, y: 60 },
+  { x: 420, y: 60 },
+  { x: 420, y: 580 },
+  { x: 60, y: 580 },
+];
 const steady: SteadyState = { ...NOT_STEADY, shown: QUAD, confidence: 0.95, shownForMs: 900, atMs: 0 };
-const hold = (state: HandsFreeState, coaching: Coaching, seen: FrameFacts, frames: number, outline = steady): { state: HandsFreeState; fired: number } => {
+const hold = (
+  state: HandsFreeState,
+  coaching: Coaching,
+  seen: FrameFacts,
+  frames: number,
+  outline = steady,
+): { state: HandsFreeState; fired: number } => {
   let fired = 0;
   for (let i = 0; i < frames; i++) {
     state = handsFree(state, coaching, outline, seen, (Number.isFinite(state.atMs) ? state.atMs : 0) + 33);
@@ -39,9 +56,12 @@ describe('the hands-free shutter', () => {
     expect(hold(gone, 'ready', alike, 200).fired).toBe(1);
   });
 
-  it.each(['looking', 'tooDark', 'sideOut', 'comeCloser', 'tiltFlat', 'glare', 'holdStill'] as const)('never fires while coaching says “%s”', (coaching) => {
-    expect(hold(HANDS_FREE_START, coaching, facts(1), 300).fired).toBe(0);
-  });
+  it.each(['looking', 'tooDark', 'sideOut', 'comeCloser', 'tiltFlat', 'glare', 'holdStill'] as const)(
+    'never fires while coaching says “%s”',
+    (coaching) => {
+      expect(hold(HANDS_FREE_START, coaching, facts(1), 300).fired).toBe(0);
+    },
+  );
 
   it('does not fire on a page that is less sharp than it was', () => {
     const sharp = hold(HANDS_FREE_START, 'ready', facts(1), 5).state;
@@ -55,14 +75,23 @@ describe('the hands-free shutter', () => {
 
 describe('coaching', () => {
   const none = [false, false, false, false];
-  const tell = (state: Partial<SteadyState>, seen = facts(1), out = none): Coaching => coach({ ...steady, ...state }, out, seen, 480, 640);
+  const tell = (state: Partial<SteadyState>, seen = facts(1), out = none): Coaching =>
+    coach({ ...steady, ...state }, out, seen, 480, 640);
   const cases: [string, Coaching, Coaching][] = [
     ['nothing found', tell({ shown: null }), 'looking'],
     ['a dark frame, whatever is found', tell({}, facts(1, { brightness: 40 })), 'tooDark'],
     ['a side on the border', tell({}, facts(1), [false, true, false, false]), 'sideOut'],
     ['a corner at the border', tell({ shown: [{ x: 1, y: 60 }, ...QUAD.slice(1)] as unknown as Quad }), 'sideOut'],
-    ['a small page', tell({ shown: QUAD.map((p) => ({ x: 150 + p.x / 4, y: 150 + p.y / 4 })) as unknown as Quad }), 'comeCloser'],
-    ['a far side much shorter than the near one', tell({ shown: [{ x: 140, y: 60 }, { x: 340, y: 60 }, QUAD[2], QUAD[3]] }), 'tiltFlat'],
+    [
+      'a small page',
+      tell({ shown: QUAD.map((p) => ({ x: 150 + p.x / 4, y: 150 + p.y / 4 })) as unknown as Quad }),
+      'comeCloser',
+    ],
+    [
+      'a far side much shorter than the near one',
+      tell({ shown: [{ x: 140, y: 60 }, { x: 340, y: 60 }, QUAD[2], QUAD[3]] }),
+      'tiltFlat',
+    ],
     ['a reflection', tell({}, facts(1, { glareAt: { x: 200, y: 300 } })), 'glare'],
     ['a moving page', tell({ speed: 0.6 }), 'holdStill'],
     ['a page just come', tell({ shownForMs: 60 }), 'holdStill'],

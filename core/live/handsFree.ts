@@ -35,7 +35,16 @@ export interface HandsFreeState {
   readonly atMs: number;
 }
 
-export const HANDS_FREE_START: HandsFreeState = { coming: 0, fire: false, lastKept: null, changed: false, goneMs: 0, heldMs: 0, bestSharpness: 0, atMs: -Infinity };
+export const HANDS_FREE_START: HandsFreeState = {
+  coming: 0,
+  fire: false,
+  lastKept: null,
+  changed: false,
+  goneMs: 0,
+  heldMs: 0,
+  bestSharpness: 0,
+  atMs: -Infinity,
+};
 
 /**
  * One frame on. Method: see above.
@@ -44,7 +53,13 @@ export const HANDS_FREE_START: HandsFreeState = { coming: 0, fire: false, lastKe
  * @param nowMs - when it was taken; steps above 200 ms count as 200, so that a stall does not fire
  * @returns `fire` is true for the one frame at which to shoot; `lastKept` is then that frame's page
  */
-export function handsFree(before: HandsFreeState, coaching: Coaching, steady: SteadyState, facts: FrameFacts, nowMs: number): HandsFreeState {
+export function handsFree(
+  before: HandsFreeState,
+  coaching: Coaching,
+  steady: SteadyState,
+  facts: FrameFacts,
+  nowMs: number,
+): HandsFreeState {
   const sinceMs = Math.min(200, Math.max(0, nowMs - before.atMs));
   const goneMs = steady.shown === null ? before.goneMs + sinceMs : 0;
   const alike = before.lastKept === null ? -1 : likeness(before.lastKept, facts.fingerprint);
@@ -52,7 +67,8 @@ export function handsFree(before: HandsFreeState, coaching: Coaching, steady: St
   const bestSharpness = Math.max(facts.sharpness, before.bestSharpness * (1 - sinceMs / BEST_FORGOTTEN_MS));
   const base = { fire: false, lastKept: before.lastKept, changed, goneMs, bestSharpness, atMs: nowMs };
   const another = alike < (changed ? SAME_AFTER_CHANGE : SAME_WHILE_LYING);
-  const good = coaching === 'ready' && steady.confidence >= SURE_FROM && facts.sharpness >= SHARP_SHARE * bestSharpness && another;
+  const good =
+    coaching === 'ready' && steady.confidence >= SURE_FROM && facts.sharpness >= SHARP_SHARE * bestSharpness && another;
   if (!good) return { ...base, coming: 0, heldMs: Math.max(0, before.heldMs - 2 * sinceMs) };
   const heldMs = before.heldMs + sinceMs;
   if (heldMs < HOLD_MS) return { ...base, heldMs, coming: heldMs / HOLD_MS };
@@ -60,4 +76,11 @@ export function handsFree(before: HandsFreeState, coaching: Coaching, steady: St
 }
 
 /** After a shot by hand, so that the page just taken is not taken again. */
-export const afterShot = (state: HandsFreeState, facts: FrameFacts): HandsFreeState => ({ ...state, coming: 0, fire: false, heldMs: 0, lastKept: facts.fingerprint, changed: false });
+export const afterShot = (state: HandsFreeState, facts: FrameFacts): HandsFreeState => ({
+  ...state,
+  coming: 0,
+  fire: false,
+  heldMs: 0,
+  lastKept: facts.fingerprint,
+  changed: false,
+});

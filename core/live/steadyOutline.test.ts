@@ -3,14 +3,25 @@ import type { LiveOutline } from './findLiveOutline';
 import { NOT_STEADY, steadyOutline, type SteadyState } from './steadyOutline';
 
 const at = (x: number, y: number, confidence = 0.95): LiveOutline => ({
-  quad: [{ x, y }, { x: x + 300, y }, { x: x + 300, y: y + 420 }, { x, y: y + 420 }] as Quad,
+  quad: [
+    { x, y },
+    { x: x + 300, y },
+    { x: x + 300, y: y + 420 },
+    { x, y: y + 420 },
+  ] as Quad,
   outOfView: [false, false, false, false],
   confidence,
 });
 const FRAME_MS = 33;
 const run = (found: readonly (LiveOutline | null)[], from: SteadyState = NOT_STEADY): SteadyState[] => {
   const states: SteadyState[] = [];
-  found.reduce((state, each, i) => (states.push(steadyOutline(state, each, 640, (Number.isFinite(from.atMs) ? from.atMs : 0) + (i + 1) * FRAME_MS)), states.at(-1)!), from);
+  found.reduce(
+    (state, each, i) => (
+      states.push(steadyOutline(state, each, 640, (Number.isFinite(from.atMs) ? from.atMs : 0) + (i + 1) * FRAME_MS)),
+      states.at(-1)!
+    ),
+    from,
+  );
   return states;
 };
 
@@ -22,7 +33,9 @@ describe('the steadied outline', () => {
   });
 
   it('holds a trembling outline still', () => {
-    const trembling = run(Array.from({ length: 60 }, (_, i) => at(50 + 2 * Math.sin(i * 2.1), 50 + 2 * Math.cos(i * 1.7))));
+    const trembling = run(
+      Array.from({ length: 60 }, (_, i) => at(50 + 2 * Math.sin(i * 2.1), 50 + 2 * Math.cos(i * 1.7))),
+    );
     const xs = trembling.slice(20).map(({ shown }) => shown![0].x);
     expect(Math.max(...xs) - Math.min(...xs)).toBeLessThan(2);
     expect(trembling.at(-1)!.speed).toBeLessThan(0.25);
@@ -44,7 +57,10 @@ describe('the steadied outline', () => {
 
   it('stays over a short gap, goes after a longer one, and starts anew elsewhere', () => {
     const shown = run([at(50, 50), at(50, 50), at(50, 50)]).at(-1)!;
-    const gap = run(Array.from({ length: 20 }, () => null), shown);
+    const gap = run(
+      Array.from({ length: 20 }, () => null),
+      shown,
+    );
     expect(gap[3]!.shown).not.toBeNull();
     expect(gap.at(-1)!.shown).toBeNull();
     const jumped = run([at(250, 50), at(250, 50)], shown);

@@ -33,18 +33,37 @@ export interface SteadyState {
   readonly atMs: number;
 }
 
-export const NOT_STEADY: SteadyState = { shown: null, confidence: 0, speed: 0, shownForMs: 0, believedRuns: 0, believedAtMs: -Infinity, atMs: -Infinity };
+export const NOT_STEADY: SteadyState = {
+  shown: null,
+  confidence: 0,
+  speed: 0,
+  shownForMs: 0,
+  believedRuns: 0,
+  believedAtMs: -Infinity,
+  atMs: -Infinity,
+};
 
 /**
  * @param found - what this frame gave, or null
  * @param longSidePx - the frame's, so that speed does not depend on its size
  * @param nowMs - when the frame was taken; later than the last
  */
-export function steadyOutline(before: SteadyState, found: LiveOutline | null, longSidePx: number, nowMs: number): SteadyState {
+export function steadyOutline(
+  before: SteadyState,
+  found: LiveOutline | null,
+  longSidePx: number,
+  nowMs: number,
+): SteadyState {
   const sinceMs = Math.max(1, nowMs - before.atMs);
   if (found === null || found.confidence < SHOW_FROM) {
     if (nowMs - before.believedAtMs > FORGET_AFTER_MS) return { ...NOT_STEADY, atMs: nowMs };
-    return { ...before, confidence: before.confidence * 0.8, shownForMs: before.shown === null ? 0 : before.shownForMs + sinceMs, believedRuns: 0, atMs: nowMs };
+    return {
+      ...before,
+      confidence: before.confidence * 0.8,
+      shownForMs: before.shown === null ? 0 : before.shownForMs + sinceMs,
+      believedRuns: 0,
+      atMs: nowMs,
+    };
   }
   const size = Math.sqrt(distance(found.quad[0], found.quad[2]) * distance(found.quad[1], found.quad[3]));
   const aligned = before.shown === null ? found.quad : nearestTurn(found.quad, before.shown);
@@ -52,13 +71,32 @@ export function steadyOutline(before: SteadyState, found: LiveOutline | null, lo
   const jumped = moved > JUMP_SHARE * size;
   const runs = jumped ? 1 : before.believedRuns + 1;
   if (before.shown === null || jumped) {
-    return { shown: runs >= BELIEVED_RUNS ? found.quad : null, confidence: found.confidence, speed: 1, shownForMs: 0, believedRuns: runs, believedAtMs: nowMs, atMs: nowMs };
+    return {
+      shown: runs >= BELIEVED_RUNS ? found.quad : null,
+      confidence: found.confidence,
+      speed: 1,
+      shownForMs: 0,
+      believedRuns: runs,
+      believedAtMs: nowMs,
+      atMs: nowMs,
+    };
   }
   const seconds = sinceMs / 1000;
   const speed = before.speed + passed(SPEED_HZ, seconds) * (moved / longSidePx / seconds - before.speed);
   const share = passed(REST_HZ + HZ_PER_SPEED * (moved / longSidePx / seconds), seconds);
-  const shown = mapQuad(before.shown, (p, i) => ({ x: p.x + share * (aligned[i]!.x - p.x), y: p.y + share * (aligned[i]!.y - p.y) }));
-  return { shown, confidence: found.confidence, speed, shownForMs: before.shownForMs + sinceMs, believedRuns: runs, believedAtMs: nowMs, atMs: nowMs };
+  const shown = mapQuad(before.shown, (p, i) => ({
+    x: p.x + share * (aligned[i]!.x - p.x),
+    y: p.y + share * (aligned[i]!.y - p.y),
+  }));
+  return {
+    shown,
+    confidence: found.confidence,
+    speed,
+    shownForMs: before.shownForMs + sinceMs,
+    believedRuns: runs,
+    believedAtMs: nowMs,
+    atMs: nowMs,
+  };
 }
 
 /** The share of a step that a first-order low-pass lets through in this time. */

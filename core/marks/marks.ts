@@ -44,11 +44,21 @@ const isPlace = (p: unknown): boolean => isShare((p as Point | null)?.x) && isSh
 export function marksProblem(marks: unknown): string | null {
   if (!Array.isArray(marks)) return 'Marks must be a list.';
   if (marks.length > MARK_LIMITS.marks) return `A page takes up to ${MARK_LIMITS.marks} marks. Rub some out.`;
-  for (const mark of marks as (Partial<Omit<StrokeMark, 'kind'>> & Partial<Omit<NoteMark, 'kind'>> & { readonly kind?: string })[]) {
+  for (const mark of marks as (Partial<Omit<StrokeMark, 'kind'>> &
+    Partial<Omit<NoteMark, 'kind'>> & { readonly kind?: string })[]) {
     if (typeof mark?.id !== 'string' || !MARK_COLOURS.includes(mark.colour!)) return 'A mark needs an id and a colour.';
     if (mark.kind === 'note') {
-      if (!isPlace(mark.at) || typeof mark.text !== 'string' || mark.text.length > MARK_LIMITS.text) return `A note needs a place and at most ${MARK_LIMITS.text} characters.`;
-    } else if (!['pen', 'highlighter', 'signature'].includes(mark.kind!) || !Array.isArray(mark.points) || mark.points.length === 0 || mark.points.length > MARK_LIMITS.points || !mark.points.every(isPlace) || typeof mark.width !== 'number' || !(mark.width > 0 && mark.width < 0.1)) {
+      if (!isPlace(mark.at) || typeof mark.text !== 'string' || mark.text.length > MARK_LIMITS.text)
+        return `A note needs a place and at most ${MARK_LIMITS.text} characters.`;
+    } else if (
+      !['pen', 'highlighter', 'signature'].includes(mark.kind!) ||
+      !Array.isArray(mark.points) ||
+      mark.points.length === 0 ||
+      mark.points.length > MARK_LIMITS.points ||
+      !mark.points.every(isPlace) ||
+      typeof mark.width !== 'number' ||
+      !(mark.width > 0 && mark.width < 0.1)
+    ) {
       return 'A stroke needs points on the page and a width.';
     }
   }
@@ -59,19 +69,32 @@ export function marksProblem(marks: unknown): string | null {
 export function turnMarks(marks: readonly Mark[], turns: number): readonly Mark[] {
   const once = (p: Point): Point => ({ x: 1 - p.y, y: p.x });
   const turned = (p: Point): Point => Array.from({ length: ((turns % 4) + 4) % 4 }).reduce<Point>(once, p);
-  return marks.map((mark) => (mark.kind === 'note' ? { ...mark, at: turned(mark.at) } : { ...mark, points: mark.points.map(turned) }));
+  return marks.map((mark) =>
+    mark.kind === 'note' ? { ...mark, at: turned(mark.at) } : { ...mark, points: mark.points.map(turned) },
+  );
 }
 
 /**
  * The outline of a stroke on a page of this size, in the page's units, y down.
  * @returns corners of a closed polygon
  */
-export function strokeOutline({ kind, points, width }: StrokeMark, pageWidth: number, pageHeight: number): readonly (readonly [number, number])[] {
+export function strokeOutline(
+  { kind, points, width }: StrokeMark,
+  pageWidth: number,
+  pageHeight: number,
+): readonly (readonly [number, number])[] {
   const long = Math.max(pageWidth, pageHeight);
   const flat = kind === 'highlighter';
   return getStroke(
     points.map(({ x, y }) => [x * pageWidth, y * pageHeight]),
-    { size: width * long, thinning: flat ? 0 : 0.45, smoothing: 0.5, streamline: 0.4, simulatePressure: !flat, last: true },
+    {
+      size: width * long,
+      thinning: flat ? 0 : 0.45,
+      smoothing: 0.5,
+      streamline: 0.4,
+      simulatePressure: !flat,
+      last: true,
+    },
   );
 }
 
@@ -87,8 +110,16 @@ export function distanceToMark(mark: Mark, at: Point, pageWidth: number, pageHei
 }
 
 /** The marks without those touched at a place; a signature goes as a whole. */
-export function eraseAt(marks: readonly Mark[], at: Point, reach: number, pageWidth: number, pageHeight: number): readonly Mark[] {
+export function eraseAt(
+  marks: readonly Mark[],
+  at: Point,
+  reach: number,
+  pageWidth: number,
+  pageHeight: number,
+): readonly Mark[] {
   const hit = marks.filter((mark) => distanceToMark(mark, at, pageWidth, pageHeight) <= reach);
   const groups = new Set(hit.flatMap((mark) => (mark.kind !== 'note' && mark.group !== undefined ? [mark.group] : [])));
-  return marks.filter((mark) => !hit.includes(mark) && !(mark.kind !== 'note' && mark.group !== undefined && groups.has(mark.group)));
+  return marks.filter(
+    (mark) => !hit.includes(mark) && !(mark.kind !== 'note' && mark.group !== undefined && groups.has(mark.group)),
+  );
 }

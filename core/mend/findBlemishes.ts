@@ -47,17 +47,24 @@ export function findBlemishes(page: PixelImage, field: PaperField, shape: PageSh
       const i = y * width + x;
       const at = row + Math.floor(((x + 0.5) * field.width) / width);
       const white = field.planes.map((plane) => plane[at]!);
-      const colour = [data[i * channels]!, data[i * channels + (channels > 1 ? 1 : 0)]!, data[i * channels + (channels > 1 ? 2 : 0)]!] as const;
+      const colour = [
+        data[i * channels]!,
+        data[i * channels + (channels > 1 ? 1 : 0)]!,
+        data[i * channels + (channels > 1 ? 2 : 0)]!,
+      ] as const;
       if (channels > 1 && isSkin(colour, [white[0]!, white[1]!, white[2]!])) skin[i] = 1;
       if (colour[1] < HOLE_SHARE * (white[1] ?? white[0]!)) dark[i] = 1;
     }
   }
-  const touchesSide = ({ left, top, right, bottom }: Region): boolean => left <= 1 || top <= 1 || right >= width - 2 || bottom >= height - 2;
+  const touchesSide = ({ left, top, right, bottom }: Region): boolean =>
+    left <= 1 || top <= 1 || right >= width - 2 || bottom >= height - 2;
   const thumbs = connectedRegions(skin, width, height).filter((region) => {
     const deep = Math.min(region.right - region.left, region.bottom - region.top) + 1;
     const wide = Math.max(region.right - region.left, region.bottom - region.top) + 1;
     // a strip of desk along a misplaced side is long and thin
-    return touchesSide(region) && region.pixels.length >= LEAST_THUMB_AREA * width * height && wide < 5 * deep && deep >= 4;
+    return (
+      touchesSide(region) && region.pixels.length >= LEAST_THUMB_AREA * width * height && wide < 5 * deep && deep >= 4
+    );
   });
   const holes = inLine(
     connectedRegions(dark, width, height).filter((region) => {
@@ -67,7 +74,15 @@ export function findBlemishes(page: PixelImage, field: PaperField, shape: PageSh
       const x = (region.left + region.right) / 2;
       const y = (region.top + region.bottom) / 2;
       const aside = Math.min(x, width - 1 - x, y, height - 1 - y);
-      return Math.max(w, h) <= HOLE_MOST * long && Math.min(w, h) >= HOLE_LEAST * long && w / h < 1.4 && h / w < 1.4 && fill > DISC_FILL[0] && fill < DISC_FILL[1] && aside < HOLE_FROM_SIDE * long;
+      return (
+        Math.max(w, h) <= HOLE_MOST * long &&
+        Math.min(w, h) >= HOLE_LEAST * long &&
+        w / h < 1.4 &&
+        h / w < 1.4 &&
+        fill > DISC_FILL[0] &&
+        fill < DISC_FILL[1] &&
+        aside < HOLE_FROM_SIDE * long
+      );
     }),
     0.01 * long,
   );
@@ -84,11 +99,19 @@ export function findBlemishes(page: PixelImage, field: PaperField, shape: PageSh
 function inLine(regions: readonly Region[], tolerance: number): Region[] {
   const x = ({ left, right }: Region): number => (left + right) / 2;
   const y = ({ top, bottom }: Region): number => (top + bottom) / 2;
-  return regions.filter((a) => regions.some((b) => b !== a && (Math.abs(x(a) - x(b)) < tolerance || Math.abs(y(a) - y(b)) < tolerance)));
+  return regions.filter((a) =>
+    regions.some((b) => b !== a && (Math.abs(x(a) - x(b)) < tolerance || Math.abs(y(a) - y(b)) < tolerance)),
+  );
 }
 
 /** Brush strokes that cover a region and a rim around it: level lines, a radius apart. */
-function coverRegion(region: Region, width: number, height: number, rim: number, toPhoto: ReturnType<typeof toPhotoFrom>): Mend[] {
+function coverRegion(
+  region: Region,
+  width: number,
+  height: number,
+  rim: number,
+  toPhoto: ReturnType<typeof toPhotoFrom>,
+): Mend[] {
   const rows = new Map<number, [number, number]>();
   for (const i of region.pixels) {
     const y = Math.floor(i / width);
@@ -106,7 +129,10 @@ function coverRegion(region: Region, width: number, height: number, rim: number,
     const a = toPhoto((span[0] + 0.5) / width, v);
     const b = toPhoto((span[1] + 0.5) / width, v);
     const beside = toPhoto((span[0] + 0.5 + radius) / width, v);
-    mends.push({ points: [a, b].map((p) => ({ x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 })), radius: Math.round(distance(a, beside) * 10) / 10 });
+    mends.push({
+      points: [a, b].map((p) => ({ x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 })),
+      radius: Math.round(distance(a, beside) * 10) / 10,
+    });
   }
   return mends;
 }

@@ -17,13 +17,21 @@ function paint(colour: (x: number, y: number) => Colour): PixelImage {
   return { width: WIDTH, height: HEIGHT, channels: 3, data };
 }
 const shape = { corners: wholePicture(WIDTH, HEIGHT), sheet: null };
-const at = ({ data }: PixelImage, x: number, y: number): number[] => Array.from(data.subarray((y * WIDTH + x) * 3, (y * WIDTH + x) * 3 + 3));
+const at = ({ data }: PixelImage, x: number, y: number): number[] =>
+  Array.from(data.subarray((y * WIDTH + x) * 3, (y * WIDTH + x) * 3 + 3));
 const paper = (x: number): Colour => [220 - x * 0.1, 215 - x * 0.1, 200 - x * 0.1];
 const SKIN: Colour = [196, 140, 112];
-const inThumb = (x: number, y: number): boolean => x < 70 && Math.abs(y - 300) < 32 && (x < 40 || (x - 40) ** 2 + (y - 300) ** 2 < 900);
+const inThumb = (x: number, y: number): boolean =>
+  x < 70 && Math.abs(y - 300) < 32 && (x < 40 || (x - 40) ** 2 + (y - 300) ** 2 < 900);
 
 describe('mending', () => {
-  const dab: Mend = { points: [{ x: 200, y: 400 }, { x: 260, y: 400 }], radius: 26 };
+  const dab: Mend = {
+    points: [
+      { x: 200, y: 400 },
+      { x: 260, y: 400 },
+    ],
+    radius: 26,
+  };
 
   it('puts paper of the light around it where a stain was', () => {
     const stained = paint((x, y) => ((x - 230) ** 2 + (y - 400) ** 2 < 400 ? [120, 90, 60] : paper(x)));
@@ -60,13 +68,22 @@ describe('mending', () => {
 
 describe('places of page and photo', () => {
   it('go there and back, on flat sheets and on bent ones', () => {
-    const corners: Quad = [{ x: 210, y: 160 }, { x: 1320, y: 240 }, { x: 1260, y: 1780 }, { x: 120, y: 1700 }];
+    const corners: Quad = [
+      { x: 210, y: 160 },
+      { x: 1320, y: 240 },
+      { x: 1260, y: 1780 },
+      { x: 120, y: 1700 },
+    ];
     const bow = [0.02, 0.028, 0.02] as const;
     for (const bends of [undefined, [bow, [0, 0, 0], [-0.02, -0.028, -0.02], [0, 0, 0]] as const]) {
       const laid = readShape(corners, 1500, 2000, bends);
       const forth = toPhotoFrom(laid);
       const back = toPageFrom(laid);
-      for (const [u, v] of [[0.1, 0.2], [0.5, 0.5], [0.9, 0.8]] as const) {
+      for (const [u, v] of [
+        [0.1, 0.2],
+        [0.5, 0.5],
+        [0.9, 0.8],
+      ] as const) {
         const place = back(forth(u, v));
         expect(place.x).toBeCloseTo(u, 3);
         expect(place.y).toBeCloseTo(v, 3);
@@ -83,18 +100,33 @@ describe('what nobody wrote', () => {
     expect(found.map(({ kind }) => kind)).toEqual(['thumb']);
     expect(found[0]!.at.x).toBeLessThan(0.15);
     const mended = mendPage(page, shape, found[0]!.mends);
-    for (const [x, y] of [[5, 300], [50, 300], [30, 280]] as const) expect(Math.abs(at(mended, x, y)[2]! - paper(x)[2])).toBeLessThan(12);
+    for (const [x, y] of [
+      [5, 300],
+      [50, 300],
+      [30, 280],
+    ] as const)
+      expect(Math.abs(at(mended, x, y)[2]! - paper(x)[2])).toBeLessThan(12);
   });
 
   it('is found: two binding holes, and not a word or a lone dot', () => {
     const hole = (x: number, y: number, cy: number): boolean => (x - 30) ** 2 + (y - cy) ** 2 < 49;
-    const page = paint((x, y) => (hole(x, y, 250) || hole(x, y, 600) ? [70, 60, 50] : (x - 300) ** 2 + (y - 300) ** 2 < 49 ? [20, 20, 20] : x > 100 && x < 140 && y > 50 && y < 60 ? [30, 30, 30] : paper(x)));
+    const page = paint((x, y) =>
+      hole(x, y, 250) || hole(x, y, 600)
+        ? [70, 60, 50]
+        : (x - 300) ** 2 + (y - 300) ** 2 < 49
+          ? [20, 20, 20]
+          : x > 100 && x < 140 && y > 50 && y < 60
+            ? [30, 30, 30]
+            : paper(x),
+    );
     const found = findBlemishes(page, lightPage(page).field, { ...shape, size: { width: WIDTH, height: HEIGHT } });
     expect(found.map(({ kind }) => kind)).toEqual(['hole', 'hole']);
   });
 
   it('is nothing on a clean page', () => {
     const page = paint((x, y) => (y % 50 < 3 && x > 60 && x < 500 ? [40, 50, 140] : paper(x)));
-    expect(findBlemishes(page, lightPage(page).field, { ...shape, size: { width: WIDTH, height: HEIGHT } })).toEqual([]);
+    expect(findBlemishes(page, lightPage(page).field, { ...shape, size: { width: WIDTH, height: HEIGHT } })).toEqual(
+      [],
+    );
   });
 });

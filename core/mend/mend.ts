@@ -12,12 +12,22 @@ export const MOST_MEND_POINTS = 200;
 
 /** What is wrong with mends that came from elsewhere, or null. */
 export function mendsProblem(mends: unknown): string | null {
-  if (!Array.isArray(mends) || mends.length > MOST_MENDS) return `A page can have ${MOST_MENDS} mends at most. Undo some of them.`;
+  if (!Array.isArray(mends) || mends.length > MOST_MENDS)
+    return `A page can have ${MOST_MENDS} mends at most. Undo some of them.`;
   const isNumber = (value: unknown): boolean => typeof value === 'number' && Number.isFinite(value);
   const isPoint = (p: unknown): boolean => isNumber((p as Point | null)?.x) && isNumber((p as Point).y);
   const isMend = (mend: unknown): boolean => {
     const { points, radius } = (mend ?? {}) as Partial<Mend>;
-    return Array.isArray(points) && points.length > 0 && points.length <= MOST_MEND_POINTS && points.every(isPoint) && isNumber(radius) && radius! > 0;
+    return (
+      Array.isArray(points) &&
+      points.length > 0 &&
+      points.length <= MOST_MEND_POINTS &&
+      points.every(isPoint) &&
+      isNumber(radius) &&
+      radius! > 0
+    );
   };
-  return mends.every(isMend) ? null : `A mend needs 1 to ${MOST_MEND_POINTS} points and a radius above 0. Paint it again.`;
+  return mends.every(isMend)
+    ? null
+    : `A mend needs 1 to ${MOST_MEND_POINTS} points and a radius above 0. Paint it again.`;
 }

@@ -28,13 +28,21 @@ const RULE_FROM = 0.012;
  * @param shape - how the page lies in its photo, in the px the mends are in
  * @returns the page itself where nothing of the mends lies on it
  */
-export function mendPage(page: PixelImage, shape: Pick<PageShape, 'corners' | 'sheet'>, mends: readonly Mend[]): PixelImage {
+export function mendPage(
+  page: PixelImage,
+  shape: Pick<PageShape, 'corners' | 'sheet'>,
+  mends: readonly Mend[],
+): PixelImage {
   const mask = paintMask(page, shape, mends);
   return mask === null ? page : fillWithPaper(page, mask);
 }
 
 /** 255 where a brush stroke covers the page; null where none does. */
-export function paintMask({ width, height }: PixelImage, shape: Pick<PageShape, 'corners' | 'sheet'>, mends: readonly Mend[]): PixelImage | null {
+export function paintMask(
+  { width, height }: PixelImage,
+  shape: Pick<PageShape, 'corners' | 'sheet'>,
+  mends: readonly Mend[],
+): PixelImage | null {
   if (mends.length === 0) return null;
   const toPage = toPageFrom(shape);
   const place = (p: { x: number; y: number }): { x: number; y: number } => {
@@ -47,13 +55,19 @@ export function paintMask({ width, height }: PixelImage, shape: Pick<PageShape, 
     const places = points.map(place);
     const reach = distance(places[0]!, place({ x: points[0]!.x + radius, y: points[0]!.y }));
     const radiusPx = Math.max(1, Math.min(reach, Math.max(width, height)));
-    for (let k = 0; k < places.length; k++) any = paintLine(mask, places[Math.max(0, k - 1)]!, places[k]!, radiusPx) || any;
+    for (let k = 0; k < places.length; k++)
+      any = paintLine(mask, places[Math.max(0, k - 1)]!, places[k]!, radiusPx) || any;
   }
   return any ? mask : null;
 }
 
 /** Paints a line with round ends. */
-function paintLine({ width, height, data }: PixelImage, a: { x: number; y: number }, b: { x: number; y: number }, radius: number): boolean {
+function paintLine(
+  { width, height, data }: PixelImage,
+  a: { x: number; y: number },
+  b: { x: number; y: number },
+  radius: number,
+): boolean {
   const left = Math.max(0, Math.floor(Math.min(a.x, b.x) - radius));
   const right = Math.min(width - 1, Math.ceil(Math.max(a.x, b.x) + radius));
   const top = Math.max(0, Math.floor(Math.min(a.y, b.y) - radius));
@@ -81,14 +95,18 @@ function fillWithPaper(page: PixelImage, mask: PixelImage): PixelImage {
   const field = estimateIlluminationField(page, mask);
   const shares = Array.from({ length: colours }, () => new Float32Array(width * height));
   forEachGainRow(page, field, 1, (y, gains) => {
-    for (let c = 0; c < colours; c++) for (let x = 0, i = y * width; x < width; x++, i++) shares[c]![i] = page.data[i * channels + c]! * gains[x * colours + c]!;
+    for (let c = 0; c < colours; c++)
+      for (let x = 0, i = y * width; x < width; x++, i++)
+        shares[c]![i] = page.data[i * channels + c]! * gains[x * colours + c]!;
   });
   const out = createPixelImage(width, height, channels);
   out.data.set(page.data);
   const reach = Math.max(8, Math.round(READ_ALONG * Math.max(width, height)));
   const filled = shares.map((plane) => fillPlane(plane, mask, reach));
   forEachGainRow(page, field, 1, (y, gains) => {
-    for (let c = 0; c < colours; c++) for (let x = 0, i = y * width; x < width; x++, i++) if (mask.data[i] !== 0) out.data[i * channels + c] = filled[c]![i]! / gains[x * colours + c]!;
+    for (let c = 0; c < colours; c++)
+      for (let x = 0, i = y * width; x < width; x++, i++)
+        if (mask.data[i] !== 0) out.data[i * channels + c] = filled[c]![i]! / gains[x * colours + c]!;
   });
   return out;
 }
@@ -122,7 +140,12 @@ function paperShareAround(plane: Float32Array, { data }: PixelImage): number {
 }
 
 /** For each masked sample the median of what lies beside its run along the row (or column), between both sides by nearness, and the sample mirrored at the nearer end. */
-function medianRuns(plane: Float32Array, { width, height, data }: PixelImage, reach: number, rows: boolean): { medians: Float32Array; mirrors: Int32Array } {
+function medianRuns(
+  plane: Float32Array,
+  { width, height, data }: PixelImage,
+  reach: number,
+  rows: boolean,
+): { medians: Float32Array; mirrors: Int32Array } {
   const medians = new Float32Array(plane.length).fill(Infinity);
   const mirrors = new Int32Array(rows ? plane.length : 0);
   const lines = rows ? height : width;
@@ -141,7 +164,10 @@ function medianRuns(plane: Float32Array, { width, height, data }: PixelImage, re
         const t = before === null ? 1 : after === null ? 0 : (j - k + 0.5) / (end - k);
         if (before !== null || after !== null) medians[at] = (before ?? 0) * (1 - t) + (after ?? 0) * t;
         if (!rows) continue;
-        const mirror = (t < 0.5 && k > 0) || end >= length ? k - 1 - Math.min(k - 1, j - k) : end + Math.min(length - 1 - end, end - 1 - j);
+        const mirror =
+          (t < 0.5 && k > 0) || end >= length
+            ? k - 1 - Math.min(k - 1, j - k)
+            : end + Math.min(length - 1 - end, end - 1 - j);
         mirrors[at] = mirror >= 0 && mirror < length && data[start + mirror] === 0 ? start + mirror : at;
       }
       k = end;
@@ -150,9 +176,18 @@ function medianRuns(plane: Float32Array, { width, height, data }: PixelImage, re
   return { medians, mirrors };
 }
 
-function medianOf(plane: Float32Array, mask: Uint8ClampedArray, start: number, step: number, from: number, to: number, length: number): number | null {
+function medianOf(
+  plane: Float32Array,
+  mask: Uint8ClampedArray,
+  start: number,
+  step: number,
+  from: number,
+  to: number,
+  length: number,
+): number | null {
   const values: number[] = [];
-  for (let k = Math.max(0, from); k < Math.min(length, to); k++) if (mask[start + k * step] === 0) values.push(plane[start + k * step]!);
+  for (let k = Math.max(0, from); k < Math.min(length, to); k++)
+    if (mask[start + k * step] === 0) values.push(plane[start + k * step]!);
   if (values.length < 4) return null;
   values.sort((a, b) => a - b);
   return values[values.length >> 1]!;

@@ -13,7 +13,7 @@ describe('fileNameFor', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (title) => {
         const name = fileNameFor(title);
-         
+
         expect(name).not.toMatch(/[\u0000-\u001f<>:"/\\|?*]/);
         expect(name.length).toBeGreaterThan(4);
         expect(Array.from(name).length).toBeLessThanOrEqual(104);

@@ -14,7 +14,7 @@ export function fileNameFor(title: string): string {
 export const safeName = (text: string): string =>
   text
     .normalize('NFC')
-     
+
     .replace(/[\u0000-\u001f\u007f<>:"/\\|?*]+/g, ' ')
     .replace(/\s+/g, ' ')
     .replace(/^[.\s]+|[.\s]+$/g, '');

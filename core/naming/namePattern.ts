@@ -1,7 +1,18 @@
 import { fileNameFor, safeName } from './fileNameFor';
 
 /** What a file's name can be put together from. */
-export const NAME_PIECES = ['family', 'first', 'initial', 'number', 'course', 'assignment', 'title', 'date', 'attempt', 'words'] as const;
+export const NAME_PIECES = [
+  'family',
+  'first',
+  'initial',
+  'number',
+  'course',
+  'assignment',
+  'title',
+  'date',
+  'attempt',
+  'words',
+] as const;
 export type NamePieceKind = (typeof NAME_PIECES)[number];
 export const SEPARATORS = ['_', '-', ' ', '.'] as const;
 export type Separator = (typeof SEPARATORS)[number];
@@ -68,7 +79,8 @@ export function pieceText(piece: NamePiece, facts: NameFacts): string {
  * title. Where pieces are parted by _, - or a full stop, no space is left within them.
  */
 export function nameByPattern({ pieces, separator }: NamePattern, facts: NameFacts): string {
-  const closed = (text: string): string => (separator === ' ' ? text : text.replace(/\s+/g, separator === '-' ? '_' : '-'));
+  const closed = (text: string): string =>
+    separator === ' ' ? text : text.replace(/\s+/g, separator === '-' ? '_' : '-');
   const parts = pieces.map((piece) => closed(safeName(pieceText(piece, facts)))).filter((part) => part !== '');
   return fileNameFor(parts.length === 0 ? facts.title : parts.join(separator));
 }

@@ -33,7 +33,8 @@ export function advise(pages: readonly PageFacts[]): readonly Advice[] {
   const advice: Advice[] = [];
   for (const { id, blank } of pages) if (blank) advice.push({ kind: 'blank', id });
   for (let i = 0; i < pages.length; i++) {
-    for (let j = i + 1; j < pages.length; j++) if (looksLike(pages[i]!, pages[j]!)) advice.push({ kind: 'alike', first: pages[i]!.id, second: pages[j]!.id });
+    for (let j = i + 1; j < pages.length; j++)
+      if (looksLike(pages[i]!, pages[j]!)) advice.push({ kind: 'alike', first: pages[i]!.id, second: pages[j]!.id });
   }
   const byNumber = pages.filter(({ number }) => number !== null).length >= LEAST_NUMBERED;
   // questions speak only where no page numbers do
@@ -52,16 +53,25 @@ export function advise(pages: readonly PageFacts[]): readonly Advice[] {
       if (keys.get(id) !== null) last = id;
       else behind.set(last, [...(behind.get(last) ?? []), id]);
     }
-    advice.push({ kind: 'order', ids: [...(behind.get(null) ?? []), ...sorted.flatMap(({ id }) => [id, ...(behind.get(id) ?? [])])] });
+    advice.push({
+      kind: 'order',
+      ids: [...(behind.get(null) ?? []), ...sorted.flatMap(({ id }) => [id, ...(behind.get(id) ?? [])])],
+    });
   }
   for (let i = 1; i < sorted.length; i++) {
     const before = sorted[i - 1]!;
     const here = sorted[i]!;
     // an answer may go on for pages, a page number may not
     if (byNumber && here.key === before.key) advice.push({ kind: 'repeat', number: here.key, id: here.id });
-    else if (here.key > before.key + 1) advice.push({ kind: 'gap', of: byNumber ? 'page' : 'question', after: before.key, next: here.key });
+    else if (here.key > before.key + 1)
+      advice.push({ kind: 'gap', of: byNumber ? 'page' : 'question', after: before.key, next: here.key });
   }
   return advice;
 }
 
-const looksLike = (a: PageFacts, b: PageFacts): boolean => !a.blank && !b.blank && a.fingerprint !== null && b.fingerprint !== null && likeness(a.fingerprint, b.fingerprint) >= ALIKE_FROM;
+const looksLike = (a: PageFacts, b: PageFacts): boolean =>
+  !a.blank &&
+  !b.blank &&
+  a.fingerprint !== null &&
+  b.fingerprint !== null &&
+  likeness(a.fingerprint, b.fingerprint) >= ALIKE_FROM;

@@ -36,6 +36,10 @@ const QUESTION = /^\W*(?:question|task|exercise|problem|q)\s*\.?\s*(\d{1,2})(?!\
 
 /** The first question, task, exercise or problem that is headed in what was read; null where none is. */
 export function questionInText(lines: readonly ReadLine[]): number | null {
-  const numbers = lines.flatMap(({ text, confidence }) => (confidence < LEAST_CONFIDENCE ? [] : [Number(QUESTION.exec(text.trim())?.[1] ?? 0)])).filter((number) => number > 0);
+  const numbers = lines
+    .flatMap(({ text, confidence }) =>
+      confidence < LEAST_CONFIDENCE ? [] : [Number(QUESTION.exec(text.trim())?.[1] ?? 0)],
+    )
+    .filter((number) => number > 0);
   return numbers.length === 0 ? null : Math.min(...numbers);
 }

@@ -6,7 +6,13 @@ const print = (seed: number): Float32Array => {
   const norm = Math.hypot(...raw);
   return raw.map((v) => v / norm);
 };
-const page = (id: string, number: number | null, facts: Partial<PageFacts> = {}): PageFacts => ({ id, blank: false, fingerprint: print(id.charCodeAt(0)), number, ...facts });
+const page = (id: string, number: number | null, facts: Partial<PageFacts> = {}): PageFacts => ({
+  id,
+  blank: false,
+  fingerprint: print(id.charCodeAt(0)),
+  number,
+  ...facts,
+});
 
 describe('advice on the order', () => {
   it('has nothing to say about pages in order, numbered or not', () => {
@@ -15,7 +21,9 @@ describe('advice on the order', () => {
   });
 
   it('puts numbered pages in order; those without a number go along', () => {
-    expect(advise([page('x', null), page('c', 3), page('d', null), page('a', 1), page('b', 2)])).toEqual([{ kind: 'order', ids: ['x', 'a', 'b', 'c', 'd'] }]);
+    expect(advise([page('x', null), page('c', 3), page('d', null), page('a', 1), page('b', 2)])).toEqual([
+      { kind: 'order', ids: ['x', 'a', 'b', 'c', 'd'] },
+    ]);
   });
 
   it('points out gaps and repeats', () => {
@@ -38,7 +46,14 @@ describe('advice on the order', () => {
 
   it('points out blank pages and pages that lie there twice, and no two blank ones as alike', () => {
     const twice = print(9);
-    expect(advise([page('a', null, { fingerprint: twice }), page('b', null, { blank: true }), page('c', null, { blank: true }), page('d', null, { fingerprint: twice })])).toEqual([
+    expect(
+      advise([
+        page('a', null, { fingerprint: twice }),
+        page('b', null, { blank: true }),
+        page('c', null, { blank: true }),
+        page('d', null, { fingerprint: twice }),
+      ]),
+    ).toEqual([
       { kind: 'blank', id: 'b' },
       { kind: 'blank', id: 'c' },
       { kind: 'alike', first: 'a', second: 'd' },
@@ -73,5 +88,7 @@ describe('the question on a page', () => {
     [['Task 4 (b)', 'Task 5'], 4],
     [['in question 3 we saw'], null],
     [['Quadrat 7'], null],
-  ])('in %j is %s', (texts, number) => expect(questionInText(texts.map((text) => ({ text, confidence: 90 })))).toBe(number));
+  ])('in %j is %s', (texts, number) =>
+    expect(questionInText(texts.map((text) => ({ text, confidence: 90 })))).toBe(number),
+  );
 });

@@ -35,11 +35,16 @@ const A4_WIDTH_MM = 210;
  * @param pages - asked for one after another, so that only one page need be in memory beside the file
  * @throws FotoplanError NO_PAGES when there are none; PDF_UNREADABLE for a PDF page that cannot be taken over
  */
-export async function bindPdf(pages: AsyncIterable<BoundPage> | Iterable<BoundPage>, options: BindOptions): Promise<Uint8Array> {
+export async function bindPdf(
+  pages: AsyncIterable<BoundPage> | Iterable<BoundPage>,
+  options: BindOptions,
+): Promise<Uint8Array> {
   const pdf = await PDFDocument.create({ updateMetadata: false });
   const fonts = fontsOf(pdf, options.font);
   const takeOver = pageTaker(pdf);
-  const fingerprint = sha256.create().update(new TextEncoder().encode(JSON.stringify([options.title, options.paper, options.cover ?? null])));
+  const fingerprint = sha256
+    .create()
+    .update(new TextEncoder().encode(JSON.stringify([options.title, options.paper, options.cover ?? null])));
   let archival = true;
   for await (const { content, kind, words = [], marks = [] } of pages) {
     let area: Area;
@@ -57,26 +62,50 @@ export async function bindPdf(pages: AsyncIterable<BoundPage> | Iterable<BoundPa
       const sheet = sheetIn(options, sheetFor(width, height, options.paper, kind));
       const place = placeOnSheet(width, height, sheet, kind, options.marginMm);
       page = pdf.addPage([sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM]);
-      area = { x: place.xMm * POINTS_PER_MM, y: place.yMm * POINTS_PER_MM, width: place.widthMm * POINTS_PER_MM, height: place.heightMm * POINTS_PER_MM };
+      area = {
+        x: place.xMm * POINTS_PER_MM,
+        y: place.yMm * POINTS_PER_MM,
+        width: place.widthMm * POINTS_PER_MM,
+        height: place.heightMm * POINTS_PER_MM,
+      };
       await drawCoded(pdf, page, content, area);
-      for (const bytes of content.coding === 'layers' ? content.inks.map((ink) => ink.bytes) : [content.bytes]) fingerprint.update(bytes);
+      for (const bytes of content.coding === 'layers' ? content.inks.map((ink) => ink.bytes) : [content.bytes])
+        fingerprint.update(bytes);
     }
     if (words.length > 0) drawWords(page, words, await fonts.reading(), area);
     // a page taken over may be shown turned: what is written on it is placed as it is read
-    if (marks.length > 0) await drawMarks(page, turnMarks(marks, -page.getRotation().angle / 90), () => fonts.own(), area);
+    if (marks.length > 0)
+      await drawMarks(page, turnMarks(marks, -page.getRotation().angle / 90), () => fonts.own(), area);
   }
   const pageCount = pdf.getPageCount();
   if (pageCount === 0) throw new FotoplanError('NO_PAGES', 'There is no page to bind. Add photos first.');
   const { cover } = options;
-  if (cover !== undefined) addCoverSheet(pdf, cover, pageCount, sheetFor(A4_WIDTH_MM, 297, options.paper === 'asshot' ? 'auto' : options.paper), await fonts.own());
-  describeFile(pdf, { title: options.title, ...(options.author === undefined ? {} : { author: options.author }), archival, fingerprint: bytesToHex(fingerprint.digest()).slice(0, 32), firstPage: cover === undefined ? 0 : 1 });
+  if (cover !== undefined)
+    addCoverSheet(
+      pdf,
+      cover,
+      pageCount,
+      sheetFor(A4_WIDTH_MM, 297, options.paper === 'asshot' ? 'auto' : options.paper),
+      await fonts.own(),
+    );
+  describeFile(pdf, {
+    title: options.title,
+    ...(options.author === undefined ? {} : { author: options.author }),
+    archival,
+    fingerprint: bytesToHex(fingerprint.digest()).slice(0, 32),
+    firstPage: cover === undefined ? 0 : 1,
+  });
   return pdf.save({ addDefaultPage: false });
 }
 
-const sheetIn = ({ sameWidth = false, paper }: BindOptions, sheet: SheetSizeMm): SheetSizeMm => (sameWidth ? sheetOfWidth(sheet, SAME_WIDTH_MM[paper] ?? A4_WIDTH_MM) : sheet);
+const sheetIn = ({ sameWidth = false, paper }: BindOptions, sheet: SheetSizeMm): SheetSizeMm =>
+  sameWidth ? sheetOfWidth(sheet, SAME_WIDTH_MM[paper] ?? A4_WIDTH_MM) : sheet;
 
 /** Fonts are put into the file only when something is written in them. */
-function fontsOf(pdf: PDFDocument, bytes: Uint8Array | undefined): { reading(): Promise<PDFFont>; own(): Promise<PDFFont> } {
+function fontsOf(
+  pdf: PDFDocument,
+  bytes: Uint8Array | undefined,
+): { reading(): Promise<PDFFont>; own(): Promise<PDFFont> } {
   let reading: Promise<PDFFont> | null = null;
   let own: Promise<PDFFont> | null = null;
   return {
@@ -92,7 +121,10 @@ function fontsOf(pdf: PDFDocument, bytes: Uint8Array | undefined): { reading(): 
 
 /** Takes pages of other PDFs over; what several pages of one PDF share, fonts and pictures, comes once. */
 function pageTaker(pdf: PDFDocument): (page: PdfPage) => Promise<PDFPage> {
-  const sources = new Map<Uint8Array, Promise<{ readonly pages: readonly PDFPage[]; readonly copier: PDFObjectCopier }>>();
+  const sources = new Map<
+    Uint8Array,
+    Promise<{ readonly pages: readonly PDFPage[]; readonly copier: PDFObjectCopier }>
+  >();
   const open = async (bytes: Uint8Array) => {
     const document = await openPdf(bytes);
     return { pages: document.getPages(), copier: PDFObjectCopier.for(document.context, pdf.context) };

@@ -13,7 +13,13 @@ const SOFT = rgb(0.38, 0.4, 0.42);
 const MARGIN_MM = 24;
 
 /** Puts a cover sheet before the pages. */
-export function addCoverSheet(pdf: PDFDocument, { title, lines }: CoverSheet, pageCount: number, sheet: SheetSizeMm, font: PDFFont): void {
+export function addCoverSheet(
+  pdf: PDFDocument,
+  { title, lines }: CoverSheet,
+  pageCount: number,
+  sheet: SheetSizeMm,
+  font: PDFFont,
+): void {
   const page = pdf.insertPage(0, [sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM]);
   const left = MARGIN_MM * POINTS_PER_MM;
   const room = (sheet.widthMm - 2 * MARGIN_MM) * POINTS_PER_MM;

@@ -1,4 +1,4 @@
-import type { PDFDict, PDFHexString, PDFRawStream} from '@cantoo/pdf-lib';
+import type { PDFDict, PDFHexString, PDFRawStream } from '@cantoo/pdf-lib';
 import { PDFArray, PDFDocument, PDFName, type PDFObject } from '@cantoo/pdf-lib';
 import fontkit from '@pdf-lib/fontkit';
 import { readFileSync } from 'node:fs';
@@ -9,9 +9,16 @@ import path from 'node:path';
 import { addCoverSheet } from './coverSheet';
 import { describeFile, type FileFacts } from './describeFile';
 
-const FACTS: FileFacts = { title: 'Set 4: heights', archival: true, fingerprint: '0123456789abcdef0123456789abcdef', firstPage: 0 };
+const FACTS: FileFacts = {
+  title: 'Set 4: heights',
+  archival: true,
+  fingerprint: '0123456789abcdef0123456789abcdef',
+  firstPage: 0,
+};
 const SHEET = { widthMm: 210, heightMm: 297 };
-const FONT = readFileSync('node_modules/@expo-google-fonts/atkinson-hyperlegible-next/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf');
+const FONT = readFileSync(
+  'node_modules/@expo-google-fonts/atkinson-hyperlegible-next/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf',
+);
 
 async function described(facts: Partial<FileFacts>): Promise<PDFDocument> {
   const pdf = await PDFDocument.create({ updateMetadata: false });
@@ -20,7 +27,8 @@ async function described(facts: Partial<FileFacts>): Promise<PDFDocument> {
   return PDFDocument.load(await pdf.save(), { updateMetadata: false });
 }
 const fromCatalog = (pdf: PDFDocument, name: string): PDFObject | undefined => pdf.catalog.lookup(PDFName.of(name));
-const xmpOf = (pdf: PDFDocument): string => new TextDecoder().decode((fromCatalog(pdf, 'Metadata') as PDFRawStream).contents);
+const xmpOf = (pdf: PDFDocument): string =>
+  new TextDecoder().decode((fromCatalog(pdf, 'Metadata') as PDFRawStream).contents);
 
 describe('what a file says about itself', () => {
   it('is its title, its language and how to open it', async () => {
@@ -32,7 +40,9 @@ describe('what a file says about itself', () => {
   });
 
   it('claims to be for keeping only where it is', async () => {
-    expect(xmpOf(await described({}))).toContain('<pdfaid:part>2</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance>');
+    expect(xmpOf(await described({}))).toContain(
+      '<pdfaid:part>2</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance>',
+    );
     expect(xmpOf(await described({ archival: false }))).not.toContain('pdfaid:part');
   });
 
@@ -55,11 +65,15 @@ describe('what a file says about itself', () => {
     const pdf = await described({});
     expect([pdf.getCreationDate(), pdf.getModificationDate()]).toEqual([undefined, undefined]);
     const id = pdf.context.trailerInfo.ID as PDFArray;
-    expect([id.get(0), id.get(1)].map((part) => (part as PDFHexString).asString())).toEqual([FACTS.fingerprint, FACTS.fingerprint]);
+    expect([id.get(0), id.get(1)].map((part) => (part as PDFHexString).asString())).toEqual([
+      FACTS.fingerprint,
+      FACTS.fingerprint,
+    ]);
   });
 
   it('counts pages of the work from 1, a cover apart', async () => {
-    const nums = async (firstPage: number): Promise<PDFArray> => (fromCatalog(await described({ firstPage }), 'PageLabels') as PDFDict).lookup(PDFName.of('Nums'), PDFArray);
+    const nums = async (firstPage: number): Promise<PDFArray> =>
+      (fromCatalog(await described({ firstPage }), 'PageLabels') as PDFDict).lookup(PDFName.of('Nums'), PDFArray);
     expect((await nums(0)).size()).toBe(2);
     const withCover = await nums(1);
     expect(withCover.size()).toBe(4);
@@ -68,7 +82,11 @@ describe('what a file says about itself', () => {
 });
 
 describe('the cover sheet', () => {
-  async function coverText(title: string, lines: readonly (readonly [string, string])[], pages: number): Promise<{ text: string; boxes: { right: number; top: number; bottom: number }[] }> {
+  async function coverText(
+    title: string,
+    lines: readonly (readonly [string, string])[],
+    pages: number,
+  ): Promise<{ text: string; boxes: { right: number; top: number; bottom: number }[] }> {
     const pdf = await PDFDocument.create();
     pdf.registerFontkit(fontkit);
     const font = await pdf.embedFont(FONT);
@@ -77,18 +95,30 @@ describe('the cover sheet', () => {
     const file = path.join(mkdtempSync(path.join(tmpdir(), 'fotoplan-')), 'cover.pdf');
     writeFileSync(file, await pdf.save());
     const html = execFileSync('pdftotext', ['-l', '1', '-bbox', file, '-']).toString();
-    const boxes = [...html.matchAll(/<word xMin="[\d.]+" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)"/g)].map(([, top, right, bottom]) => ({ right: Number(right), top: Number(top), bottom: Number(bottom) }));
+    const boxes = [...html.matchAll(/<word xMin="[\d.]+" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)"/g)].map(
+      ([, top, right, bottom]) => ({ right: Number(right), top: Number(top), bottom: Number(bottom) }),
+    );
     return { text: execFileSync('pdftotext', ['-l', '1', '-layout', file, '-']).toString(), boxes };
   }
 
   it('lies before the pages and says whose they are and how many', async () => {
-    const { text } = await coverText('Plate 1: sea campion', [['Name', 'Mira Tolvanen-Adeyemi'], ['Course', 'Seashore Botany']], 3);
-    expect(text).toMatch(/Plate 1: sea campion[\s\S]*Name\s+Mira Tolvanen-Adeyemi[\s\S]*Course\s+Seashore Botany[\s\S]*Pages\s+1 to 3/);
+    const { text } = await coverText(
+      'Plate 1: sea campion',
+      [
+        ['Name', 'Mira Tolvanen-Adeyemi'],
+        ['Course', 'Seashore Botany'],
+      ],
+      3,
+    );
+    expect(text).toMatch(
+      /Plate 1: sea campion[\s\S]*Name\s+Mira Tolvanen-Adeyemi[\s\S]*Course\s+Seashore Botany[\s\S]*Pages\s+1 to 3/,
+    );
     expect((await coverText('Plate', [], 1)).text).toMatch(/Pages\s+1\s/);
   });
 
   it('breaks long lines within its margins', async () => {
-    const long = 'A comparison of heights and times of high water at a secondary port with those that were read off at the pier over fifteen days in autumn';
+    const long =
+      'A comparison of heights and times of high water at a secondary port with those that were read off at the pier over fifteen days in autumn';
     const { boxes } = await coverText(long, [['Course', long]], 2);
     const margin = (24 * 72) / 25.4;
     for (const { right } of boxes) expect(right).toBeLessThanOrEqual((210 * 72) / 25.4 - margin + 1);

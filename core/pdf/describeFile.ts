@@ -24,10 +24,29 @@ export function describeFile(pdf: PDFDocument, facts: FileFacts): void {
   pdf.setProducer('Fotoplan');
   pdf.setLanguage('en');
   if (facts.author !== undefined) pdf.setAuthor(facts.author);
-  const profile = context.register(context.flateStream(Uint8Array.from(atob(SRGB_PROFILE), (c) => c.charCodeAt(0)), { N: 3 }));
-  catalog.set(PDFName.of('OutputIntents'), context.obj([{ Type: 'OutputIntent', S: 'GTS_PDFA1', OutputConditionIdentifier: PDFString.of('sRGB'), Info: PDFString.of('sRGB'), DestOutputProfile: profile }]));
+  const profile = context.register(
+    context.flateStream(
+      Uint8Array.from(atob(SRGB_PROFILE), (c) => c.charCodeAt(0)),
+      { N: 3 },
+    ),
+  );
+  catalog.set(
+    PDFName.of('OutputIntents'),
+    context.obj([
+      {
+        Type: 'OutputIntent',
+        S: 'GTS_PDFA1',
+        OutputConditionIdentifier: PDFString.of('sRGB'),
+        Info: PDFString.of('sRGB'),
+        DestOutputProfile: profile,
+      },
+    ]),
+  );
   // readers look for XMP without undoing any compression
-  catalog.set(PDFName.of('Metadata'), context.register(context.stream(new TextEncoder().encode(xmp(facts)), { Type: 'Metadata', Subtype: 'XML' })));
+  catalog.set(
+    PDFName.of('Metadata'),
+    context.register(context.stream(new TextEncoder().encode(xmp(facts)), { Type: 'Metadata', Subtype: 'XML' })),
+  );
   const cover = facts.firstPage > 0 ? [0, { P: PDFString.of('Cover') }] : [];
   catalog.set(PDFName.of('PageLabels'), context.obj({ Nums: [...cover, facts.firstPage, { S: 'D' }] }));
   catalog.set(PDFName.of('OpenAction'), context.obj([pdf.getPage(0).ref, 'Fit']));
@@ -38,7 +57,8 @@ export function describeFile(pdf: PDFDocument, facts: FileFacts): void {
 const escape = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
 
 function xmp({ title, author, archival }: FileFacts): string {
-  const creator = author === undefined ? '' : `<dc:creator><rdf:Seq><rdf:li>${escape(author)}</rdf:li></rdf:Seq></dc:creator>`;
+  const creator =
+    author === undefined ? '' : `<dc:creator><rdf:Seq><rdf:li>${escape(author)}</rdf:li></rdf:Seq></dc:creator>`;
   const conformance = archival ? '<pdfaid:part>2</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance>' : '';
   return `<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/">

@@ -1,4 +1,17 @@
-import { beginText, endText, PDFOperator, PDFOperatorNames, PDFNumber, popGraphicsState, pushGraphicsState, setFontAndSize, setTextMatrix, showText, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
+import {
+  beginText,
+  endText,
+  PDFOperator,
+  PDFOperatorNames,
+  PDFNumber,
+  popGraphicsState,
+  pushGraphicsState,
+  setFontAndSize,
+  setTextMatrix,
+  showText,
+  type PDFFont,
+  type PDFPage,
+} from '@cantoo/pdf-lib';
 import type { Area, PageWord } from './boundPage';
 
 /** Neither filled nor stroked: it is found and selected, and not seen. */

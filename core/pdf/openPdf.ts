@@ -15,7 +15,14 @@ export async function openPdf(bytes: Uint8Array, name = 'The PDF'): Promise<PDFD
     return pdf;
   } catch (cause) {
     const locked = cause instanceof EncryptedPDFError;
-    throw new FotoplanError('PDF_UNREADABLE', locked ? `${name} is locked with a password. Save a copy without one and add that.` : `${name} is damaged or empty. Save it again from where it came, or add photos of its pages.`, {}, { cause });
+    throw new FotoplanError(
+      'PDF_UNREADABLE',
+      locked
+        ? `${name} is locked with a password. Save a copy without one and add that.`
+        : `${name} is damaged or empty. Save it again from where it came, or add photos of its pages.`,
+      {},
+      { cause },
+    );
   }
 }
 

@@ -53,7 +53,13 @@ export interface PlaceMm {
  * Where the picture lies on its sheet, in mm from the lower left: filled where the proportions agree, else centred.
  * @param marginMm - paper left free on all sides
  */
-export function placeOnSheet(width: number, height: number, sheet: SheetSizeMm, kind?: PageKind, marginMm = 0): PlaceMm {
+export function placeOnSheet(
+  width: number,
+  height: number,
+  sheet: SheetSizeMm,
+  kind?: PageKind,
+  marginMm = 0,
+): PlaceMm {
   if (kind === 'card') return placeCard(width, height, sheet);
   const room = { widthMm: sheet.widthMm - 2 * marginMm, heightMm: sheet.heightMm - 2 * marginMm };
   const off = width / height / (room.widthMm / room.heightMm);
@@ -64,12 +70,20 @@ export function placeOnSheet(width: number, height: number, sheet: SheetSizeMm, 
 }
 
 /** The same sheet, made larger or smaller so that it is this wide. */
-export const sheetOfWidth = ({ widthMm, heightMm }: SheetSizeMm, toMm: number): SheetSizeMm => ({ widthMm: toMm, heightMm: (heightMm * toMm) / widthMm });
+export const sheetOfWidth = ({ widthMm, heightMm }: SheetSizeMm, toMm: number): SheetSizeMm => ({
+  widthMm: toMm,
+  heightMm: (heightMm * toMm) / widthMm,
+});
 
 /** A card keeps its true size, in the middle of whatever paper it is put on. */
 function placeCard(width: number, height: number, { widthMm, heightMm }: SheetSizeMm): PlaceMm {
   const perPx = CARD_LONG_SIDE_MM / Math.max(width, height);
-  return { xMm: (widthMm - width * perPx) / 2, yMm: (heightMm - height * perPx) / 2, widthMm: width * perPx, heightMm: height * perPx };
+  return {
+    xMm: (widthMm - width * perPx) / 2,
+    yMm: (heightMm - height * perPx) / 2,
+    widthMm: width * perPx,
+    heightMm: height * perPx,
+  };
 }
 
 /** The long side in px that the page's picture has at this many dots per inch on its sheet. */

@@ -11,7 +11,9 @@ beforeAll(async () => {
   const plain = sharp({ create: { width: 64, height: 48, channels: 3, background: { r: 90, g: 120, b: 60 } } });
   const jpeg = await plain
     .withExif({ IFD0: { Make: 'SECRETMAKE' }, IFD3: { GPSLatitudeRef: 'N', GPSLatitude: '54/1 30/1 0/1' } })
-    .withXmp('<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description xmlns:a="urn:a" a:note="SECRETXMP"/></rdf:RDF></x:xmpmeta>')
+    .withXmp(
+      '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description xmlns:a="urn:a" a:note="SECRETXMP"/></rdf:RDF></x:xmpmeta>',
+    )
     .jpeg()
     .toBuffer();
   const note = Buffer.from('SECRETNOTE');
@@ -39,19 +41,52 @@ describe('a JPEG', () => {
     expect(plainJpeg(given)).toEqual(given);
   });
 
-  it('cut short in a segment keeps no secret of it', () => expect(tells(plainJpeg(telling.subarray(0, 40)))).toEqual([]));
+  it('cut short in a segment keeps no secret of it', () =>
+    expect(tells(plainJpeg(telling.subarray(0, 40)))).toEqual([]));
 });
 
 describe('a page taken over from a PDF', () => {
   it.each(['plainly', 'packed', 'in a form'])('carries no picture that tells of its making: %s', async (how) => {
     const source = await PDFDocument.create();
     const page = source.addPage([200, 200]);
-    const dict = { Type: 'XObject', Subtype: 'Image', Width: 64, Height: 48, ColorSpace: 'DeviceRGB', BitsPerComponent: 8, Filter: how === 'packed' ? ['FlateDecode', 'DCTDecode'] : 'DCTDecode' };
+    const dict = {
+      Type: 'XObject',
+      Subtype: 'Image',
+      Width: 64,
+      Height: 48,
+      ColorSpace: 'DeviceRGB',
+      BitsPerComponent: 8,
+      Filter: how === 'packed' ? ['FlateDecode', 'DCTDecode'] : 'DCTDecode',
+    };
     const image = source.context.register(source.context.stream(how === 'packed' ? zlibSync(telling) : telling, dict));
-    const shown = how === 'in a form' ? source.context.register(source.context.stream('/Im0 Do', { Type: 'XObject', Subtype: 'Form', BBox: [0, 0, 1, 1], Resources: { XObject: { Im0: image } } })) : image;
+    const shown =
+      how === 'in a form'
+        ? source.context.register(
+            source.context.stream('/Im0 Do', {
+              Type: 'XObject',
+              Subtype: 'Form',
+              BBox: [0, 0, 1, 1],
+              Resources: { XObject: { Im0: image } },
+            }),
+          )
+        : image;
     page.node.newXObject('Im', shown);
-    const bound = await bindPdf([{ content: { pdf: await source.save({ useObjectStreams: false }), pdfPage: 0, quarterTurns: 0 }, kind: 'sheet' }] as never, { title: 'Set 4', paper: 'auto' } as never);
-    const streams = (await PDFDocument.load(bound)).context.enumerateIndirectObjects().flatMap(([, object]) => (object instanceof PDFRawStream && object.dict.get(PDFName.of('Subtype')) === PDFName.of('Image') ? [object.contents] : []));
+    const bound = await bindPdf(
+      [
+        {
+          content: { pdf: await source.save({ useObjectStreams: false }), pdfPage: 0, quarterTurns: 0 },
+          kind: 'sheet',
+        },
+      ] as never,
+      { title: 'Set 4', paper: 'auto' } as never,
+    );
+    const streams = (await PDFDocument.load(bound)).context
+      .enumerateIndirectObjects()
+      .flatMap(([, object]) =>
+        object instanceof PDFRawStream && object.dict.get(PDFName.of('Subtype')) === PDFName.of('Image')
+          ? [object.contents]
+          : [],
+      );
     expect(streams).toHaveLength(1);
     expect(tells(bound)).toEqual([]);
     expect((await sharp(streams[0]).raw().toBuffer()).equals(pixels)).toBe(true);

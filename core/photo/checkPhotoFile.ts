@@ -2,7 +2,15 @@ import { imageSize } from 'image-size';
 import { FotoplanError } from '../errors';
 
 /** What can be a page, by the name its header goes by; a PDF's pages come in as they are. */
-export const ORIGINAL_TYPES = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp', heic: 'image/heic', heif: 'image/heic', tiff: 'image/tiff', pdf: 'application/pdf' } as const;
+export const ORIGINAL_TYPES = {
+  jpg: 'image/jpeg',
+  png: 'image/png',
+  webp: 'image/webp',
+  heic: 'image/heic',
+  heif: 'image/heic',
+  tiff: 'image/tiff',
+  pdf: 'application/pdf',
+} as const;
 export type OriginalType = (typeof ORIGINAL_TYPES)[keyof typeof ORIGINAL_TYPES];
 
 export const PHOTO_LIMITS = {
@@ -39,18 +47,29 @@ export function checkPhotoFile(bytes: Uint8Array, name: string): OriginalFacts {
   };
   if (bytes.length === 0) refuse('PHOTO_EMPTY', `“${name}” is empty: 0 bytes arrived. Copy it from the phone again.`);
   if (bytes.length > PHOTO_LIMITS.bytes) {
-    refuse('PHOTO_TOO_LARGE', `“${name}” has ${Math.round(bytes.length / 1e6)} MB; a photo may have ${PHOTO_LIMITS.bytes / 1e6} MB. Save it as a JPEG.`);
+    refuse(
+      'PHOTO_TOO_LARGE',
+      `“${name}” has ${Math.round(bytes.length / 1e6)} MB; a photo may have ${PHOTO_LIMITS.bytes / 1e6} MB. Save it as a JPEG.`,
+    );
   }
   if (startsWith(bytes, '%PDF-')) return { type: ORIGINAL_TYPES.pdf, width: 0, height: 0, orientation: 1 };
   const seen = measure(bytes);
-  if (seen === null) return refuse('PHOTO_NOT_A_PHOTO', `“${name}” is not a photo. Choose a JPEG, PNG, WebP, HEIC, TIFF or PDF.`);
-  if (endsEarly(bytes, seen.type)) refuse('PHOTO_CUT_SHORT', `“${name}” breaks off before its end. Copy it from the phone again.`);
+  if (seen === null)
+    return refuse('PHOTO_NOT_A_PHOTO', `“${name}” is not a photo. Choose a JPEG, PNG, WebP, HEIC, TIFF or PDF.`);
+  if (endsEarly(bytes, seen.type))
+    refuse('PHOTO_CUT_SHORT', `“${name}” breaks off before its end. Copy it from the phone again.`);
   const megapixels = (seen.width * seen.height) / 1e6;
   if (megapixels > PHOTO_LIMITS.megapixels) {
-    refuse('PHOTO_TOO_LARGE', `“${name}” has ${Math.round(megapixels)} megapixels; up to ${PHOTO_LIMITS.megapixels} work. Set the camera to 12 and shoot it again.`);
+    refuse(
+      'PHOTO_TOO_LARGE',
+      `“${name}” has ${Math.round(megapixels)} megapixels; up to ${PHOTO_LIMITS.megapixels} work. Set the camera to 12 and shoot it again.`,
+    );
   }
   if (Math.min(seen.width, seen.height) < PHOTO_LIMITS.shortSidePx) {
-    refuse('PHOTO_TOO_SMALL', `“${name}” is only ${seen.width} × ${seen.height} pixels, too few to read. Choose the full-size photo.`);
+    refuse(
+      'PHOTO_TOO_SMALL',
+      `“${name}” is only ${seen.width} × ${seen.height} pixels, too few to read. Choose the full-size photo.`,
+    );
   }
   return seen;
 }
@@ -60,7 +79,9 @@ function measure(bytes: Uint8Array): OriginalFacts | null {
   if (!KNOWN_STARTS.some((isStart) => isStart(bytes))) return null;
   try {
     const { type, width, height, orientation } = imageSize(bytes);
-    const known = Object.hasOwn(ORIGINAL_TYPES, type ?? '') ? ORIGINAL_TYPES[type as keyof typeof ORIGINAL_TYPES] : undefined;
+    const known = Object.hasOwn(ORIGINAL_TYPES, type ?? '')
+      ? ORIGINAL_TYPES[type as keyof typeof ORIGINAL_TYPES]
+      : undefined;
     return known === undefined ? null : { type: known, width, height, orientation: orientation ?? 1 };
   } catch {
     return null;
@@ -76,7 +97,8 @@ const KNOWN_STARTS: readonly ((bytes: Uint8Array) => boolean)[] = [
   (bytes) => startsWith(bytes.subarray(4), 'ftyp'),
 ];
 
-const startsWith = (bytes: Uint8Array, text: string): boolean => [...text].every((c, i) => bytes[i] === c.charCodeAt(0));
+const startsWith = (bytes: Uint8Array, text: string): boolean =>
+  [...text].every((c, i) => bytes[i] === c.charCodeAt(0));
 
 const fourCharacters = (bytes: Uint8Array, at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
 

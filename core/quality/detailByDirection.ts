@@ -6,7 +6,12 @@ const LOOKS = 100;
 const NEAR_PX = 1;
 const FAR_PX = 4;
 const ABOVE_NOISE = 16;
-const DIRECTIONS = [[1, 0], [1, 1], [0, 1], [1, -1]] as const;
+const DIRECTIONS = [
+  [1, 0],
+  [1, 1],
+  [0, 1],
+  [1, -1],
+] as const;
 
 /**
  * Fine detail beside coarse, along rows, falling diagonals, columns and rising diagonals.
@@ -31,8 +36,14 @@ export function detailByDirection({ width, height, channels, data }: PixelImage,
       const twice = 2 * data[at]!;
       for (let d = 0; d < steps.length; d++) {
         const step = steps[d]!;
-        fine[d]! += Math.max(0, Math.abs(twice - data[at + NEAR_PX * step]! - data[at - NEAR_PX * step]!) - ABOVE_NOISE);
-        coarse[d]! += Math.max(0, Math.abs(twice - data[at + FAR_PX * step]! - data[at - FAR_PX * step]!) - ABOVE_NOISE);
+        fine[d]! += Math.max(
+          0,
+          Math.abs(twice - data[at + NEAR_PX * step]! - data[at - NEAR_PX * step]!) - ABOVE_NOISE,
+        );
+        coarse[d]! += Math.max(
+          0,
+          Math.abs(twice - data[at + FAR_PX * step]! - data[at - FAR_PX * step]!) - ABOVE_NOISE,
+        );
       }
     }
   }

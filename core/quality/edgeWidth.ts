@@ -33,13 +33,23 @@ export function measureEdgeWidth({ width, height, channels, data }: PixelImage, 
       const p = placeOnQuad(page, 0.04 + (0.92 * (i + 0.5)) / BLOCKS, 0.04 + (0.92 * (j + 0.5)) / BLOCKS);
       const left = Math.floor(p.x - BLOCK_PX / 2);
       const top = Math.floor(p.y - BLOCK_PX / 2);
-      if (left < REACH_PX + 1 || top < REACH_PX + 1 || left + BLOCK_PX + REACH_PX + 1 >= width || top + BLOCK_PX + REACH_PX + 1 >= height) continue;
-      steepestIn(light, left, top, leastContrast).forEach((found, direction) => found !== null && widths[direction]!.push(found));
+      if (
+        left < REACH_PX + 1 ||
+        top < REACH_PX + 1 ||
+        left + BLOCK_PX + REACH_PX + 1 >= width ||
+        top + BLOCK_PX + REACH_PX + 1 >= height
+      )
+        continue;
+      steepestIn(light, left, top, leastContrast).forEach(
+        (found, direction) => found !== null && widths[direction]!.push(found),
+      );
     }
   }
   // a hand that slips blurs one direction and spares the other: the worse one speaks
   const enough = widths.filter((each) => each.length >= LEAST_EDGES);
-  return enough.length === 0 ? null : Math.max(...enough.map((each) => each.sort((a, b) => a - b)[Math.floor(each.length * 0.25)]!));
+  return enough.length === 0
+    ? null
+    : Math.max(...enough.map((each) => each.sort((a, b) => a - b)[Math.floor(each.length * 0.25)]!));
 }
 
 /** Standard deviation of the noise, from the median difference of neighbours: most of a page is bare paper. */
@@ -59,8 +69,18 @@ function noiseOf(light: (x: number, y: number) => number, page: Quad, width: num
 }
 
 /** Widths of the steepest edges of a block, along rows and along columns. */
-function steepestIn(light: (x: number, y: number) => number, left: number, top: number, leastContrast: number): readonly (number | null)[] {
-  return ([[1, 0], [0, 1]] as const).map(([dx, dy]) => {
+function steepestIn(
+  light: (x: number, y: number) => number,
+  left: number,
+  top: number,
+  leastContrast: number,
+): readonly (number | null)[] {
+  return (
+    [
+      [1, 0],
+      [0, 1],
+    ] as const
+  ).map(([dx, dy]) => {
     let steepest = 0;
     let at = null as [number, number] | null;
     for (let y = top; y < top + BLOCK_PX; y += dy === 0 ? 3 : 1) {
@@ -77,7 +97,14 @@ function steepestIn(light: (x: number, y: number) => number, left: number, top: 
 }
 
 /** Walks from the steepest place to both ends of the edge; its contrast over its mean slope in the middle. */
-function widthAt(light: (x: number, y: number) => number, x: number, y: number, dx: number, dy: number, leastContrast: number): number | null {
+function widthAt(
+  light: (x: number, y: number) => number,
+  x: number,
+  y: number,
+  dx: number,
+  dy: number,
+  leastContrast: number,
+): number | null {
   const at = (k: number): number => light(x + k * dx, y + k * dy);
   const sign = Math.sign(at(1) - at(-1));
   let low = -1;

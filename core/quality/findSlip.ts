@@ -52,7 +52,10 @@ export function findSlip(picture: PixelImage, page: Quad = wholePicture(picture.
   if (spectrum === null) return null;
   const { power, noise } = spectrum;
   const { places, templates } = readTemplates();
-  const seen = withoutMeans(Float64Array.from(places, ({ at }) => Math.log(Math.max(0, power[at]! - noise) + NOISE_LEFT * noise)), places);
+  const seen = withoutMeans(
+    Float64Array.from(places, ({ at }) => Math.log(Math.max(0, power[at]! - noise) + NOISE_LEFT * noise)),
+    places,
+  );
   const size = Math.sqrt(dot(seen, seen));
   let best = { alike: 0, lengthPx: 0, angleRad: 0 };
   for (const { expected, norm, lengthPx, angleRad } of templates) {
@@ -62,7 +65,9 @@ export function findSlip(picture: PixelImage, page: Quad = wholePicture(picture.
     const alike = correlation * Math.min(1, common / norm ** 2);
     if (correlation > 0 && alike > best.alike) best = { alike, lengthPx, angleRad };
   }
-  return best.alike < LIKE_ENOUGH || best.lengthPx < BELIEVED_PX ? null : { lengthPx: best.lengthPx / LOOKS_LONGER, angleRad: best.angleRad };
+  return best.alike < LIKE_ENOUGH || best.lengthPx < BELIEVED_PX
+    ? null
+    : { lengthPx: best.lengthPx / LOOKS_LONGER, angleRad: best.angleRad };
 }
 
 const dot = (p: Float64Array, q: Float64Array): number => {
@@ -82,7 +87,12 @@ interface Place {
 
 interface Templates {
   readonly places: readonly Place[];
-  readonly templates: readonly { readonly lengthPx: number; readonly angleRad: number; readonly expected: Float64Array; readonly norm: number }[];
+  readonly templates: readonly {
+    readonly lengthPx: number;
+    readonly angleRad: number;
+    readonly expected: Float64Array;
+    readonly norm: number;
+  }[];
 }
 
 let known: Templates | null = null;
@@ -97,7 +107,13 @@ function readTemplates(): Templates {
       const [u, v] = [frequency(column), frequency(row)];
       const length = Math.hypot(u, v);
       if (length <= LOWEST || length >= HIGHEST || Math.abs(u) <= NEAR_AXIS || Math.abs(v) <= NEAR_AXIS) continue;
-      places.push({ at: column * WINDOW_PX + row, u, v, ring: Math.round(length * WINDOW_PX), ray: Math.floor((Math.atan2(v, u) / Math.PI) * ANGLE_BINS) });
+      places.push({
+        at: column * WINDOW_PX + row,
+        u,
+        v,
+        ring: Math.round(length * WINDOW_PX),
+        ray: Math.floor((Math.atan2(v, u) / Math.PI) * ANGLE_BINS),
+      });
     }
   }
   const templates: Templates['templates'][number][] = [];
@@ -106,7 +122,10 @@ function readTemplates(): Templates {
       const angleRad = (a * Math.PI) / ANGLES;
       const along = ({ u, v }: Place): number => Math.PI * lengthPx * (u * Math.cos(angleRad) + v * Math.sin(angleRad));
       const sinc = (x: number): number => (Math.abs(x) < 1e-6 ? 1 : Math.sin(x) / x);
-      const expected = withoutMeans(Float64Array.from(places, (place) => Math.log(sinc(along(place)) ** 2 + FILLED)), places);
+      const expected = withoutMeans(
+        Float64Array.from(places, (place) => Math.log(sinc(along(place)) ** 2 + FILLED)),
+        places,
+      );
       templates.push({ lengthPx, angleRad, expected, norm: Math.sqrt(dot(expected, expected)) });
     }
   }

@@ -25,7 +25,11 @@ export function findGlare({ width, height, channels, data }: PixelImage, page: Q
     for (let i = 0; i < GRID; i++) {
       let hits = 0;
       for (let k = 0; k < LOOKS * LOOKS; k++) {
-        const p = placeOnQuad(page, (i + ((k % LOOKS) + 0.5) / LOOKS) / GRID, (j + (Math.floor(k / LOOKS) + 0.5) / LOOKS) / GRID);
+        const p = placeOnQuad(
+          page,
+          (i + ((k % LOOKS) + 0.5) / LOOKS) / GRID,
+          (j + (Math.floor(k / LOOKS) + 0.5) / LOOKS) / GRID,
+        );
         const x = Math.floor(p.x);
         const y = Math.floor(p.y);
         if (x < 0 || y < 0 || x >= width || y >= height) continue;

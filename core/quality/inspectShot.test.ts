@@ -5,8 +5,31 @@ import { resizeByArea } from '../raster/resizeByArea';
 import { inspectShot } from './inspectShot';
 
 const shoot = (patch: Parameters<typeof createScene>[1] = {}) =>
-  photograph(createScene(9440, { page: { kind: 'calculation', size: 'a4', seed: 6 }, desk: 'wood', light: 'gradient', shape: { kind: 'flat' }, thumb: false, underSheet: false, offCentre: { x: 0, y: 0 }, headingRad: 0.04, ...patch, camera: { widthPx: 1350, heightPx: 1800, tiltRad: 0.15, fill: 0.86, blurPx: 0.6, motionPx: 0, noise: 0.006, ...patch.camera } }));
-const inspect = ({ image, corners }: ReturnType<typeof shoot>) => inspectShot(image, corners, { wholePicture: false, longSideMm: 297 });
+  photograph(
+    createScene(9440, {
+      page: { kind: 'calculation', size: 'a4', seed: 6 },
+      desk: 'wood',
+      light: 'gradient',
+      shape: { kind: 'flat' },
+      thumb: false,
+      underSheet: false,
+      offCentre: { x: 0, y: 0 },
+      headingRad: 0.04,
+      ...patch,
+      camera: {
+        widthPx: 1350,
+        heightPx: 1800,
+        tiltRad: 0.15,
+        fill: 0.86,
+        blurPx: 0.6,
+        motionPx: 0,
+        noise: 0.006,
+        ...patch.camera,
+      },
+    }),
+  );
+const inspect = ({ image, corners }: ReturnType<typeof shoot>) =>
+  inspectShot(image, corners, { wholePicture: false, longSideMm: 297 });
 
 describe('looking at a shot', () => {
   const good = shoot();
@@ -19,7 +42,9 @@ describe('looking at a shot', () => {
   });
 
   it('names blur, and measures more of it the more there is', () => {
-    const [sharp, soft, blurred] = [good, shoot({ camera: { blurPx: 1.5 } }), shoot({ camera: { blurPx: 3 } })].map(inspect);
+    const [sharp, soft, blurred] = [good, shoot({ camera: { blurPx: 1.5 } }), shoot({ camera: { blurPx: 3 } })].map(
+      inspect,
+    );
     expect(soft!.edgeWidthMm).toBeGreaterThan(sharp!.edgeWidthMm! * 1.2);
     expect(blurred!.edgeWidthMm).toBeGreaterThan(soft!.edgeWidthMm! * 1.2);
     expect(blurred!.findings).toContain('blurred');
@@ -39,24 +64,48 @@ describe('looking at a shot', () => {
   });
 
   it('does not take noise for sharpness', () => {
-    expect(inspect(shoot({ light: 'dim', camera: { noise: 0.05, blurPx: 3.5 } })).edgeWidthMm ?? Infinity).toBeGreaterThan(0.45);
+    expect(
+      inspect(shoot({ light: 'dim', camera: { noise: 0.05, blurPx: 3.5 } })).edgeWidthMm ?? Infinity,
+    ).toBeGreaterThan(0.45);
   });
 
   it.each([401, 9441])('sees a finger that reaches in (scene %i), and none where there is none', (seed) => {
-    const scene = (thumb: boolean) => photograph(createScene(seed, { page: { kind: 'log', size: 'a4', seed }, desk: 'slate', light: 'warmLamp', shape: { kind: 'flat' }, thumb, underSheet: false, offCentre: { x: 0, y: 0 }, headingRad: 0, camera: { widthPx: 900, heightPx: 1200, tiltRad: 0.1, fill: 0.8, blurPx: 0.6, motionPx: 0 } }));
+    const scene = (thumb: boolean) =>
+      photograph(
+        createScene(seed, {
+          page: { kind: 'log', size: 'a4', seed },
+          desk: 'slate',
+          light: 'warmLamp',
+          shape: { kind: 'flat' },
+          thumb,
+          underSheet: false,
+          offCentre: { x: 0, y: 0 },
+          headingRad: 0,
+          camera: { widthPx: 900, heightPx: 1200, tiltRad: 0.1, fill: 0.8, blurPx: 0.6, motionPx: 0 },
+        }),
+      );
     expect(inspect(scene(true)).findings).toContain('thumb');
     expect(inspect(scene(false)).findings).not.toContain('thumb');
   });
 
   it('names the side that is cut off', () => {
     const photo = good;
-    const cut = photo.corners.map((p, i) => (i === 1 || i === 2 ? { ...p, x: photo.image.width } : p)) as unknown as typeof photo.corners;
-    expect(inspectShot(photo.image, cut, { wholePicture: false, longSideMm: 297 }).cutSides).toEqual([false, true, false, false]);
+    const cut = photo.corners.map((p, i) =>
+      i === 1 || i === 2 ? { ...p, x: photo.image.width } : p,
+    ) as unknown as typeof photo.corners;
+    expect(inspectShot(photo.image, cut, { wholePicture: false, longSideMm: 297 }).cutSides).toEqual([
+      false,
+      true,
+      false,
+      false,
+    ]);
   });
 
   it('says when too few pixels are left to read', () => {
     const photo = good;
     const small = resizeByArea(photo.image, 540, 720);
-    expect(inspectShot(small, scaleQuad(photo.corners, 0.4), { wholePicture: false, longSideMm: 297 }).findings).toContain('lowDetail');
+    expect(
+      inspectShot(small, scaleQuad(photo.corners, 0.4), { wholePicture: false, longSideMm: 297 }).findings,
+    ).toContain('lowDetail');
   });
 });

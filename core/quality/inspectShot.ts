@@ -47,7 +47,11 @@ const BORDER_SHARE = 0.004;
  * @param longSideMm - the paper's long side
  * Method: each measure says its own (edgeWidth, findSlip, glare, thumb). Limits: their thresholds were set on simulated photos.
  */
-export function inspectShot(photo: PixelImage, page: Quad, { wholePicture, longSideMm }: { readonly wholePicture: boolean; readonly longSideMm: number }): ShotVerdict {
+export function inspectShot(
+  photo: PixelImage,
+  page: Quad,
+  { wholePicture, longSideMm }: { readonly wholePicture: boolean; readonly longSideMm: number },
+): ShotVerdict {
   const small = fitLongSide(photo, LOOK_LONG_SIDE_PX);
   const factor = small.width / photo.width;
   const smallPage = scaleQuad(page, factor);
@@ -82,7 +86,8 @@ export function inspectShot(photo: PixelImage, page: Quad, { wholePicture, longS
 /** A side with both corners on the border, or with one corner beyond it. */
 function sidesOnBorder(page: Quad, width: number, height: number): boolean[] {
   const margin = BORDER_SHARE * Math.max(width, height);
-  const within = (p: Point, room: number): boolean => p.x >= room && p.y >= room && p.x <= width - room && p.y <= height - room;
+  const within = (p: Point, room: number): boolean =>
+    p.x >= room && p.y >= room && p.x <= width - room && p.y <= height - room;
   return page.map((a, i) => {
     const b = page[(i + 1) % 4]!;
     return (!within(a, margin) && !within(b, margin)) || !within(a, -margin) || !within(b, -margin);

@@ -52,7 +52,9 @@ export function readSpectrum(picture: PixelImage, page: Quad): PageSpectrum | nu
       }
     }
   }
-  const high = power.filter((_, at) => Math.hypot(frequency(at % WINDOW_PX), frequency(Math.floor(at / WINDOW_PX))) > NOISE_FROM).sort();
+  const high = power
+    .filter((_, at) => Math.hypot(frequency(at % WINDOW_PX), frequency(Math.floor(at / WINDOW_PX))) > NOISE_FROM)
+    .sort();
   return { power, noise: Math.max(Number.MIN_VALUE, high[high.length >> 1]!) };
 }
 
@@ -94,18 +96,24 @@ function windowsOn({ width, height, channels, data }: PixelImage, page: Quad): W
   return windows.sort((p, q) => q.contrast - p.contrast);
 }
 
-const HANN = Float64Array.from({ length: WINDOW_PX }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / (WINDOW_PX - 1)));
+const HANN = Float64Array.from(
+  { length: WINDOW_PX },
+  (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / (WINDOW_PX - 1)),
+);
 
 /** A window's linear light as a share of its paper's, less its mean, faded out towards its rim. */
 function readWindow({ width, channels, data }: PixelImage, { x, y }: Window): Float32Array<ArrayBuffer> {
   const green = greenOf(channels);
   const levels = new Uint8Array(WINDOW_PX ** 2);
-  for (let j = 0, at = 0; j < WINDOW_PX; j++) for (let i = 0; i < WINDOW_PX; i++, at++) levels[at] = data[((y + j) * width + x + i) * channels + green]!;
+  for (let j = 0, at = 0; j < WINDOW_PX; j++)
+    for (let i = 0; i < WINDOW_PX; i++, at++) levels[at] = data[((y + j) * width + x + i) * channels + green]!;
   const toPaper = 255 / Math.max(1, levels.slice().sort()[Math.floor(PAPER_QUANTILE * levels.length)]!);
   const values = new Float32Array(levels.length);
   let mean = 0;
-  for (let at = 0; at < levels.length; at++) mean += values[at] = LIGHT_OF_LEVEL[Math.min(255, (levels[at]! * toPaper + 0.5) | 0)]!;
+  for (let at = 0; at < levels.length; at++)
+    mean += values[at] = LIGHT_OF_LEVEL[Math.min(255, (levels[at]! * toPaper + 0.5) | 0)]!;
   mean /= levels.length;
-  for (let j = 0, at = 0; j < WINDOW_PX; j++) for (let i = 0; i < WINDOW_PX; i++, at++) values[at] = (values[at]! - mean) * HANN[i]! * HANN[j]!;
+  for (let j = 0, at = 0; j < WINDOW_PX; j++)
+    for (let i = 0; i < WINDOW_PX; i++, at++) values[at] = (values[at]! - mean) * HANN[i]! * HANN[j]!;
   return values;
 }

@@ -29,17 +29,42 @@ describe('findThumbs', () => {
 
   it('judges skin beside the paper, so that a warm lamp makes none and hides none', () => {
     const warm = ([r, g, b]: Colour): Colour => [Math.min(255, r * 1.15), g * 0.93, b * 0.66];
-    expect(findThumbs(picture(() => warm(PAPER)), PAGE)).toEqual([false, false, false, false]);
-    expect(findThumbs(picture((x, y) => warm(finger(x, y) ? [190, 138, 108] : PAPER)), PAGE)[1]).toBe(true);
+    expect(
+      findThumbs(
+        picture(() => warm(PAPER)),
+        PAGE,
+      ),
+    ).toEqual([false, false, false, false]);
+    expect(
+      findThumbs(
+        picture((x, y) => warm(finger(x, y) ? [190, 138, 108] : PAPER)),
+        PAGE,
+      )[1],
+    ).toBe(true);
   });
 
   it('takes neither a brown drawing in the middle nor a sliver of desk for a finger', () => {
-    expect(findThumbs(picture((x, y) => (Math.hypot(x - 300, y - 400) < 120 ? [170, 110, 80] : PAPER)), PAGE)).toEqual([false, false, false, false]);
-    expect(findThumbs(picture((x) => (x > WIDTH - 8 ? [150, 100, 70] : PAPER)), PAGE)).toEqual([false, false, false, false]);
+    expect(
+      findThumbs(
+        picture((x, y) => (Math.hypot(x - 300, y - 400) < 120 ? [170, 110, 80] : PAPER)),
+        PAGE,
+      ),
+    ).toEqual([false, false, false, false]);
+    expect(
+      findThumbs(
+        picture((x) => (x > WIDTH - 8 ? [150, 100, 70] : PAPER)),
+        PAGE,
+      ),
+    ).toEqual([false, false, false, false]);
   });
 
   it('says nothing of a grey picture', () => {
-    expect(findThumbs({ width: WIDTH, height: HEIGHT, channels: 1, data: new Uint8ClampedArray(WIDTH * HEIGHT).fill(120) }, PAGE)).toEqual([false, false, false, false]);
+    expect(
+      findThumbs(
+        { width: WIDTH, height: HEIGHT, channels: 1, data: new Uint8ClampedArray(WIDTH * HEIGHT).fill(120) },
+        PAGE,
+      ),
+    ).toEqual([false, false, false, false]);
   });
 
   it('knows skin from ink and from paper', () => {
@@ -50,21 +75,50 @@ describe('findThumbs', () => {
 });
 
 describe('findGlare', () => {
-  const lit = (burnt: (x: number, y: number) => boolean, rest: Colour = PAPER): PixelImage => picture((x, y) => (burnt(x, y) ? [255, 255, 255] : rest));
+  const lit = (burnt: (x: number, y: number) => boolean, rest: Colour = PAPER): PixelImage =>
+    picture((x, y) => (burnt(x, y) ? [255, 255, 255] : rest));
 
   it('finds the middle of a reflection', () => {
-    const at = findGlare(lit((x, y) => Math.hypot(x - 420, y - 250) < 90), PAGE)!;
+    const at = findGlare(
+      lit((x, y) => Math.hypot(x - 420, y - 250) < 90),
+      PAGE,
+    )!;
     expect(Math.hypot(at.x - 420, at.y - 250)).toBeLessThan(20);
   });
 
   it('is none where the page is bright as a whole, or hardly a speck is burnt', () => {
-    expect(findGlare(lit(() => true), PAGE)).toBeNull();
-    expect(findGlare(lit((x, y) => Math.hypot(x - 300, y - 300) < 200, [240, 238, 232]), PAGE)).toBeNull();
-    expect(findGlare(lit((x, y) => Math.hypot(x - 300, y - 300) < 12), PAGE)).toBeNull();
+    expect(
+      findGlare(
+        lit(() => true),
+        PAGE,
+      ),
+    ).toBeNull();
+    expect(
+      findGlare(
+        lit((x, y) => Math.hypot(x - 300, y - 300) < 200, [240, 238, 232]),
+        PAGE,
+      ),
+    ).toBeNull();
+    expect(
+      findGlare(
+        lit((x, y) => Math.hypot(x - 300, y - 300) < 12),
+        PAGE,
+      ),
+    ).toBeNull();
   });
 
   it('is only looked for on the page', () => {
-    const page: Quad = [{ x: 50, y: 50 }, { x: 300, y: 50 }, { x: 300, y: 750 }, { x: 50, y: 750 }];
-    expect(findGlare(lit((x) => x > 400), page)).toBeNull();
+    const page: Quad = [
+      { x: 50, y: 50 },
+      { x: 300, y: 50 },
+      { x: 300, y: 750 },
+      { x: 50, y: 750 },
+    ];
+    expect(
+      findGlare(
+        lit((x) => x > 400),
+        page,
+      ),
+    ).toBeNull();
   });
 });

@@ -37,7 +37,8 @@ export function findThumbs({ width, height, channels, data }: PixelImage, page: 
       for (let s = 0; s < SIDE_CELLS; s++) {
         const along = (s + 0.5) / SIDE_CELLS;
         const deep = (d + 0.5) / SIDE_CELLS;
-        const [u, v] = side === 0 ? [along, deep] : side === 1 ? [1 - deep, along] : side === 2 ? [along, 1 - deep] : [deep, along];
+        const [u, v] =
+          side === 0 ? [along, deep] : side === 1 ? [1 - deep, along] : side === 2 ? [along, 1 - deep] : [deep, along];
         const colour = read(u, v);
         if (colour !== null && isSkin(colour, white)) skin[d * SIDE_CELLS + s] = 1;
       }
@@ -48,20 +49,32 @@ export function findThumbs({ width, height, channels, data }: PixelImage, page: 
 
 function paperWhite(read: (u: number, v: number) => [number, number, number] | null): [number, number, number] {
   const looks: [number, number, number][] = [];
-  for (let j = 1; j < 20; j++) for (let i = 1; i < 20; i++) {
-    const colour = read(i / 20, j / 20);
-    if (colour !== null) looks.push(colour);
-  }
+  for (let j = 1; j < 20; j++)
+    for (let i = 1; i < 20; i++) {
+      const colour = read(i / 20, j / 20);
+      if (colour !== null) looks.push(colour);
+    }
   looks.sort((p, q) => p[1] - q[1]);
   return looks[Math.floor(looks.length * 0.75)] ?? [255, 255, 255];
 }
 
 /** Whether a colour seen beside the paper’s own white there is skin, light or dark. */
-export function isSkin([r, g, b]: readonly [number, number, number], white: readonly [number, number, number]): boolean {
+export function isSkin(
+  [r, g, b]: readonly [number, number, number],
+  white: readonly [number, number, number],
+): boolean {
   const red = r / Math.max(40, white[0]);
   const green = g / Math.max(40, white[1]);
   const blue = b / Math.max(40, white[2]);
-  return red > 0.22 && red < 1.1 && red / Math.max(0.02, green) > 1.14 && red / Math.max(0.02, green) < 2.4 && green / Math.max(0.02, blue) > 1.02 && green / Math.max(0.02, blue) < 1.9 && red - blue > 0.13;
+  return (
+    red > 0.22 &&
+    red < 1.1 &&
+    red / Math.max(0.02, green) > 1.14 &&
+    red / Math.max(0.02, green) < 2.4 &&
+    green / Math.max(0.02, blue) > 1.02 &&
+    green / Math.max(0.02, blue) < 1.9 &&
+    red - blue > 0.13
+  );
 }
 
 /** Whether one connected patch of skin begins at the rim and is as large and as deep as a fingertip. */

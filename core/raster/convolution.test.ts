@@ -1,14 +1,26 @@
 import { convolve, createLayers, inputTensor, pointwise, valuesOf, type StoredLayer } from './convolution';
 
 /** Whole numbers as a network's weights are stored, scale 1. */
-const stored = (weights: readonly number[], bias: readonly number[]): StoredLayer => ({ w: btoa(String.fromCharCode(...weights.map((w) => w & 255))), s: bias.map(() => 1), b: bias });
+const stored = (weights: readonly number[], bias: readonly number[]): StoredLayer => ({
+  w: btoa(String.fromCharCode(...weights.map((w) => w & 255))),
+  s: bias.map(() => 1),
+  b: bias,
+});
 
 const HEIGHT = 4;
 const WIDTH = 6;
 const noise = (count: number): Float32Array => Float32Array.from({ length: count }, (_, i) => ((i * 37) % 19) - 9);
 
 /** The same by the book. */
-function plainly(input: Float32Array, inputs: number, weights: readonly number[], bias: readonly number[], reach: number, stride: number, deep: boolean): number[] {
+function plainly(
+  input: Float32Array,
+  inputs: number,
+  weights: readonly number[],
+  bias: readonly number[],
+  reach: number,
+  stride: number,
+  deep: boolean,
+): number[] {
   const before = stride === 1 ? (reach - 1) / 2 : 0;
   const outputs = bias.length;
   const out: number[] = [];
@@ -21,7 +33,9 @@ function plainly(input: Float32Array, inputs: number, weights: readonly number[]
             const px = x * stride + (k % reach) - before;
             const py = y * stride + Math.floor(k / reach) - before;
             if (px < 0 || py < 0 || px >= WIDTH || py >= HEIGHT) continue;
-            sum += weights[(k * (deep ? 1 : inputs) + c) * outputs + o]! * input[((deep ? o : c) * HEIGHT + py) * WIDTH + px]!;
+            sum +=
+              weights[(k * (deep ? 1 : inputs) + c) * outputs + o]! *
+              input[((deep ? o : c) * HEIGHT + py) * WIDTH + px]!;
           }
         }
         out.push(Math.max(0, sum));
@@ -46,7 +60,9 @@ describe('the kernels', () => {
     const bias = [1, -2, 3, 0];
     const layer = createLayers({ only: stored(w, bias) })('only');
     const data = noise(inputs * HEIGHT * WIDTH);
-    expect(Array.from(valuesOf(convolve(inputTensor(inputs, HEIGHT, WIDTH, data), layer, stride)))).toEqual(plainly(data, inputs, w, bias, reach, stride, deep));
+    expect(Array.from(valuesOf(convolve(inputTensor(inputs, HEIGHT, WIDTH, data), layer, stride)))).toEqual(
+      plainly(data, inputs, w, bias, reach, stride, deep),
+    );
   });
 
   it('mix channels place by place, and cut off what is negative only where asked', () => {
@@ -59,6 +75,8 @@ describe('the kernels', () => {
       return [5, 0, -1, 2][o]! + [0, 1, 2].reduce((sum, c) => sum + w[c * 4 + o]! * data[c * plane + (i % plane)]!, 0);
     });
     expect(Array.from(valuesOf(pointwise(inputTensor(3, HEIGHT, WIDTH, data), layer, false)))).toEqual(expected);
-    expect(Array.from(valuesOf(pointwise(inputTensor(3, HEIGHT, WIDTH, data), layer, true)))).toEqual(expected.map((v) => Math.max(0, v)));
+    expect(Array.from(valuesOf(pointwise(inputTensor(3, HEIGHT, WIDTH, data), layer, true)))).toEqual(
+      expected.map((v) => Math.max(0, v)),
+    );
   });
 });

@@ -32,11 +32,43 @@ export interface Layer {
 }
 
 interface Kernels {
-  pad(input: number, channels: number, height: number, width: number, before: number, paddedHeight: number, paddedWidth: number, out: number): void;
+  pad(
+    input: number,
+    channels: number,
+    height: number,
+    width: number,
+    before: number,
+    paddedHeight: number,
+    paddedWidth: number,
+    out: number,
+  ): void;
   add(to: number, from: number, count: number): void;
   addDoubled(fine: number, coarse: number, rows: number, width: number): void;
-  pointwise(input: number, inputs: number, weights: number, bias: number, output: number, outputs: number, plane: number, rectified: boolean): void;
-  convolve(input: number, weights: number, bias: number, output: number, outputs: number, each: number, deep: boolean, height: number, width: number, reach: number, stride: number, paddedWidth: number, paddedPlane: number): void;
+  pointwise(
+    input: number,
+    inputs: number,
+    weights: number,
+    bias: number,
+    output: number,
+    outputs: number,
+    plane: number,
+    rectified: boolean,
+  ): void;
+  convolve(
+    input: number,
+    weights: number,
+    bias: number,
+    output: number,
+    outputs: number,
+    each: number,
+    deep: boolean,
+    height: number,
+    width: number,
+    reach: number,
+    stride: number,
+    paddedWidth: number,
+    paddedPlane: number,
+  ): void;
 }
 
 /** Room for the largest network's tensors. */
@@ -50,7 +82,12 @@ const reserve = (values: number): number => arena().reserve(4 * values);
 
 const view = (at: number, values: number): Float32Array => new Float32Array(arena().buffer(), at, values);
 
-const tensorOf = (channels: number, height: number, width: number): Tensor => ({ channels, height, width, at: reserve(channels * height * width) });
+const tensorOf = (channels: number, height: number, width: number): Tensor => ({
+  channels,
+  height,
+  width,
+  at: reserve(channels * height * width),
+});
 
 /** The tensor's values; valid until the next operation. */
 export const valuesOf = ({ at, channels, height, width }: Tensor): Float32Array => view(at, channels * height * width);
@@ -68,7 +105,12 @@ export function createLayers(stored: Readonly<Record<string, StoredLayer>>): (na
       arena().releaseFrom(keptEnd); // no tensor is alive between networks
       for (const [each, { w, s, b }] of Object.entries(stored)) {
         const weights = Float32Array.from(bytesOfBase64(w), (byte, i) => ((byte << 24) >> 24) * s[i % s.length]!);
-        layers.set(each, { weights: keep(weights), bias: keep(Float32Array.from(b)), weightsEach: weights.length / s.length, outputs: s.length });
+        layers.set(each, {
+          weights: keep(weights),
+          bias: keep(Float32Array.from(b)),
+          weightsEach: weights.length / s.length,
+          outputs: s.length,
+        });
       }
       keptEnd = arena().end();
     }
@@ -102,21 +144,45 @@ export function convolve(input: Tensor, layer: Layer, stride: 1 | 2): Tensor {
   const reach = Math.sqrt(layer.weightsEach / each);
   const padded = stride === 1 ? pad(input, (reach - 1) / 2, (reach - 1) / 2) : pad(input, 0, reach - stride);
   const out = tensorOf(layer.outputs, input.height / stride, input.width / stride);
-  arena().kernels.convolve(padded.at, layer.weights, layer.bias, out.at, out.channels, each, deep, out.height, out.width, reach, stride, padded.width, padded.plane);
+  arena().kernels.convolve(
+    padded.at,
+    layer.weights,
+    layer.bias,
+    out.at,
+    out.channels,
+    each,
+    deep,
+    out.height,
+    out.width,
+    reach,
+    stride,
+    padded.width,
+    padded.plane,
+  );
   return out;
 }
 
 /** 1 × 1 over all channels. */
 export function pointwise(input: Tensor, layer: Layer, rectified: boolean): Tensor {
   const out = tensorOf(layer.outputs, input.height, input.width);
-  arena().kernels.pointwise(input.at, input.channels, layer.weights, layer.bias, out.at, out.channels, out.height * out.width, rectified);
+  arena().kernels.pointwise(
+    input.at,
+    input.channels,
+    layer.weights,
+    layer.bias,
+    out.at,
+    out.channels,
+    out.height * out.width,
+    rectified,
+  );
   return out;
 }
 
 /** Depthwise then pointwise convolution, each rectified; what keeps its shape is added to what came in. */
 export function separable(input: Tensor, deep: Layer, point: Layer, stride: 1 | 2): Tensor {
   const out = pointwise(convolve(input, deep, stride), point, true);
-  if (stride === 1 && out.channels === input.channels) arena().kernels.add(out.at, input.at, out.channels * out.height * out.width);
+  if (stride === 1 && out.channels === input.channels)
+    arena().kernels.add(out.at, input.at, out.channels * out.height * out.width);
   return out;
 }
 

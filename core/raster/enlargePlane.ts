@@ -31,7 +31,13 @@ export function placesIn(length: number, toLength: number): Places {
  * border the last repeats.
  * @param plane - width × height samples
  */
-export function enlargePlane(plane: Float32Array, width: number, height: number, toWidth: number, toHeight: number): Float32Array {
+export function enlargePlane(
+  plane: Float32Array,
+  width: number,
+  height: number,
+  toWidth: number,
+  toHeight: number,
+): Float32Array {
   const leftsAt = FIRST_BYTE + roomFor(plane.length);
   const sharesAt = leftsAt + roomFor(toWidth);
   const lineAt = sharesAt + roomFor(toWidth);

@@ -11,7 +11,13 @@ describe('transformSquare', () => {
     const [real, imaginary] = [noise(), noise()];
     const [toReal, toImaginary] = [real.slice(), imaginary.slice()];
     transformSquare(toReal, toImaginary, SIDE);
-    for (const [u, v] of [[0, 0], [1, 0], [3, 7], [15, 2], [8, 8]] as const) {
+    for (const [u, v] of [
+      [0, 0],
+      [1, 0],
+      [3, 7],
+      [15, 2],
+      [8, 8],
+    ] as const) {
       let [re, im] = [0, 0];
       for (let y = 0; y < SIDE; y++) {
         for (let x = 0; x < SIDE; x++) {
@@ -27,7 +33,8 @@ describe('transformSquare', () => {
   });
 
   it('keeps the energy (Parseval)', () => {
-    const energy = (...parts: Float32Array[]): number => parts.reduce((sum, part) => sum + part.reduce((s, v) => s + v * v, 0), 0);
+    const energy = (...parts: Float32Array[]): number =>
+      parts.reduce((sum, part) => sum + part.reduce((s, v) => s + v * v, 0), 0);
     const [real, imaginary] = [noise(), noise()];
     const before = energy(real, imaginary);
     transformSquare(real, imaginary, SIDE);

@@ -16,7 +16,8 @@ function planOf(side: number): Plan {
   if (known !== undefined) return known;
   const bits = Math.log2(side);
   if (!Number.isInteger(bits)) throw new RangeError(`a side of ${side} is no power of two`);
-  const reversed = (i: number): number => Array.from({ length: bits }, (_, b) => ((i >> b) & 1) << (bits - 1 - b)).reduce((p, q) => p | q, 0);
+  const reversed = (i: number): number =>
+    Array.from({ length: bits }, (_, b) => ((i >> b) & 1) << (bits - 1 - b)).reduce((p, q) => p | q, 0);
   const angle = (k: number): number => (-2 * Math.PI * k) / side;
   const plan = {
     order: Int32Array.from({ length: side }, (_, i) => reversed(i)),
@@ -51,7 +52,13 @@ function transpose(square: Float32Array, side: number): void {
   }
 }
 
-function transformRow(real: Float32Array, imaginary: Float32Array, from: number, side: number, { order, cosines, sines }: Plan): void {
+function transformRow(
+  real: Float32Array,
+  imaginary: Float32Array,
+  from: number,
+  side: number,
+  { order, cosines, sines }: Plan,
+): void {
   for (let i = 0; i < side; i++) {
     const j = order[i]!;
     if (j <= i) continue;

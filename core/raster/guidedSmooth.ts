@@ -9,7 +9,13 @@ import { FIRST_BYTE } from './startKernels';
  * @param radius - of the square that is looked at, px
  * @param contrast - relative contrast about which smoothing gives way to keeping
  */
-export function guidedSmooth(plane: Float32Array, width: number, height: number, radius: number, contrast: number): Float32Array {
+export function guidedSmooth(
+  plane: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  contrast: number,
+): Float32Array {
   const bytes = planeBytes(plane.length);
   const linesAt = FIRST_BYTE + 3 * bytes;
   const { kernels, buffer } = blurKernels(linesAt + lineBytes(width, height, radius));

@@ -7,7 +7,15 @@ interface ShrinkKernels {
   dropAlpha(pixels: number, count: number, out: number): void;
   dropAlphaTurned(pixels: number, count: number, out: number): void;
   addRow(row: number, count: number, weight: number, mixed: number): void;
-  shrinkRow(mixed: number, channels: number, firsts: number, weights: number, each: number, width: number, out: number): void;
+  shrinkRow(
+    mixed: number,
+    channels: number,
+    firsts: number,
+    weights: number,
+    each: number,
+    width: number,
+    out: number,
+  ): void;
 }
 
 /** Started by what makes pictures smaller: kernels/shrink.as.ts. */

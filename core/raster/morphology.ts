@@ -12,14 +12,29 @@ export type Extreme = 'largest' | 'smallest';
  * @param radius - in px, at least 1
  * @param along - rows or columns alone make the square a line
  */
-export function extremeFilter(plane: Float32Array, width: number, height: number, radius: number, extreme: Extreme, along: 'both' | 'rows' | 'columns' = 'both'): Float32Array {
+export function extremeFilter(
+  plane: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  extreme: Extreme,
+  along: 'both' | 'rows' | 'columns' = 'both',
+): Float32Array {
   return filtered(plane, width, height, radius, [extreme], along);
 }
 
 /** Closing: fills dark details narrower than the square, and leaves the edges of larger things where they are. */
-export const closePlane = (plane: Float32Array, width: number, height: number, radius: number): Float32Array => filtered(plane, width, height, radius, ['largest', 'smallest'], 'both');
+export const closePlane = (plane: Float32Array, width: number, height: number, radius: number): Float32Array =>
+  filtered(plane, width, height, radius, ['largest', 'smallest'], 'both');
 
-function filtered(plane: Float32Array, width: number, height: number, radius: number, extremes: readonly Extreme[], along: 'both' | 'rows' | 'columns'): Float32Array {
+function filtered(
+  plane: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  extremes: readonly Extreme[],
+  along: 'both' | 'rows' | 'columns',
+): Float32Array {
   const linesAt = FIRST_BYTE + 4 * (plane.length + 4);
   const { kernels, buffer } = start(linesAt + 16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 16));
   const samples = new Float32Array(buffer, FIRST_BYTE, plane.length);
@@ -38,7 +53,12 @@ function filtered(plane: Float32Array, width: number, height: number, radius: nu
  * @param plane - width × height samples, left as they are
  * @param radius - in px, at least 1
  */
-export function largestByteAround(plane: Uint8ClampedArray, width: number, height: number, radius: number): Uint8ClampedArray<ArrayBuffer> {
+export function largestByteAround(
+  plane: Uint8ClampedArray,
+  width: number,
+  height: number,
+  radius: number,
+): Uint8ClampedArray<ArrayBuffer> {
   const linesAt = FIRST_BYTE + 16 * Math.ceil((plane.length + 16) / 16);
   const { kernels, buffer } = start(linesAt + 16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 48));
   const samples = new Uint8ClampedArray(buffer, FIRST_BYTE, plane.length);

@@ -9,7 +9,12 @@ const CHUNK_PX = 1 << 16;
  * @param pixels - four bytes each, RGBA or BGRA
  * @param into - gets RGB, from `at` on
  */
-export function packRgb(pixels: Uint8ClampedArray, into: Uint8ClampedArray, at: number, order: 'rgba' | 'bgra' = 'rgba'): void {
+export function packRgb(
+  pixels: Uint8ClampedArray,
+  into: Uint8ClampedArray,
+  at: number,
+  order: 'rgba' | 'bgra' = 'rgba',
+): void {
   const outAt = FIRST_BYTE + 4 * CHUNK_PX;
   const { kernels, buffer } = shrinkKernels(outAt + 3 * CHUNK_PX + 16);
   const bytes = new Uint8ClampedArray(buffer);

@@ -24,7 +24,9 @@ export function pixelImageFrom(
     throw new RangeError(`pixelImageFrom: sizes must be whole and positive, got ${width} × ${height}`);
   }
   if (data.length !== width * height * channels) {
-    throw new RangeError(`pixelImageFrom: ${width} × ${height} × ${channels} needs ${width * height * channels} samples, got ${data.length}`);
+    throw new RangeError(
+      `pixelImageFrom: ${width} × ${height} × ${channels} needs ${width * height * channels} samples, got ${data.length}`,
+    );
   }
   return { width, height, channels, data };
 }

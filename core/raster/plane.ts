@@ -22,7 +22,8 @@ export function halvePlane({ width, height, data }: Plane): Plane {
   const h = height >> 1;
   const out = new Float32Array(w * h);
   for (let y = 0; y < h; y++) {
-    for (let x = 0, at = 2 * y * width, to = y * w; x < w; x++, at += 2, to++) out[to] = (data[at]! + data[at + 1]! + data[at + width]! + data[at + width + 1]!) / 4;
+    for (let x = 0, at = 2 * y * width, to = y * w; x < w; x++, at += 2, to++)
+      out[to] = (data[at]! + data[at + 1]! + data[at + width]! + data[at + width + 1]!) / 4;
   }
   return { width: w, height: h, data: out };
 }

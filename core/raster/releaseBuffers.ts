@@ -3,5 +3,6 @@
  * does. Whatever shares a buffer with one of them is void as well.
  */
 export function releaseBuffers(...arrays: readonly ArrayBufferView[]): void {
-  for (const { buffer } of arrays) if (buffer.byteLength > 0) (buffer as { transfer?: (length: number) => ArrayBuffer }).transfer?.(0);
+  for (const { buffer } of arrays)
+    if (buffer.byteLength > 0) (buffer as { transfer?: (length: number) => ArrayBuffer }).transfer?.(0);
 }

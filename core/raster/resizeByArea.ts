@@ -62,7 +62,8 @@ function coverage(from: number, to: number): Coverage {
   const weights = new Float32Array(to * each);
   for (let i = 0; i < to; i++) {
     const end = Math.min(from, (i + 1) * step);
-    for (let k = 0, at = firsts[i]!; k < each && at < end; k++, at++) weights[i * each + k] = (Math.min(end, at + 1) - Math.max(i * step, at)) / step;
+    for (let k = 0, at = firsts[i]!; k < each && at < end; k++, at++)
+      weights[i * each + k] = (Math.min(end, at + 1) - Math.max(i * step, at)) / step;
   }
   return { firsts, each, weights };
 }
@@ -78,6 +79,7 @@ export function fitLongSide(image: PixelImage, longSidePx: number): PixelImage {
   const height = Math.max(1, Math.round(image.height * factor));
   let from = image;
   // odd sizes gain half a pixel when halved; even ones stay exact
-  while (from.width >= 2 * width && from.height >= 2 * height && from.width % 2 === 0 && from.height % 2 === 0) from = halveImage(from);
+  while (from.width >= 2 * width && from.height >= 2 * height && from.width % 2 === 0 && from.height % 2 === 0)
+    from = halveImage(from);
   return resizeByArea(from, width, height);
 }

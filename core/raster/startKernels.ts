@@ -14,7 +14,8 @@ export const bytesOfBase64 = (base64: string): Uint8Array<ArrayBuffer> => {
  * Starts a WebAssembly module that was written by scripts/buildKernels.mjs.
  * @param memory - what its pointers point into
  */
-export const startKernels = <T>(base64: string, memory: WebAssembly.Memory): T => new WebAssembly.Instance(new WebAssembly.Module(bytesOfBase64(base64)), { env: { memory } }).exports as unknown as T;
+export const startKernels = <T>(base64: string, memory: WebAssembly.Memory): T =>
+  new WebAssembly.Instance(new WebAssembly.Module(bytesOfBase64(base64)), { env: { memory } }).exports as unknown as T;
 
 /** Makes sure of so many bytes; where the memory has to grow, views of it become void. */
 export function growTo(memory: WebAssembly.Memory, bytes: number): void {
@@ -28,7 +29,9 @@ let scratch: WebAssembly.Memory | null = null;
  * Kernels that share one memory, from FIRST_BYTE on: what lies there is gone when the next of them is asked for.
  * @returns called with how many bytes are needed, the kernels and their memory
  */
-export function scratchKernels<T>(base64: string): (bytes: number) => { readonly kernels: T; readonly buffer: ArrayBuffer } {
+export function scratchKernels<T>(
+  base64: string,
+): (bytes: number) => { readonly kernels: T; readonly buffer: ArrayBuffer } {
   let kernels: T | null = null;
   return (bytes) => {
     scratch ??= new WebAssembly.Memory({ initial: 16 });

@@ -4,7 +4,11 @@ import type { PageWord } from '../pdf/boundPage';
 export interface ReadBlock {
   readonly paragraphs: readonly {
     readonly lines: readonly {
-      readonly words: readonly { readonly text: string; readonly confidence: number; readonly bbox: { readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number } }[];
+      readonly words: readonly {
+        readonly text: string;
+        readonly confidence: number;
+        readonly bbox: { readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number };
+      }[];
     }[];
   }[];
 }
@@ -22,7 +26,13 @@ export function wordsOf(blocks: readonly ReadBlock[] | null, width: number, heig
       paragraph.lines.flatMap((line) =>
         line.words
           .filter(({ text, confidence }) => confidence >= LEAST_CONFIDENCE && /[\p{L}\p{N}]/u.test(text))
-          .map(({ text, bbox: { x0, y0, x1, y1 } }) => ({ text, x: x0 / width, y: y0 / height, width: (x1 - x0) / width, height: (y1 - y0) / height })),
+          .map(({ text, bbox: { x0, y0, x1, y1 } }) => ({
+            text,
+            x: x0 / width,
+            y: y0 / height,
+            width: (x1 - x0) / width,
+            height: (y1 - y0) / height,
+          })),
       ),
     ),
   );

@@ -48,7 +48,10 @@ export interface Receipt {
 }
 
 /** Whether an assignment still takes work, and how. */
-export function standing({ dueMs, graceMs }: Pick<Assignment, 'dueMs' | 'graceMs'>, nowMs: number): 'open' | 'late' | 'closed' {
+export function standing(
+  { dueMs, graceMs }: Pick<Assignment, 'dueMs' | 'graceMs'>,
+  nowMs: number,
+): 'open' | 'late' | 'closed' {
   if (nowMs <= dueMs) return 'open';
   return nowMs <= dueMs + graceMs ? 'late' : 'closed';
 }

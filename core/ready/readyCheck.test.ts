@@ -5,10 +5,62 @@ import { standing, type Assignment, type Receipt } from './assignment';
 import { isReady, readyCheck, type ReadyFacts } from './readyCheck';
 
 const HOUR = 3_600_000;
-const assignment: Assignment = { id: 'set-4', courseCode: 'TTS', course: 'Tides', title: 'Set 4', asks: '', leastPages: 1, mostPages: 3, maxBytes: 1_000_000, name: null, dueMs: 10 * HOUR, graceMs: 2 * HOUR, attempts: 2, fields: [{ key: 'section', label: 'Section' }], marking: '' };
-const page = (n: number): Page => ({ id: `page-${n}`, originalId: `o${n}`, fileName: `${n}.jpg`, width: 100, height: 141, pdfPage: null, takenAtMs: null, leftOut: false, removedAtMs: null, findings: null, recipe: wholePhotoRecipe(100, 141, 'daylight') });
-const handIn: HandIn = { id: 'h', title: 'Set 4', paper: 'auto', binding: PLAIN_BINDING, assignmentId: 'set-4', createdAtMs: 0, changedAtMs: 0, removedAtMs: null, deletedPageIds: [], pages: [page(1), page(2)] };
-const receipt: Receipt = { submissionId: 's', assignmentId: 'set-4', number: 'R-1', attempt: 1, fileName: 'a.pdf', bytes: 1, pages: 2, sha256: 'old', atMs: 1, late: false, comment: '', withdrawn: false, notes: [] };
+const assignment: Assignment = {
+  id: 'set-4',
+  courseCode: 'TTS',
+  course: 'Tides',
+  title: 'Set 4',
+  asks: '',
+  leastPages: 1,
+  mostPages: 3,
+  maxBytes: 1_000_000,
+  name: null,
+  dueMs: 10 * HOUR,
+  graceMs: 2 * HOUR,
+  attempts: 2,
+  fields: [{ key: 'section', label: 'Section' }],
+  marking: '',
+};
+const page = (n: number): Page => ({
+  id: `page-${n}`,
+  originalId: `o${n}`,
+  fileName: `${n}.jpg`,
+  width: 100,
+  height: 141,
+  pdfPage: null,
+  takenAtMs: null,
+  leftOut: false,
+  removedAtMs: null,
+  findings: null,
+  recipe: wholePhotoRecipe(100, 141, 'daylight'),
+});
+const handIn: HandIn = {
+  id: 'h',
+  title: 'Set 4',
+  paper: 'auto',
+  binding: PLAIN_BINDING,
+  assignmentId: 'set-4',
+  createdAtMs: 0,
+  changedAtMs: 0,
+  removedAtMs: null,
+  deletedPageIds: [],
+  pages: [page(1), page(2)],
+};
+const receipt: Receipt = {
+  submissionId: 's',
+  assignmentId: 'set-4',
+  number: 'R-1',
+  attempt: 1,
+  fileName: 'a.pdf',
+  bytes: 1,
+  pages: 2,
+  sha256: 'old',
+  atMs: 1,
+  late: false,
+  comment: '',
+  withdrawn: false,
+  notes: [],
+};
 const fine: ReadyFacts = {
   handIn,
   nowMs: HOUR,
@@ -63,16 +115,33 @@ describe('readyCheck', () => {
     expect(isReady(readyCheck({ ...fine, account: null }), ['account'])).toBe(false);
     // another shot in its place is asked about again
     const again = { ...handIn, pages: [page(1), { ...page(2), originalId: 'o3' }] };
-    expect(isReady(readyCheck({ ...fine, handIn: again, findings: { 'page-2': ['blurred'] } }), ['blurred page-2 o2'])).toBe(false);
+    expect(
+      isReady(readyCheck({ ...fine, handIn: again, findings: { 'page-2': ['blurred'] } }), ['blurred page-2 o2']),
+    ).toBe(false);
   });
 
   it('does not ask for a thumb that was mended, nor count what was withdrawn', () => {
     const mended = { ...page(1), recipe: { ...page(1).recipe, mends: [{ points: [{ x: 1, y: 1 }], radius: 3 }] } };
-    expect(isReady(readyCheck({ ...fine, handIn: { ...handIn, pages: [mended] }, findings: { 'page-1': ['thumb'] } }), [])).toBe(true);
-    expect(isReady(readyCheck({ ...fine, receipts: [{ ...receipt, withdrawn: true }, { ...receipt, withdrawn: true }] }), [])).toBe(true);
+    expect(
+      isReady(readyCheck({ ...fine, handIn: { ...handIn, pages: [mended] }, findings: { 'page-1': ['thumb'] } }), []),
+    ).toBe(true);
+    expect(
+      isReady(
+        readyCheck({
+          ...fine,
+          receipts: [
+            { ...receipt, withdrawn: true },
+            { ...receipt, withdrawn: true },
+          ],
+        }),
+        [],
+      ),
+    ).toBe(true);
   });
 
   it('knows what is open, late and closed', () => {
-    expect([HOUR, 10 * HOUR, 10 * HOUR + 1, 12 * HOUR, 12 * HOUR + 1].map((nowMs) => standing(assignment, nowMs))).toEqual(['open', 'open', 'late', 'late', 'closed']);
+    expect(
+      [HOUR, 10 * HOUR, 10 * HOUR + 1, 12 * HOUR, 12 * HOUR + 1].map((nowMs) => standing(assignment, nowMs)),
+    ).toEqual(['open', 'open', 'late', 'late', 'closed']);
   });
 });

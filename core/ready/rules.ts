@@ -18,12 +18,17 @@ export type BrokenRule =
   | { readonly rule: 'field'; readonly key: string; readonly label: string };
 
 /** Which of an assignment's rules a submission breaks, in the order in which the office looks. The office refuses by these, and the ready check warns of them. */
-export function brokenRules({ file, wantedName, fields, attemptsUsed, nowMs }: Submission, assignment: Assignment): readonly BrokenRule[] {
+export function brokenRules(
+  { file, wantedName, fields, attemptsUsed, nowMs }: Submission,
+  assignment: Assignment,
+): readonly BrokenRule[] {
   const broken: BrokenRule[] = [];
   if (standing(assignment, nowMs) === 'closed') broken.push({ rule: 'closed' });
   if (file !== null && file.bytes > assignment.maxBytes) broken.push({ rule: 'size' });
-  if (file !== null && wantedName !== null && wantedName !== file.name) broken.push({ rule: 'name', wanted: wantedName });
-  for (const { key, label } of assignment.fields) if ((fields[key] ?? '').trim() === '') broken.push({ rule: 'field', key, label });
+  if (file !== null && wantedName !== null && wantedName !== file.name)
+    broken.push({ rule: 'name', wanted: wantedName });
+  for (const { key, label } of assignment.fields)
+    if ((fields[key] ?? '').trim() === '') broken.push({ rule: 'field', key, label });
   if (attemptsUsed >= assignment.attempts) broken.push({ rule: 'attempts' });
   return broken;
 }

@@ -9,4 +9,7 @@ import { CHECK_EDGES_BELOW, type Recipe } from './recipe';
  * @param recipe - of this photo; where its outline is unsure the whole picture is looked at
  */
 export const inspectStart = (photo: PixelImage, { outline: { corners, confidence }, kind }: Recipe): ShotVerdict =>
-  inspectShot(photo, corners, { wholePicture: confidence < CHECK_EDGES_BELOW, longSideMm: kind === 'card' ? CARD_LONG_SIDE_MM : A4_LONG_SIDE_MM });
+  inspectShot(photo, corners, {
+    wholePicture: confidence < CHECK_EDGES_BELOW,
+    longSideMm: kind === 'card' ? CARD_LONG_SIDE_MM : A4_LONG_SIDE_MM,
+  });

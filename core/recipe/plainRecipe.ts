@@ -8,10 +8,18 @@ import { RECIPE_VERSION, type Outline, type PageKind, type Recipe } from './reci
  */
 
 /** How each kind of thing is lit unless the person says otherwise: a picture stays a picture. */
-export const usualFinish = (kind: PageKind): Finish => (kind === 'picture' ? 'asshot' : kind === 'board' ? 'board' : 'daylight');
+export const usualFinish = (kind: PageKind): Finish =>
+  kind === 'picture' ? 'asshot' : kind === 'board' ? 'board' : 'daylight';
 
 /** A recipe with nothing decided but where the page is and how it is lit. */
-export const recipeOf = (corners: Quad, by: Outline['by'], confidence: number, finish: Finish, kind: PageKind, bends: Bends = ALL_STRAIGHT): Recipe => ({
+export const recipeOf = (
+  corners: Quad,
+  by: Outline['by'],
+  confidence: number,
+  finish: Finish,
+  kind: PageKind,
+  bends: Bends = ALL_STRAIGHT,
+): Recipe => ({
   version: RECIPE_VERSION,
   kind,
   outline: { corners, bends, by, confidence },
@@ -25,7 +33,9 @@ export const recipeOf = (corners: Quad, by: Outline['by'], confidence: number, f
 });
 
 /** The recipe of the whole photo, untouched but for its finish. */
-export const wholePhotoRecipe = (width: number, height: number, finish: Finish, kind: PageKind = 'sheet'): Recipe => recipeOf(wholePicture(width, height), 'whole', 1, finish, kind);
+export const wholePhotoRecipe = (width: number, height: number, finish: Finish, kind: PageKind = 'sheet'): Recipe =>
+  recipeOf(wholePicture(width, height), 'whole', 1, finish, kind);
 
 /** The recipe of a photo that is kept but not looked at yet. */
-export const pendingRecipe = (width: number, height: number, finish: Finish, kind: PageKind): Recipe => recipeOf(wholePicture(width, height), 'pending', 0, finish, kind);
+export const pendingRecipe = (width: number, height: number, finish: Finish, kind: PageKind): Recipe =>
+  recipeOf(wholePicture(width, height), 'pending', 0, finish, kind);

@@ -6,12 +6,31 @@ import type { Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { resizeByArea } from '../raster/resizeByArea';
 import { renderedSize, renderPage } from './renderPage';
-import { CHECK_TURN_BELOW, needsEdgeCheck, needsTurnCheck, outlineProblem, outlineRecipe, readRecipe, turnRecipe, wantsLook } from './recipe';
+import {
+  CHECK_TURN_BELOW,
+  needsEdgeCheck,
+  needsTurnCheck,
+  outlineProblem,
+  outlineRecipe,
+  readRecipe,
+  turnRecipe,
+  wantsLook,
+} from './recipe';
 import { wholePhotoRecipe } from './plainRecipe';
 import { recipeFromOutline, startRecipes } from './startRecipe';
 
 const photo = photograph(
-  createScene(9301, { page: { kind: 'printed', size: 'a4' }, desk: 'wood', light: 'gradient', shape: { kind: 'flat' }, thumb: false, underSheet: false, headingRad: 0.05, offCentre: { x: 0, y: 0 }, camera: { widthPx: 1200, heightPx: 1600, tiltRad: 0.3, fill: 0.85, radial: 0, blurPx: 0.6, motionPx: 0 } }),
+  createScene(9301, {
+    page: { kind: 'printed', size: 'a4' },
+    desk: 'wood',
+    light: 'gradient',
+    shape: { kind: 'flat' },
+    thumb: false,
+    underSheet: false,
+    headingRad: 0.05,
+    offCentre: { x: 0, y: 0 },
+    camera: { widthPx: 1200, heightPx: 1600, tiltRad: 0.3, fill: 0.85, radial: 0, blurPx: 0.6, motionPx: 0 },
+  }),
 );
 
 describe('recipes', () => {
@@ -29,13 +48,17 @@ describe('recipes', () => {
   it('set a page the right way up when its writing can be read, and say how sure that is', () => {
     const upsideDown = { ...photo.image, data: photo.image.data.slice() };
     const count = photo.image.width * photo.image.height;
-    for (let i = 0; i < count; i++) for (let c = 0; c < 3; c++) upsideDown.data[i * 3 + c] = photo.image.data[(count - 1 - i) * 3 + c]!;
+    for (let i = 0; i < count; i++)
+      for (let c = 0; c < 3; c++) upsideDown.data[i * 3 + c] = photo.image.data[(count - 1 - i) * 3 + c]!;
     const [turned] = startRecipes(upsideDown, 'daylight', 'sheet');
     expect(recipe).toMatchObject({ quarterTurns: 0 });
     expect(turned.quarterTurns).toBe(2);
     expect(turned.uprightConfidence).toBeGreaterThan(CHECK_TURN_BELOW);
     expect(needsTurnCheck(turned)).toBe(false);
-    expect([needsTurnCheck, wantsLook].map((asks) => asks({ ...turned, uprightConfidence: 0.7 }))).toEqual([true, true]);
+    expect([needsTurnCheck, wantsLook].map((asks) => asks({ ...turned, uprightConfidence: 0.7 }))).toEqual([
+      true,
+      true,
+    ]);
     expect(needsTurnCheck(wholePhotoRecipe(100, 80, 'asshot'))).toBe(false);
   });
 
@@ -46,7 +69,12 @@ describe('recipes', () => {
   });
 
   it('are shown as unsure when nothing that looks like paper is in the photo', () => {
-    const noise: PixelImage = { width: 300, height: 400, channels: 3, data: Uint8ClampedArray.from({ length: 360_000 }, (_, i) => 90 + ((i * 2654435761) % 7)) };
+    const noise: PixelImage = {
+      width: 300,
+      height: 400,
+      channels: 3,
+      data: Uint8ClampedArray.from({ length: 360_000 }, (_, i) => 90 + ((i * 2654435761) % 7)),
+    };
     expect(needsEdgeCheck(startRecipes(noise, 'daylight', 'sheet')[0])).toBe(true);
   });
 
@@ -70,7 +98,11 @@ describe('recipes', () => {
   });
 
   it('count a corner set by hand as certain', () => {
-    const set = outlineRecipe({ ...recipe, outline: { ...recipe.outline, confidence: 0.1 } }, recipe.outline.corners, recipe.outline.bends);
+    const set = outlineRecipe(
+      { ...recipe, outline: { ...recipe.outline, confidence: 0.1 } },
+      recipe.outline.corners,
+      recipe.outline.bends,
+    );
     expect(set.outline).toMatchObject({ by: 'hand', confidence: 1 });
     expect(needsEdgeCheck(set)).toBe(false);
   });
@@ -97,9 +129,17 @@ describe('readRecipe', () => {
   it('takes what was stored', () => expect(readRecipe(JSON.parse(JSON.stringify(good)))).toEqual(good));
   it('brings what earlier versions stored to today’s: straight sides, proportions as seen, nobody asked which way up', () => {
     const { outline, quarterTurns, finish } = good;
-    const before = { quarterTurns, finish, outline: { corners: outline.corners, by: outline.by, confidence: outline.confidence } };
+    const before = {
+      quarterTurns,
+      finish,
+      outline: { corners: outline.corners, by: outline.by, confidence: outline.confidence },
+    };
     expect(readRecipe({ ...before, version: 1 })).toEqual({ ...good, uprightConfidence: null });
-    expect(readRecipe({ ...before, version: 2, kind: 'card' })).toEqual({ ...good, kind: 'card', uprightConfidence: null });
+    expect(readRecipe({ ...before, version: 2, kind: 'card' })).toEqual({
+      ...good,
+      kind: 'card',
+      uprightConfidence: null,
+    });
   });
 
   const bad: [string, unknown][] = [
@@ -108,7 +148,21 @@ describe('readRecipe', () => {
     ['a newer version', { ...good, version: 99 }],
     ['three corners', { ...good, outline: { ...good.outline, corners: good.outline.corners.slice(1) } }],
     ['a side without its bend', { ...good, outline: { ...good.outline, bends: good.outline.bends.slice(1) } }],
-    ['a bend that is no number', { ...good, outline: { ...good.outline, bends: [['a', 0, 0], [0, 0, 0], [0, 0, 0], [0, 0, 0]] } }],
+    [
+      'a bend that is no number',
+      {
+        ...good,
+        outline: {
+          ...good.outline,
+          bends: [
+            ['a', 0, 0],
+            [0, 0, 0],
+            [0, 0, 0],
+            [0, 0, 0],
+          ],
+        },
+      },
+    ],
     ['an unknown sheet', { ...good, sheet: 'napkin' }],
     ['half a turn of a turn', { ...good, quarterTurns: 0.5 }],
     ['an unknown finish', { ...good, finish: 'neon' }],

@@ -43,14 +43,28 @@ export interface Recipe {
 }
 
 /** What two screens can each decide without the other's losing it. */
-export const RECIPE_FIELDS = ['kind', 'outline', 'sheet', 'quarterTurns', 'uprightConfidence', 'finish', 'light', 'mends', 'marks'] as const satisfies readonly (keyof Recipe)[];
+export const RECIPE_FIELDS = [
+  'kind',
+  'outline',
+  'sheet',
+  'quarterTurns',
+  'uprightConfidence',
+  'finish',
+  'light',
+  'mends',
+  'marks',
+] as const satisfies readonly (keyof Recipe)[];
 export type RecipeField = (typeof RECIPE_FIELDS)[number];
 
 /** Which fields differ between two recipes of one page. */
-export const changedFields = (before: Recipe, after: Recipe): readonly RecipeField[] => RECIPE_FIELDS.filter((field) => JSON.stringify(before[field]) !== JSON.stringify(after[field]));
+export const changedFields = (before: Recipe, after: Recipe): readonly RecipeField[] =>
+  RECIPE_FIELDS.filter((field) => JSON.stringify(before[field]) !== JSON.stringify(after[field]));
 
 /** A recipe with some fields taken from another. */
-export const withFields = (recipe: Recipe, from: Recipe, fields: readonly RecipeField[]): Recipe => ({ ...recipe, ...Object.fromEntries(fields.map((field) => [field, from[field]])) });
+export const withFields = (recipe: Recipe, from: Recipe, fields: readonly RecipeField[]): Recipe => ({
+  ...recipe,
+  ...Object.fromEntries(fields.map((field) => [field, from[field]])),
+});
 
 /** Below this a found outline is shown to the person as "check edges". */
 export const CHECK_EDGES_BELOW = 0.8;
@@ -58,14 +72,17 @@ export const CHECK_EDGES_BELOW = 0.8;
 export const isPending = ({ outline }: Recipe): boolean => outline.by === 'pending';
 
 /** Nothing was decided about the page but its turn: a PDF's page can go into the file as it came. */
-export const isUntouched = ({ outline, finish, light, mends }: Recipe): boolean => outline.by === 'whole' && finish === 'asshot' && mends.length === 0 && isPlainLight(light);
+export const isUntouched = ({ outline, finish, light, mends }: Recipe): boolean =>
+  outline.by === 'whole' && finish === 'asshot' && mends.length === 0 && isPlainLight(light);
 
 /** Below this a page that Fotoplan could read is shown as “which way up?”. */
 export const CHECK_TURN_BELOW = 0.9;
 
-export const needsTurnCheck = ({ uprightConfidence }: Recipe): boolean => uprightConfidence !== null && uprightConfidence < CHECK_TURN_BELOW;
+export const needsTurnCheck = ({ uprightConfidence }: Recipe): boolean =>
+  uprightConfidence !== null && uprightConfidence < CHECK_TURN_BELOW;
 
-export const needsEdgeCheck = ({ outline }: Recipe): boolean => outline.by === 'found' && outline.confidence < CHECK_EDGES_BELOW;
+export const needsEdgeCheck = ({ outline }: Recipe): boolean =>
+  outline.by === 'found' && outline.confidence < CHECK_EDGES_BELOW;
 
 /** Only the person can say whether this page is right. */
 export const wantsLook = (recipe: Recipe): boolean => needsEdgeCheck(recipe) || needsTurnCheck(recipe);
@@ -80,9 +97,21 @@ const MOST_BENT = 0.3;
  * Says what is wrong with an outline, as a sentence that names the fix, or null where it can be used.
  * @param corners - in pixels of the upright original, whose size is given
  */
-export function outlineProblem(corners: Quad, photoWidth: number, photoHeight: number, bends: Bends = ALL_STRAIGHT): string | null {
-  if (corners.some((p) => !Number.isFinite(p.x) || !Number.isFinite(p.y))) return 'A corner has no place. Take the whole photo and set the corners again.';
-  const out = corners.some((p) => p.x < -OVERHANG * photoWidth || p.y < -OVERHANG * photoHeight || p.x > (1 + OVERHANG) * photoWidth || p.y > (1 + OVERHANG) * photoHeight);
+export function outlineProblem(
+  corners: Quad,
+  photoWidth: number,
+  photoHeight: number,
+  bends: Bends = ALL_STRAIGHT,
+): string | null {
+  if (corners.some((p) => !Number.isFinite(p.x) || !Number.isFinite(p.y)))
+    return 'A corner has no place. Take the whole photo and set the corners again.';
+  const out = corners.some(
+    (p) =>
+      p.x < -OVERHANG * photoWidth ||
+      p.y < -OVERHANG * photoHeight ||
+      p.x > (1 + OVERHANG) * photoWidth ||
+      p.y > (1 + OVERHANG) * photoHeight,
+  );
   if (out) return 'A corner lies far outside the photo. Move it back in.';
   if (!isConvexQuad(corners)) return 'The sides cross each other. Move the corner back to its own side.';
   if (polygonArea(corners) < LEAST_AREA_SHARE * photoWidth * photoHeight || cornerClearancePx(corners) < 4) {
@@ -102,7 +131,8 @@ export function readRecipe(stored: unknown): Recipe {
   };
   if (typeof stored !== 'object' || stored === null) return invalid('This page has no recipe. Add its photo again.');
   const recipe = stored as Partial<Recipe>;
-  if (typeof recipe.version !== 'number' || recipe.version < 1) return invalid('This page’s recipe has no version. Add its photo again.');
+  if (typeof recipe.version !== 'number' || recipe.version < 1)
+    return invalid('This page’s recipe has no version. Add its photo again.');
   if (recipe.version > RECIPE_VERSION) return invalid('This page was made by a newer Fotoplan. Reload to get it.');
   if ((recipe.version as number) === 1) return readRecipe(from1to2(recipe));
   if ((recipe.version as number) === 2) return readRecipe(from2to3(recipe));
@@ -110,15 +140,22 @@ export function readRecipe(stored: unknown): Recipe {
   if ((recipe.version as number) === 4) return readRecipe({ ...recipe, version: 5, marks: [] });
   const { outline, quarterTurns, finish } = recipe;
   const corners = outline?.corners as unknown;
-  const isPoint = (p: unknown): boolean => typeof (p as { x?: unknown } | null)?.x === 'number' && typeof (p as { y?: unknown }).y === 'number';
-  if (!Array.isArray(corners) || corners.length !== 4 || !corners.every(isPoint)) return invalid('The outline needs four corners. Take the whole photo and set them again.');
+  const isPoint = (p: unknown): boolean =>
+    typeof (p as { x?: unknown } | null)?.x === 'number' && typeof (p as { y?: unknown }).y === 'number';
+  if (!Array.isArray(corners) || corners.length !== 4 || !corners.every(isPoint))
+    return invalid('The outline needs four corners. Take the whole photo and set them again.');
   const bends = outline?.bends as unknown;
-  const isBend = (bend: unknown): boolean => Array.isArray(bend) && bend.length === 3 && bend.every((share) => typeof share === 'number' && Number.isFinite(share));
-  if (!Array.isArray(bends) || bends.length !== 4 || !bends.every(isBend)) return invalid('Each side needs its bend. Set the edges again.');
+  const isBend = (bend: unknown): boolean =>
+    Array.isArray(bend) &&
+    bend.length === 3 &&
+    bend.every((share) => typeof share === 'number' && Number.isFinite(share));
+  if (!Array.isArray(bends) || bends.length !== 4 || !bends.every(isBend))
+    return invalid('Each side needs its bend. Set the edges again.');
   if (!SHEETS.includes(recipe.sheet as Sheet)) return invalid(`The sheet must be one of ${SHEETS.join(', ')}.`);
   if (![0, 1, 2, 3].includes(quarterTurns as number)) return invalid('The turn must be 0, 1, 2 or 3 quarter turns.');
   if (!FINISHES.includes(finish as Finish)) return invalid(`The finish must be one of ${FINISHES.join(', ')}.`);
-  if (!PAGE_KINDS.includes(recipe.kind as PageKind)) return invalid(`What is shown must be one of ${PAGE_KINDS.join(', ')}.`);
+  if (!PAGE_KINDS.includes(recipe.kind as PageKind))
+    return invalid(`What is shown must be one of ${PAGE_KINDS.join(', ')}.`);
   const problem = lightProblem(recipe.light) ?? mendsProblem(recipe.mends) ?? marksProblem(recipe.marks);
   if (problem !== null) return invalid(problem);
   return recipe as Recipe;
@@ -128,7 +165,13 @@ export function readRecipe(stored: unknown): Recipe {
 const from1to2 = (recipe: object): object => ({ ...recipe, version: 2, kind: 'sheet' });
 
 /** Until version 3 all sides were straight, proportions were recovered, and nobody looked which way up a page was. */
-const from2to3 = (recipe: Partial<Recipe>): object => ({ ...recipe, version: 3, outline: { ...recipe.outline, bends: ALL_STRAIGHT }, sheet: 'auto', uprightConfidence: null });
+const from2to3 = (recipe: Partial<Recipe>): object => ({
+  ...recipe,
+  version: 3,
+  outline: { ...recipe.outline, bends: ALL_STRAIGHT },
+  sheet: 'auto',
+  uprightConfidence: null,
+});
 
 /** Until version 4 a finish could not be set, and nothing was painted away. */
 const from3to4 = (recipe: object): object => ({ ...recipe, version: 4, light: PLAIN_LIGHT, mends: [] });

@@ -11,11 +11,18 @@ import type { Recipe } from './recipe';
 
 /** How the page lies in its photo, turned as it is read. */
 export function shapeOf(photoWidth: number, photoHeight: number, { outline, quarterTurns, sheet }: Recipe): PageShape {
-  return readShape(turnQuad(outline.corners, quarterTurns), photoWidth, photoHeight, turnBends(outline.bends, quarterTurns), sheet);
+  return readShape(
+    turnQuad(outline.corners, quarterTurns),
+    photoWidth,
+    photoHeight,
+    turnBends(outline.bends, quarterTurns),
+    sheet,
+  );
 }
 
 /** The page's size at the photo's full detail, turned as it is read. */
-export const renderedSize = (photoWidth: number, photoHeight: number, recipe: Recipe): FlatSize => shapeOf(photoWidth, photoHeight, recipe).size;
+export const renderedSize = (photoWidth: number, photoHeight: number, recipe: Recipe): FlatSize =>
+  shapeOf(photoWidth, photoHeight, recipe).size;
 
 /**
  * Lays the page flat, mends it, and looks at its light: what every finish of it begins with.
@@ -25,7 +32,13 @@ export const renderedSize = (photoWidth: number, photoHeight: number, recipe: Re
  * @param tell - told how much of the laying flat is done, 0 to 1
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function preparePage(original: PixelImage, recipe: Recipe, longSidePx: number, reduced = 1, tell?: (share: number) => void): LitPage {
+export function preparePage(
+  original: PixelImage,
+  recipe: Recipe,
+  longSidePx: number,
+  reduced = 1,
+  tell?: (share: number) => void,
+): LitPage {
   const shape = shapeOf(original.width, original.height, recipe);
   const size = limitLongSide(shape.size, longSidePx);
   const page = mendPage(flattenPage(original, shape, size, tell), shape, recipe.mends);
@@ -50,4 +63,5 @@ export const scaleRecipe = (recipe: Recipe, factor: number): Recipe => ({
   mends: scaleMends(recipe.mends, factor),
 });
 
-export const scaleMends = (mends: readonly Mend[], factor: number): Mend[] => mends.map(({ points, radius }) => ({ points: points.map((p) => scalePoint(p, factor)), radius: radius * factor }));
+export const scaleMends = (mends: readonly Mend[], factor: number): Mend[] =>
+  mends.map(({ points, radius }) => ({ points: points.map((p) => scalePoint(p, factor)), radius: radius * factor }));

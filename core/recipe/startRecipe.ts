@@ -31,14 +31,26 @@ export function startRecipes(photo: PixelImage, finish: Finish, kind: PageKind):
  * The recipe of a page with this outline: the right way up where that is sure. Where no outline was found and the whole photo
  * stands in for one, its lines of writing say how it is bent and tilted; an outline that was found is left to its edges.
  */
-export function recipeFromOutline(photo: PixelImage, { quad, bends, confidence }: DetectedOutline, finish: Finish, kind: PageKind): Recipe {
+export function recipeFromOutline(
+  photo: PixelImage,
+  { quad, bends, confidence }: DetectedOutline,
+  finish: Finish,
+  kind: PageKind,
+): Recipe {
   const recipe = setUpright(photo, recipeOf(quad, 'found', confidence, finish, kind, bends));
   const whole = wholePicture(photo.width, photo.height).every((p, i) => distance(p, quad[i]!) < 1);
   if (!whole || kind !== 'sheet') return recipe;
   const { quarterTurns } = recipe;
   const read = followLines(photo, turnQuad(quad, quarterTurns));
   if (read === null || outlineProblem(read.corners, photo.width, photo.height, read.bends) !== null) return recipe;
-  return { ...recipe, outline: { ...recipe.outline, corners: turnQuad(read.corners, -quarterTurns), bends: turnBends(read.bends, -quarterTurns) } };
+  return {
+    ...recipe,
+    outline: {
+      ...recipe.outline,
+      corners: turnQuad(read.corners, -quarterTurns),
+      bends: turnBends(read.bends, -quarterTurns),
+    },
+  };
 }
 
 /** Long side of the flat page that is read for which way up it is. */
@@ -48,7 +60,9 @@ const DOUBT_FROM = 0.5;
 /** The recipe turned so that the page can be read, where that is sure; else as it came, with the doubt on record. */
 function setUpright(photo: PixelImage, recipe: Recipe): Recipe {
   const shape = shapeOf(photo.width, photo.height, recipe);
-  const { quarterTurns, confidence } = readUpright(flattenPage(photo, shape, limitLongSide(shape.size, READING_LONG_SIDE_PX)));
+  const { quarterTurns, confidence } = readUpright(
+    flattenPage(photo, shape, limitLongSide(shape.size, READING_LONG_SIDE_PX)),
+  );
   if (confidence === null) return recipe;
   if (confidence >= CHECK_TURN_BELOW) return { ...recipe, quarterTurns, uprightConfidence: confidence };
   // a page left as it was shot is only worth a question where another way looks likelier

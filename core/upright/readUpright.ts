@@ -1,4 +1,13 @@
-import { convolve, createLayers, inputTensor, meanOf, pointwise, separable, valuesOf, type Tensor } from '../raster/convolution';
+import {
+  convolve,
+  createLayers,
+  inputTensor,
+  meanOf,
+  pointwise,
+  separable,
+  valuesOf,
+  type Tensor,
+} from '../raster/convolution';
 import { boxBlur } from '../raster/boxBlur';
 import { extremeFilter } from '../raster/morphology';
 import type { PixelImage } from '../raster/pixelImage';
@@ -78,7 +87,8 @@ function inkiestPlaces({ width, height, data }: Plane): { x: number; y: number }
   const chosen: typeof places = [];
   for (const place of places) {
     if (chosen.length === MOST_CROPS) break;
-    if (chosen.every((c) => Math.abs(c.x - place.x) >= CROP_PX || Math.abs(c.y - place.y) >= CROP_PX)) chosen.push(place);
+    if (chosen.every((c) => Math.abs(c.x - place.x) >= CROP_PX || Math.abs(c.y - place.y) >= CROP_PX))
+      chosen.push(place);
   }
   return chosen;
 }
@@ -112,7 +122,8 @@ function evenInk(data: Float32Array, width: number, x0: number, y0: number): Flo
 }
 
 const layer = createLayers(UPRIGHT_NETWORK_WEIGHTS);
-const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor => separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
+const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor =>
+  separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
 
 /** The mean vote on a crop and on the same crop turned, each counted for the turn it then speaks of: what favours one turn falls out. */
 function voteFourWays(crop: Float32Array): number[] {

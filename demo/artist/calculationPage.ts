@@ -15,9 +15,19 @@ export function drawCalculation(sheet: Sheet): void {
   const left = random.between(18, 34);
   const sizeMm = 6.2;
   writeByHand(sheet, ink, random.pick(OPENINGS), left, 22, { sizeMm: 7.4, font, colour: pen });
-  strokeByHand(sheet, ink, [[left, 24.2], [widthMm * 0.4, 24.6], [widthMm * 0.62, 24.3]], { widthMm: 0.45, colour: pen });
+  strokeByHand(
+    sheet,
+    ink,
+    [
+      [left, 24.2],
+      [widthMm * 0.4, 24.6],
+      [widthMm * 0.62, 24.3],
+    ],
+    { widthMm: 0.45, colour: pen },
+  );
   const metres = (low: number, high: number): string => random.between(low, high).toFixed(1);
-  const clock = (): string => `${String(random.whole(0, 23)).padStart(2, '0')}${String(random.whole(0, 59)).padStart(2, '0')}`;
+  const clock = (): string =>
+    `${String(random.whole(0, 23)).padStart(2, '0')}${String(random.whole(0, 59)).padStart(2, '0')}`;
   const steps = [
     `1) Skerry Point HW ${clock()}  ${metres(4, 6)} m`,
     `   LW ${clock()}  ${metres(0.4, 1.6)} m`,
@@ -41,11 +51,30 @@ export function drawCalculation(sheet: Sheet): void {
     writeByHand(sheet, ink, step.trim(), left + indent, 40 + i * pitch, { sizeMm, font, colour: pen });
   });
   const boxTop = 40 + steps.length * pitch;
-  writeByHand(sheet, ink, `Answer: ${metres(2, 4)} m above datum`, left + 4, boxTop + 4, { sizeMm: 6.8, font, colour: pen });
-  strokeByHand(sheet, ink, [[left, boxTop - 4], [left + 80, boxTop - 4.4], [left + 80.5, boxTop + 8], [left, boxTop + 8.2], [left, boxTop - 4]], {
-    widthMm: 0.5,
+  writeByHand(sheet, ink, `Answer: ${metres(2, 4)} m above datum`, left + 4, boxTop + 4, {
+    sizeMm: 6.8,
+    font,
     colour: pen,
-    wanderMm: 0.1,
   });
-  writeByHand(sheet, ink, 'check sign!', widthMm - 52, 40 + random.whole(4, 9) * pitch, { sizeMm: 5.8, font, colour: INKS.red });
+  strokeByHand(
+    sheet,
+    ink,
+    [
+      [left, boxTop - 4],
+      [left + 80, boxTop - 4.4],
+      [left + 80.5, boxTop + 8],
+      [left, boxTop + 8.2],
+      [left, boxTop - 4],
+    ],
+    {
+      widthMm: 0.5,
+      colour: pen,
+      wanderMm: 0.1,
+    },
+  );
+  writeByHand(sheet, ink, 'check sign!', widthMm - 52, 40 + random.whole(4, 9) * pitch, {
+    sizeMm: 5.8,
+    font,
+    colour: INKS.red,
+  });
 }

@@ -22,6 +22,10 @@ export function drawNotes(sheet: Sheet): void {
   const last = Math.floor((heightMm - 40 - random.between(0, 60)) / 8);
   for (let i = 0; i < last; i++) {
     if (random.chance(0.18)) continue;
-    writeByHand(sheet, ink, random.pick(NOTES), 32 + (random.chance(0.2) ? 10 : 0), 35.2 + i * 8, { sizeMm: 6.4, font, colour: pen });
+    writeByHand(sheet, ink, random.pick(NOTES), 32 + (random.chance(0.2) ? 10 : 0), 35.2 + i * 8, {
+      sizeMm: 6.4,
+      font,
+      colour: pen,
+    });
   }
 }

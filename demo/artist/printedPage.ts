@@ -20,11 +20,16 @@ export function drawPrintedText(sheet: Sheet): void {
   const { ink, random, widthMm, heightMm } = sheet;
   const margin = random.between(18, 26);
   const sizeMm = random.between(3.7, 4.5);
-  setType(sheet, random.pick(['Tides and Tidal Streams', 'Seashore Botany', 'Ropework Drawing']), margin, 24, { sizeMm: 7, bold: true });
+  setType(sheet, random.pick(['Tides and Tidal Streams', 'Seashore Botany', 'Ropework Drawing']), margin, 24, {
+    sizeMm: 7,
+    bold: true,
+  });
   setType(sheet, 'Course notes for the autumn term', margin, 32, { sizeMm: 4.2 });
   let y = 44;
   while (y < heightMm - 32) {
-    const words = Array.from({ length: random.whole(3, 5) }, () => random.pick(SENTENCES)).join(' ').split(' ');
+    const words = Array.from({ length: random.whole(3, 5) }, () => random.pick(SENTENCES))
+      .join(' ')
+      .split(' ');
     let line = '';
     for (const word of [...words, '']) {
       const longer = line === '' ? word : `${line} ${word}`;

@@ -102,7 +102,14 @@ export function writeByHand(
     ctx.restore();
     x += ctx.measureText(word).width + size * random.between(0.22, 0.36);
   }
-  sheet.lines.push({ text, hand: 'writing', xMm, yMm: yMm - options.sizeMm * 0.75, widthMm: x - xMm, heightMm: options.sizeMm });
+  sheet.lines.push({
+    text,
+    hand: 'writing',
+    xMm,
+    yMm: yMm - options.sizeMm * 0.75,
+    widthMm: x - xMm,
+    heightMm: options.sizeMm,
+  });
 }
 
 /** Sets one line of type; the baseline starts at (xMm, yMm). */

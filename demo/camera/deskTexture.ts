@@ -107,9 +107,18 @@ function paleTone(random: Random): Tone {
 function clothTone(random: Random): Tone {
   const noise = valueNoise(random);
   const colours = random.pick([
-    [[176, 60, 62], [236, 228, 214]],
-    [[52, 84, 120], [210, 214, 220]],
-    [[88, 112, 84], [226, 220, 190]],
+    [
+      [176, 60, 62],
+      [236, 228, 214],
+    ],
+    [
+      [52, 84, 120],
+      [210, 214, 220],
+    ],
+    [
+      [88, 112, 84],
+      [226, 220, 190],
+    ],
   ] as const);
   const pitch = random.between(9, 28);
   const dots = random.chance(0.35);
@@ -121,7 +130,11 @@ function clothTone(random: Random): Tone {
     const t = dots ? (gx * gx + gy * gy < 0.07 ? 1 : 0) : a + c;
     const weave = 0.86 + 0.1 * Math.sin(x * 7) * Math.sin(y * 7) + 0.12 * noise(x * 2, y * 2);
     const [p, q] = colours;
-    return [(p[0] * (1 - t) + q[0] * t) * weave, (p[1] * (1 - t) + q[1] * t) * weave, (p[2] * (1 - t) + q[2] * t) * weave];
+    return [
+      (p[0] * (1 - t) + q[0] * t) * weave,
+      (p[1] * (1 - t) + q[1] * t) * weave,
+      (p[2] * (1 - t) + q[2] * t) * weave,
+    ];
   };
 }
 
@@ -138,7 +151,10 @@ function slateTone(random: Random): Tone {
 function drawUnderSheet(ctx: SKRSContext2D, scene: Scene, random: Random, w: number, h: number): void {
   ctx.save();
   ctx.rotate(scene.headingRad + random.pick([-1, 1]) * random.between(0.06, 0.5));
-  ctx.translate(random.pick([-1, 1]) * w * random.between(0.15, 0.55), random.pick([-1, 1]) * h * random.between(0.1, 0.4));
+  ctx.translate(
+    random.pick([-1, 1]) * w * random.between(0.15, 0.55),
+    random.pick([-1, 1]) * h * random.between(0.1, 0.4),
+  );
   ctx.shadowColor = 'rgba(0,0,0,0.35)';
   ctx.shadowBlur = 8;
   ctx.shadowOffsetX = 3;
@@ -149,7 +165,8 @@ function drawUnderSheet(ctx: SKRSContext2D, scene: Scene, random: Random, w: num
   ctx.fillStyle = 'rgba(40,46,80,0.75)';
   for (let y = -128; y < 130; y += 9) {
     if (random.chance(0.25)) continue;
-    for (let x = -88; x < random.between(20, 88); x += random.between(6, 16)) ctx.fillRect(x, y, random.between(3, 11), 1.1);
+    for (let x = -88; x < random.between(20, 88); x += random.between(6, 16))
+      ctx.fillRect(x, y, random.between(3, 11), 1.1);
   }
   ctx.restore();
 }

@@ -26,7 +26,11 @@ export function createLens(scene: Scene, pageWidthMm: number, pageHeightMm: numb
   const target: Vector = [scene.offCentre.x * spanX, scene.offCentre.y * spanY, 0];
   // a tilted camera sees the near side larger: step back so that it still fits
   const back = distanceMm * (1 + 0.35 * Math.sin(tiltRad));
-  const offset: Vector = [Math.sin(tiltRad) * Math.cos(azimuthRad), Math.sin(tiltRad) * Math.sin(azimuthRad), Math.cos(tiltRad)];
+  const offset: Vector = [
+    Math.sin(tiltRad) * Math.cos(azimuthRad),
+    Math.sin(tiltRad) * Math.sin(azimuthRad),
+    Math.cos(tiltRad),
+  ];
   const position = add(target, scale(offset, back));
   const forward = normalise(subtract(target, position));
   const right = normalise(crossProduct(forward, [0, 1, 0]));

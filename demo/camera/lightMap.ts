@@ -42,9 +42,15 @@ export function createLightMap(scene: Scene): LightMap {
       const fx = x - xi;
       const fy = y - yi;
       const at = yi * SIZE + xi;
-      return (map[at]! * (1 - fx) + map[at + 1]! * fx) * (1 - fy) + (map[at + SIZE]! * (1 - fx) + map[at + SIZE + 1]! * fx) * fy;
+      return (
+        (map[at]! * (1 - fx) + map[at + 1]! * fx) * (1 - fy) +
+        (map[at + SIZE]! * (1 - fx) + map[at + SIZE + 1]! * fx) * fy
+      );
     },
-    colour: scene.light === 'warmLamp' ? [1.18, 1, random.between(0.6, 0.75)] : [random.between(0.95, 1.08), 1, random.between(0.9, 1.08)],
+    colour:
+      scene.light === 'warmLamp'
+        ? [1.18, 1, random.between(0.6, 0.75)]
+        : [random.between(0.95, 1.08), 1, random.between(0.9, 1.08)],
     lamp: [Math.cos(lean) * flat, Math.sin(lean) * flat, height],
     glare: scene.light === 'glare' ? random.between(0.5, 0.9) : 0,
   };
@@ -52,7 +58,12 @@ export function createLightMap(scene: Scene): LightMap {
 
 const slope = (ctx: SKRSContext2D, random: Random, low: number): void => {
   const angle = random.between(0, 2 * Math.PI);
-  const gradient = ctx.createLinearGradient(-200 * Math.cos(angle), -200 * Math.sin(angle), 200 * Math.cos(angle), 200 * Math.sin(angle));
+  const gradient = ctx.createLinearGradient(
+    -200 * Math.cos(angle),
+    -200 * Math.sin(angle),
+    200 * Math.cos(angle),
+    200 * Math.sin(angle),
+  );
   gradient.addColorStop(0, `rgba(0,0,0,${1 - low})`);
   gradient.addColorStop(1, 'rgba(0,0,0,0)');
   ctx.fillStyle = gradient;
@@ -87,7 +98,15 @@ const PAINTERS: Record<Light, (ctx: SKRSContext2D, random: Random) => void> = {
       ctx.filter = `blur(${random.between(18, 45) * TEXELS_PER_MM}px)`;
       ctx.fillStyle = `rgba(0,0,0,${random.between(0.3, 0.55)})`;
       ctx.beginPath();
-      ctx.ellipse(random.between(-150, 150), random.between(-180, 180), random.between(40, 120), random.between(60, 160), random.between(0, 3), 0, 2 * Math.PI);
+      ctx.ellipse(
+        random.between(-150, 150),
+        random.between(-180, 180),
+        random.between(40, 120),
+        random.between(60, 160),
+        random.between(0, 3),
+        0,
+        2 * Math.PI,
+      );
       ctx.fill();
     }
     ctx.filter = 'none';

@@ -56,7 +56,9 @@ export function paintDesk(
       const i11 = (Math.min(size - 1, yi + 1) * size + Math.min(size - 1, xi + 1)) * 4;
       const lit = light.at(wx, wy) * shadow(wx, wy);
       for (let c = 0; c < 3; c++) {
-        const v = (data[i00 + c]! * (1 - fx) + data[i10 + c]! * fx) * (1 - fy) + (data[i01 + c]! * (1 - fx) + data[i11 + c]! * fx) * fy;
+        const v =
+          (data[i00 + c]! * (1 - fx) + data[i10 + c]! * fx) * (1 - fy) +
+          (data[i01 + c]! * (1 - fx) + data[i11 + c]! * fx) * fy;
         out.data[at + c] = LINEAR[v | 0]! * lit * light.colour[c]!;
       }
     }
@@ -70,7 +72,10 @@ function mirror(value: number, size: number): number {
 }
 
 /** Share of light left on the desk beside the sheet: its own shadow, wider where the sheet lifts. */
-function contactShadow(outline: readonly { xMm: number; yMm: number; zMm: number }[], light: LightMap): (xMm: number, yMm: number) => number {
+function contactShadow(
+  outline: readonly { xMm: number; yMm: number; zMm: number }[],
+  light: LightMap,
+): (xMm: number, yMm: number) => number {
   const scale = 1.2;
   const size = Math.round(DESK_MM * scale);
   const canvas = createCanvas(size, size);
@@ -117,7 +122,8 @@ export function paintPage(out: Exposure, lens: Lens, page: DrawnPage, surface: S
   const rows = Math.ceil(page.heightMm / CELL_MM);
   const vertices: Vertex[] = [];
   for (let j = 0; j <= rows; j++) {
-    for (let i = 0; i <= columns; i++) vertices.push(vertexAt((page.widthMm * i) / columns, (page.heightMm * j) / rows));
+    for (let i = 0; i <= columns; i++)
+      vertices.push(vertexAt((page.widthMm * i) / columns, (page.heightMm * j) / rows));
   }
   const middle = lens.project(surface(page.widthMm / 2, page.heightMm / 2));
   const beside = lens.project(surface(page.widthMm / 2 + 10, page.heightMm / 2));

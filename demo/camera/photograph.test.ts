@@ -10,17 +10,31 @@ describe('the camera simulator', () => {
     const scene = createScene(71, { camera: SMALL });
     const once = photograph(scene);
     expect(Buffer.from(photograph(scene).image.data).equals(Buffer.from(once.image.data))).toBe(true);
-    expect(Buffer.from(photograph(createScene(72, { camera: SMALL })).image.data).equals(Buffer.from(once.image.data))).not.toBe(true);
+    expect(
+      Buffer.from(photograph(createScene(72, { camera: SMALL })).image.data).equals(Buffer.from(once.image.data)),
+    ).not.toBe(true);
   });
 
   it.each(SHAPES)('knows where a %s sheet is: paper inside its boundary, desk outside', (kind) => {
-    const photo = photograph(createScene(73, { camera: { ...SMALL, noise: 0.002 }, desk: 'slate', light: 'even', shape: { kind, amount: 0.8 }, page: { kind: 'botany', size: 'a4' }, thumb: false, underSheet: false, offCentre: { x: 0, y: 0 } }));
+    const photo = photograph(
+      createScene(73, {
+        camera: { ...SMALL, noise: 0.002 },
+        desk: 'slate',
+        light: 'even',
+        shape: { kind, amount: 0.8 },
+        page: { kind: 'botany', size: 'a4' },
+        thumb: false,
+        underSheet: false,
+        offCentre: { x: 0, y: 0 },
+      }),
+    );
     const centre = { x: 0, y: 0 };
     for (const p of photo.boundary) {
       centre.x += p.x / photo.boundary.length;
       centre.y += p.y / photo.boundary.length;
     }
-    const lightness = (x: number, y: number): number => photo.image.data[(Math.round(y) * photo.image.width + Math.round(x)) * 3 + 1]!;
+    const lightness = (x: number, y: number): number =>
+      photo.image.data[(Math.round(y) * photo.image.width + Math.round(x)) * 3 + 1]!;
     let inside = 0;
     let outside = 0;
     for (const p of photo.boundary) {

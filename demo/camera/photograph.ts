@@ -21,13 +21,23 @@ export interface Photograph {
   readonly boundary: readonly Point[];
 }
 
-const darkExposure = ({ camera: { widthPx, heightPx } }: Scene): Exposure => ({ width: widthPx, height: heightPx, data: new Float32Array(widthPx * heightPx * 3) });
+const darkExposure = ({ camera: { widthPx, heightPx } }: Scene): Exposure => ({
+  width: widthPx,
+  height: heightPx,
+  data: new Float32Array(widthPx * heightPx * 3),
+});
 
 /** The same desk, light and camera with no page on it. */
 export function photographDesk(scene: Scene): PixelImage {
   const { widthMm, heightMm } = drawPage(scene.page.kind, scene.page.size, scene.page.seed);
   const radiance = darkExposure(scene);
-  paintDesk(radiance, createLens(scene, widthMm, heightMm), drawDesk(scene, widthMm, heightMm), createLightMap(scene), []);
+  paintDesk(
+    radiance,
+    createLens(scene, widthMm, heightMm),
+    drawDesk(scene, widthMm, heightMm),
+    createLightMap(scene),
+    [],
+  );
   return develop(radiance, scene);
 }
 
@@ -44,14 +54,17 @@ export function photograph(scene: Scene): Photograph {
   paintPage(radiance, lens, page, surface, light);
   const corner = (u: number, v: number): Point => lens.project(surface(u, v));
   const corners: Quad = [corner(0, 0), corner(widthMm, 0), corner(widthMm, heightMm), corner(0, heightMm)];
-  if (scene.thumb) paintThumb(radiance, scene, boundary, Math.sqrt(Math.abs(polygonArea(corners)) / (widthMm * heightMm)));
+  if (scene.thumb)
+    paintThumb(radiance, scene, boundary, Math.sqrt(Math.abs(polygonArea(corners)) / (widthMm * heightMm)));
   return { scene, image: develop(radiance, scene), page, corners, boundary };
 }
 
 function traceBoundary(surface: SheetSurface, lens: Lens, w: number, h: number): Point[] {
   const steps = 40;
   const side = (from: readonly [number, number], to: readonly [number, number]): Point[] =>
-    Array.from({ length: steps }, (_, i) => lens.project(surface(from[0] + ((to[0] - from[0]) * i) / steps, from[1] + ((to[1] - from[1]) * i) / steps)));
+    Array.from({ length: steps }, (_, i) =>
+      lens.project(surface(from[0] + ((to[0] - from[0]) * i) / steps, from[1] + ((to[1] - from[1]) * i) / steps)),
+    );
   return [...side([0, 0], [w, 0]), ...side([w, 0], [w, h]), ...side([w, h], [0, h]), ...side([0, h], [0, 0])];
 }
 

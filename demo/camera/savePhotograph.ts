@@ -28,7 +28,10 @@ const STORED_TURN = { 1: 0, 3: 180, 6: 270, 8: 90 } as const;
 export function encodePhotograph({ image, scene }: Pick<Photograph, 'image' | 'scene'>): Promise<Buffer> {
   return sharp(image.data, { raw: { width: image.width, height: image.height, channels: 3 } })
     .rotate(STORED_TURN[scene.exifOrientation])
-    .withExif({ IFD0: { Model: 'Fotoplan camera simulator' }, IFD2: { FocalLengthIn35mmFilm: String(Math.round(scene.camera.focalShare * 36)) } })
+    .withExif({
+      IFD0: { Model: 'Fotoplan camera simulator' },
+      IFD2: { FocalLengthIn35mmFilm: String(Math.round(scene.camera.focalShare * 36)) },
+    })
     .withMetadata({ orientation: scene.exifOrientation })
     .jpeg({ quality: scene.jpegQuality })
     .toBuffer();
@@ -36,7 +39,16 @@ export function encodePhotograph({ image, scene }: Pick<Photograph, 'image' | 's
 
 export function truthOf({ scene, image, corners, boundary, page }: Photograph): PhotoTruth {
   const { width, height } = image;
-  return { scene, width, height, corners, boundary, pageWidthMm: page.widthMm, pageHeightMm: page.heightMm, lines: page.lines };
+  return {
+    scene,
+    width,
+    height,
+    corners,
+    boundary,
+    pageWidthMm: page.widthMm,
+    pageHeightMm: page.heightMm,
+    lines: page.lines,
+  };
 }
 
 /** Writes NAME.jpg of the scene's desk with no page on it. */
@@ -46,13 +58,23 @@ export async function saveDesk(scene: Scene, folder: string, name: string): Prom
 }
 
 /** Writes NAME.jpg and NAME.truth.json, and with `flat` also the clean page and its ink mask as PNG. */
-export async function savePhotograph(photo: Photograph, folder: string, name: string, options: { flat: boolean }): Promise<void> {
+export async function savePhotograph(
+  photo: Photograph,
+  folder: string,
+  name: string,
+  options: { flat: boolean },
+): Promise<void> {
   await mkdir(folder, { recursive: true });
   const { page } = photo;
   if (options.flat) {
     const { width, height } = page.image;
-    await sharp(page.image.data, { raw: { width, height, channels: 3 } }).withMetadata({ density: ARTIST_DPI }).png().toFile(path.join(folder, `${name}.page.png`));
-    await sharp(page.inkMask, { raw: { width, height, channels: 1 } }).png().toFile(path.join(folder, `${name}.ink.png`));
+    await sharp(page.image.data, { raw: { width, height, channels: 3 } })
+      .withMetadata({ density: ARTIST_DPI })
+      .png()
+      .toFile(path.join(folder, `${name}.page.png`));
+    await sharp(page.inkMask, { raw: { width, height, channels: 1 } })
+      .png()
+      .toFile(path.join(folder, `${name}.ink.png`));
   }
   await writeFile(path.join(folder, `${name}.jpg`), await encodePhotograph(photo));
   await writeFile(path.join(folder, `${name}.truth.json`), JSON.stringify(truthOf(photo)));

@@ -46,7 +46,9 @@ export interface Scene {
   readonly shot: number;
 }
 
-type ScenePatch = { readonly [K in keyof Scene]?: K extends 'camera' | 'page' | 'shape' | 'offCentre' ? Partial<Scene[K]> : Scene[K] };
+type ScenePatch = {
+  readonly [K in keyof Scene]?: K extends 'camera' | 'page' | 'shape' | 'offCentre' ? Partial<Scene[K]> : Scene[K];
+};
 
 const DEGREE = Math.PI / 180;
 
@@ -57,8 +59,17 @@ export function createScene(seed: number, patch: ScenePatch = {}): Scene {
   const cornerOut = random.chance(0.06);
   const scene: Scene = {
     seed,
-    page: { kind: random.pick(PAGE_KINDS), size: random.pick(['a4', 'a4', 'a4', 'letter', 'a5']), seed: random.whole(1, 1e6), ...patch.page },
-    shape: { kind: random.pick(['flat', 'flat', 'flat', 'bowed', 'curl', 'crease']), amount: random.between(0.25, 1), ...patch.shape },
+    page: {
+      kind: random.pick(PAGE_KINDS),
+      size: random.pick(['a4', 'a4', 'a4', 'letter', 'a5']),
+      seed: random.whole(1, 1e6),
+      ...patch.page,
+    },
+    shape: {
+      kind: random.pick(['flat', 'flat', 'flat', 'bowed', 'curl', 'crease']),
+      amount: random.between(0.25, 1),
+      ...patch.shape,
+    },
     headingRad: patch.headingRad ?? pickHeading(random),
     desk: patch.desk ?? random.pick(DESKS),
     light,

@@ -45,7 +45,8 @@ export function develop(light: Exposure, scene: Scene): PixelImage {
 function exposureGain(light: Exposure, scene: Scene): number {
   const random = createRandom(scene.seed * 53 + 1);
   const samples: number[] = [];
-  for (let i = 0; i < 4000; i++) samples.push(light.data[Math.floor(random.next() * light.width * light.height) * 3 + 1]!);
+  for (let i = 0; i < 4000; i++)
+    samples.push(light.data[Math.floor(random.next() * light.width * light.height) * 3 + 1]!);
   samples.sort((a, b) => a - b);
   const bright = samples[Math.floor(samples.length * 0.93)]!;
   return random.between(0.62, 0.85) / Math.max(0.05, bright);
@@ -53,7 +54,9 @@ function exposureGain(light: Exposure, scene: Scene): number {
 
 function gaussKernel(sigma: number): Float32Array {
   const radius = Math.max(1, Math.ceil(sigma * 2.5));
-  const kernel = Float32Array.from({ length: 2 * radius + 1 }, (_, i) => Math.exp(-((i - radius) ** 2) / (2 * sigma * sigma)));
+  const kernel = Float32Array.from({ length: 2 * radius + 1 }, (_, i) =>
+    Math.exp(-((i - radius) ** 2) / (2 * sigma * sigma)),
+  );
   const sum = kernel.reduce((a, b) => a + b, 0);
   return kernel.map((k) => k / sum);
 }

@@ -5,8 +5,10 @@ import { createSheetSurface } from './sheetSurface';
 
 const WIDTH_MM = 210;
 const HEIGHT_MM = 297;
-const lying = (kind: ShapeKind, amount = 0.8, headingRad = 0.3) => createSheetSurface(createScene(7, { shape: { kind, amount }, headingRad }), WIDTH_MM, HEIGHT_MM);
-const away = (a: readonly number[], b: readonly number[]): number => Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!);
+const lying = (kind: ShapeKind, amount = 0.8, headingRad = 0.3) =>
+  createSheetSurface(createScene(7, { shape: { kind, amount }, headingRad }), WIDTH_MM, HEIGHT_MM);
+const away = (a: readonly number[], b: readonly number[]): number =>
+  Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!);
 
 describe('a sheet on a desk', () => {
   it.each(SHAPES)('that lies %s is not stretched along its curve', (kind) => {
@@ -20,7 +22,10 @@ describe('a sheet on a desk', () => {
   });
 
   it('that is flat keeps every distance, however it is turned', () => {
-    const place = fc.tuple(fc.double({ min: 0, max: WIDTH_MM, noNaN: true }), fc.double({ min: 0, max: HEIGHT_MM, noNaN: true }));
+    const place = fc.tuple(
+      fc.double({ min: 0, max: WIDTH_MM, noNaN: true }),
+      fc.double({ min: 0, max: HEIGHT_MM, noNaN: true }),
+    );
     fc.assert(
       fc.property(place, place, fc.double({ min: -3, max: 3, noNaN: true }), ([u, v], [s, t], heading) => {
         const surface = lying('flat', 0, heading);
@@ -31,9 +36,11 @@ describe('a sheet on a desk', () => {
   });
 
   it('lies on or above the desk, and higher the more it is bowed', () => {
-    const top = (amount: number): number => Math.max(...Array.from({ length: 41 }, (_, k) => lying('bowed', amount)((k / 40) * WIDTH_MM, 0)[2]));
+    const top = (amount: number): number =>
+      Math.max(...Array.from({ length: 41 }, (_, k) => lying('bowed', amount)((k / 40) * WIDTH_MM, 0)[2]));
     expect(top(0.9)).toBeGreaterThan(top(0.4) + 3);
-    for (const kind of SHAPES) for (let k = 0; k <= 20; k++) expect(lying(kind)((k / 20) * WIDTH_MM, HEIGHT_MM / 2)[2]).toBeGreaterThan(-1e-6);
+    for (const kind of SHAPES)
+      for (let k = 0; k <= 20; k++) expect(lying(kind)((k / 20) * WIDTH_MM, HEIGHT_MM / 2)[2]).toBeGreaterThan(-1e-6);
   });
 });
 
@@ -45,8 +52,15 @@ describe('the camera over it', () => {
       const lens = createLens(scene, WIDTH_MM, HEIGHT_MM);
       const surface = createSheetSurface(scene, WIDTH_MM, HEIGHT_MM);
       const middle = lens.project(surface(WIDTH_MM / 2, HEIGHT_MM / 2));
-      expect(Math.hypot(middle.x - widthPx / 2, middle.y - heightPx / 2)).toBeLessThan(0.02 * Math.max(widthPx, heightPx));
-      for (const [u, v] of [[0, 0], [1, 0], [1, 1], [0, 1]] as const) {
+      expect(Math.hypot(middle.x - widthPx / 2, middle.y - heightPx / 2)).toBeLessThan(
+        0.02 * Math.max(widthPx, heightPx),
+      );
+      for (const [u, v] of [
+        [0, 0],
+        [1, 0],
+        [1, 1],
+        [0, 1],
+      ] as const) {
         const corner = lens.project(surface(u * WIDTH_MM, v * HEIGHT_MM));
         expect(corner.x > 0 && corner.y > 0 && corner.x < widthPx && corner.y < heightPx).toBe(true);
       }

@@ -15,7 +15,10 @@ const SKIN = [
 /** Lays a thumb over one side of the page, as a rounded, shaded finger that comes in from outside. */
 export function paintThumb(out: Exposure, scene: Scene, boundary: readonly Point[], pxPerMm: number): void {
   const random = createRandom(scene.seed * 17 + 3);
-  const centre = { x: boundary.reduce((s, p) => s + p.x, 0) / boundary.length, y: boundary.reduce((s, p) => s + p.y, 0) / boundary.length };
+  const centre = {
+    x: boundary.reduce((s, p) => s + p.x, 0) / boundary.length,
+    y: boundary.reduce((s, p) => s + p.y, 0) / boundary.length,
+  };
   const visible = boundary.filter((p) => p.x > 0 && p.y > 0 && p.x < out.width && p.y < out.height);
   if (visible.length === 0) return;
   const at = random.pick(visible);

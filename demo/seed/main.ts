@@ -48,11 +48,41 @@ interface SeededHandIn {
 }
 
 const HAND_INS: readonly SeededHandIn[] = [
-  { id: 'demo-returned', title: 'Set 3: rule of twelfths', photos: 'tides-1', assignmentId: 'tides-set-3', stage: 'returned' },
-  { id: 'demo-plate-1', title: 'Plate 1: sea campion', photos: 'botany-2', assignmentId: 'botany-plate-1', stage: 'handedIn' },
-  { id: 'demo-ropework', title: 'Plate 2: bowline and sheet bend', photos: 'ropework-', assignmentId: 'ropework-plate-2', stage: 'bound' },
-  { id: 'demo-botany', title: 'Shore log: quadrat survey', photos: 'botany-1', assignmentId: 'botany-shore-log', stage: 'begun' },
-  { id: 'demo-tides', title: 'Set 4: heights at a secondary port', photos: 'tides-', assignmentId: 'tides-set-4', stage: 'problems' },
+  {
+    id: 'demo-returned',
+    title: 'Set 3: rule of twelfths',
+    photos: 'tides-1',
+    assignmentId: 'tides-set-3',
+    stage: 'returned',
+  },
+  {
+    id: 'demo-plate-1',
+    title: 'Plate 1: sea campion',
+    photos: 'botany-2',
+    assignmentId: 'botany-plate-1',
+    stage: 'handedIn',
+  },
+  {
+    id: 'demo-ropework',
+    title: 'Plate 2: bowline and sheet bend',
+    photos: 'ropework-',
+    assignmentId: 'ropework-plate-2',
+    stage: 'bound',
+  },
+  {
+    id: 'demo-botany',
+    title: 'Shore log: quadrat survey',
+    photos: 'botany-1',
+    assignmentId: 'botany-shore-log',
+    stage: 'begun',
+  },
+  {
+    id: 'demo-tides',
+    title: 'Set 4: heights at a secondary port',
+    photos: 'tides-',
+    assignmentId: 'tides-set-4',
+    stage: 'problems',
+  },
 ];
 const NOTES: readonly (readonly [page: number, text: string])[] = [
   [1, 'Good working. Mind the sign of the difference in 3.'],
@@ -77,8 +107,18 @@ const handIns = createHandInRepository(db);
 const originals = createOriginalRepository(db);
 const pictures = createPictureRepository(db);
 const boundFiles = createBoundFileRepository(db, blobs);
-const apply = createApplyOperations(db, { handIns, operations: createOperationRepository(db), originals, changes: createChangeRepository(db) });
-const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) => new Uint8Array(await sharp(data, { raw: { width, height, channels } }).jpeg({ quality: Math.round(100 * quality), mozjpeg: true }).toBuffer());
+const apply = createApplyOperations(db, {
+  handIns,
+  operations: createOperationRepository(db),
+  originals,
+  changes: createChangeRepository(db),
+});
+const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>
+  new Uint8Array(
+    await sharp(data, { raw: { width, height, channels } })
+      .jpeg({ quality: Math.round(100 * quality), mozjpeg: true })
+      .toBuffer(),
+  );
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 if (handIns.list(DEMO_OWNER_ID).length === 0) await seed();
@@ -86,13 +126,24 @@ for (const each of [db, data.bytesFile]) each.close();
 for (const each of Object.values(college)) each.close();
 
 async function seed(): Promise<void> {
-  const names = readdirSync(photoFolder).filter((f) => f.endsWith('.jpg')).sort();
+  const names = readdirSync(photoFolder)
+    .filter((f) => f.endsWith('.jpg'))
+    .sort();
   const photos = await Promise.all(
     names.map(async (name) => {
       const bytes = readFileSync(path.join(photoFolder, name));
       const image = await decodePhoto(bytes, name);
       const [recipe] = startRecipes(image, 'daylight', 'sheet');
-      return { name, bytes, image, facts: checkPhotoFile(bytes, name), sha256: sha256(bytes), recipe, findings: inspectStart(image, recipe).findings, small: await smallPictures(bytes) };
+      return {
+        name,
+        bytes,
+        image,
+        facts: checkPhotoFile(bytes, name),
+        sha256: sha256(bytes),
+        recipe,
+        findings: inspectStart(image, recipe).findings,
+        small: await smallPictures(bytes),
+      };
     }),
   );
   const nowMs = Date.now();
@@ -111,14 +162,44 @@ async function seed(): Promise<void> {
     }
     HAND_INS.forEach(({ id, title, photos: prefix, assignmentId }, h) => {
       const atMs = nowMs - (HAND_INS.length - h) * 3_600_000;
-      const operations: Operation[] = [{ id: `${id}-new`, kind: 'createHandIn', handInId: id, atMs, title, paper: 'auto' }];
-      for (const { name, sha256: originalId, image, recipe, findings } of photos.filter((p) => p.name.startsWith(prefix))) {
+      const operations: Operation[] = [
+        { id: `${id}-new`, kind: 'createHandIn', handInId: id, atMs, title, paper: 'auto' },
+      ];
+      for (const { name, sha256: originalId, image, recipe, findings } of photos.filter((p) =>
+        p.name.startsWith(prefix),
+      )) {
         const pageId = `${id}-${name.replace('.jpg', '')}`.slice(0, 40);
-        operations.push({ id: `${id}-${name}`, kind: 'addPage', handInId: id, atMs, pageId, originalId, fileName: name, width: image.width, height: image.height, recipe });
-        operations.push({ id: `${id}-seen-${name}`, kind: 'noteFindings', handInId: id, atMs, pageId, originalId, findings });
+        operations.push({
+          id: `${id}-${name}`,
+          kind: 'addPage',
+          handInId: id,
+          atMs,
+          pageId,
+          originalId,
+          fileName: name,
+          width: image.width,
+          height: image.height,
+          recipe,
+        });
+        operations.push({
+          id: `${id}-seen-${name}`,
+          kind: 'noteFindings',
+          handInId: id,
+          atMs,
+          pageId,
+          originalId,
+          findings,
+        });
       }
       const { maxBytes, name } = rules.find((assignment) => assignment.id === assignmentId)!;
-      operations.push({ id: `${id}-for`, kind: 'changeHandIn', handInId: id, atMs, assignmentId, binding: { ...PLAIN_BINDING, maxBytes, name } });
+      operations.push({
+        id: `${id}-for`,
+        kind: 'changeHandIn',
+        handInId: id,
+        atMs,
+        assignmentId,
+        binding: { ...PLAIN_BINDING, maxBytes, name },
+      });
       apply(DEMO_OWNER_ID, operations, nowMs);
     });
   })();
@@ -136,16 +217,46 @@ function smallPictures(photo: Uint8Array): Promise<{ size: PictureSize; bytes: U
   return Promise.all(
     (Object.keys(PICTURE_SIZES) as PictureSize[]).map(async (size) => {
       const { longSidePx } = PICTURE_SIZES[size];
-      return { size, bytes: new Uint8Array(await sharp(photo).rotate().resize({ width: longSidePx, height: longSidePx, fit: 'inside' }).jpeg({ quality: 84 }).toBuffer()) };
+      return {
+        size,
+        bytes: new Uint8Array(
+          await sharp(photo)
+            .rotate()
+            .resize({ width: longSidePx, height: longSidePx, fit: 'inside' })
+            .jpeg({ quality: 84 })
+            .toBuffer(),
+        ),
+      };
     }),
   );
 }
 
 async function bind(handIn: HandIn, images: ReadonlyMap<string, PixelImage>, nowMs: number): Promise<Uint8Array> {
-  const coded = await Promise.all(handIn.pages.map(({ originalId, recipe }) => renderCoded((use) => Promise.resolve(use(images.get(originalId)!)), recipe, 0, handIn.paper, encodeJpeg, () => undefined)));
-  const file = await bindPdf(coded.map((content, i) => ({ content, kind: handIn.pages[i]!.recipe.kind })), { title: handIn.title, paper: handIn.paper });
+  const coded = await Promise.all(
+    handIn.pages.map(({ originalId, recipe }) =>
+      renderCoded(
+        (use) => Promise.resolve(use(images.get(originalId)!)),
+        recipe,
+        0,
+        handIn.paper,
+        encodeJpeg,
+        () => undefined,
+      ),
+    ),
+  );
+  const file = await bindPdf(
+    coded.map((content, i) => ({ content, kind: handIn.pages[i]!.recipe.kind })),
+    { title: handIn.title, paper: handIn.paper },
+  );
   await blobs.put(sha256(file), file, nowMs);
-  boundFiles.add(DEMO_OWNER_ID, handIn.id, { id: `${handIn.id}-file`, name: fileName(handIn), pages: handIn.pages.length, sha256: sha256(file), boundAtMs: nowMs, facts: { madeFrom: madeFromKey(handIn), pageBytes: coded.map(bytesOf), codings: coded.map(() => 0) } });
+  boundFiles.add(DEMO_OWNER_ID, handIn.id, {
+    id: `${handIn.id}-file`,
+    name: fileName(handIn),
+    pages: handIn.pages.length,
+    sha256: sha256(file),
+    boundAtMs: nowMs,
+    facts: { madeFrom: madeFromKey(handIn), pageBytes: coded.map(bytesOf), codings: coded.map(() => 0) },
+  });
   return file;
 }
 
@@ -156,7 +267,23 @@ function fileName({ title }: HandIn): string {
 function handInAtOffice(handIn: HandIn, file: Uint8Array, { assignmentId, stage }: SeededHandIn, nowMs: number): void {
   const atMs = nowMs - (stage === 'returned' ? 2 * DAY_MS : 8 * 3_600_000);
   const id = office.add(
-    { assignment_id: assignmentId, account_id: DEMO_STUDENT.id, state: 'accepted', ready_at_ms: atMs, refusal: null, attempt: 1, receipt_number: `SP-${sha256(file).slice(0, 8).toUpperCase()}`, file_name: fileName(handIn), bytes: file.length, pages: handIn.pages.length, sha256: sha256(file), fields: '{}', comment: stage === 'returned' ? 'Question 4 continues overleaf.' : '', late: 0, at_ms: atMs },
+    {
+      assignment_id: assignmentId,
+      account_id: DEMO_STUDENT.id,
+      state: 'accepted',
+      ready_at_ms: atMs,
+      refusal: null,
+      attempt: 1,
+      receipt_number: `SP-${sha256(file).slice(0, 8).toUpperCase()}`,
+      file_name: fileName(handIn),
+      bytes: file.length,
+      pages: handIn.pages.length,
+      sha256: sha256(file),
+      fields: '{}',
+      comment: stage === 'returned' ? 'Question 4 continues overleaf.' : '',
+      late: 0,
+      at_ms: atMs,
+    },
     `seeded-${assignmentId}`,
     file,
   );

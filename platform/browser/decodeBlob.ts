@@ -11,14 +11,21 @@ import { readBitmap } from './readBitmap';
  * @param pdfPage - which page of a PDF, from 0; null for photos
  * @throws FotoplanError PHOTO_UNREADABLE or PDF_UNREADABLE
  */
-export const decodeBlob = (blob: Blob, fileName: string, pdfPage: number | null): Promise<PixelImage> => oneAtATime(() => decode(blob, fileName, pdfPage));
+export const decodeBlob = (blob: Blob, fileName: string, pdfPage: number | null): Promise<PixelImage> =>
+  oneAtATime(() => decode(blob, fileName, pdfPage));
 
 /**
  * Decodes like decodeBlob for what needs the photo but for a moment: no other worker decodes meanwhile, and its memory is
  * given back at once.
  * @param onDecoded - called once the browser has decoded a photo and it only has to be read
  */
-export const lendDecoded = <T>(blob: Blob, fileName: string, pdfPage: number | null, use: (photo: PixelImage) => T, onDecoded?: () => void): Promise<T> =>
+export const lendDecoded = <T>(
+  blob: Blob,
+  fileName: string,
+  pdfPage: number | null,
+  use: (photo: PixelImage) => T,
+  onDecoded?: () => void,
+): Promise<T> =>
   oneAtATime(async () => {
     const photo = await decode(blob, fileName, pdfPage, onDecoded);
     const made = use(photo);
@@ -32,7 +39,12 @@ async function oneAtATime<T>(work: () => Promise<T>): Promise<T> {
   return locks === undefined ? work() : await locks.request('fotoplan-decode', work);
 }
 
-async function decode(blob: Blob, fileName: string, pdfPage: number | null, onDecoded: () => void = () => undefined): Promise<PixelImage> {
+async function decode(
+  blob: Blob,
+  fileName: string,
+  pdfPage: number | null,
+  onDecoded: () => void = () => undefined,
+): Promise<PixelImage> {
   const rare = rareTypeOf(new Uint8Array(await blob.slice(0, 12).arrayBuffer()));
   if (rare !== null) return openRareFormat(rare, new Uint8Array(await blob.arrayBuffer()), fileName, pdfPage);
   try {
@@ -41,7 +53,12 @@ async function decode(blob: Blob, fileName: string, pdfPage: number | null, onDe
     onDecoded();
     return await readBitmap(bitmap, orientation);
   } catch (cause) {
-    throw new FotoplanError('PHOTO_UNREADABLE', `“${fileName}” is damaged inside. Copy it from the phone again, or shoot the page again.`, { fileName }, { cause });
+    throw new FotoplanError(
+      'PHOTO_UNREADABLE',
+      `“${fileName}” is damaged inside. Copy it from the phone again, or shoot the page again.`,
+      { fileName },
+      { cause },
+    );
   }
 }
 

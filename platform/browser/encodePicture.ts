@@ -1,7 +1,8 @@
 import type { PixelImage } from '../../core/raster/pixelImage';
 
 /** Encodes a page as a baseline JPEG, in a worker. */
-export const encodeJpeg = (page: PixelImage, quality: number): Promise<Blob> => encode(page, { type: 'image/jpeg', quality });
+export const encodeJpeg = (page: PixelImage, quality: number): Promise<Blob> =>
+  encode(page, { type: 'image/jpeg', quality });
 
 export const encodePng = (page: PixelImage): Promise<Blob> => encode(page, { type: 'image/png' });
 

@@ -30,7 +30,8 @@ async function readFrame(bitmap: ImageBitmap, orientation: number): Promise<Pixe
     const { format, codedWidth, codedHeight } = frame;
     const { width, height } = bitmap;
     const upright = orientation === 1 && codedWidth === width && codedHeight === height;
-    const lying = (orientation === 6 || orientation === 8) && width !== height && codedWidth === height && codedHeight === width;
+    const lying =
+      (orientation === 6 || orientation === 8) && width !== height && codedWidth === height && codedHeight === width;
     if ((format !== 'RGBX' && format !== 'BGRX') || !(upright || lying)) return null;
     const image = createPixelImage(width, height, 3);
     const strip = new Uint8ClampedArray(4 * codedWidth * Math.min(codedHeight, STRIP_ROWS));
@@ -50,7 +51,14 @@ async function readFrame(bitmap: ImageBitmap, orientation: number): Promise<Pixe
 }
 
 /** Rows of a picture as columns of it turned by a quarter: clockwise the first row becomes the last column. */
-function layTurned(strip: Uint8ClampedArray, length: number, first: number, rows: number, clockwise: boolean, { width, data }: PixelImage): void {
+function layTurned(
+  strip: Uint8ClampedArray,
+  length: number,
+  first: number,
+  rows: number,
+  clockwise: boolean,
+  { width, data }: PixelImage,
+): void {
   for (let at = 0; at < length; at++) {
     const y = clockwise ? at : length - 1 - at;
     for (let row = 0; row < rows; row++) {

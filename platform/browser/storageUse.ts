@@ -10,10 +10,23 @@ const storage = (): StorageManager | undefined => (globalThis.navigator as Navig
 
 /** @returns null where the browser does not tell */
 export async function storageUse(): Promise<StorageUse | null> {
-  const { usage, quota } = (await storage()?.estimate?.().catch(() => null)) ?? {};
+  const { usage, quota } =
+    (await storage()
+      ?.estimate?.()
+      .catch(() => null)) ?? {};
   if (usage === undefined || quota === undefined) return null;
-  return { usedBytes: usage, quotaBytes: quota, isPersistent: (await storage()?.persisted?.().catch(() => false)) ?? false };
+  return {
+    usedBytes: usage,
+    quotaBytes: quota,
+    isPersistent:
+      (await storage()
+        ?.persisted?.()
+        .catch(() => false)) ?? false,
+  };
 }
 
 /** Asks the browser not to clear this site's pages away when the device fills up. @returns whether it promised */
-export const askToKeep = async (): Promise<boolean> => (await storage()?.persist?.().catch(() => false)) ?? false;
+export const askToKeep = async (): Promise<boolean> =>
+  (await storage()
+    ?.persist?.()
+    .catch(() => false)) ?? false;

@@ -9,7 +9,12 @@ describe('decodePhoto', () => {
     // the page lies in the middle, paper-white among dark wood
     expect(heic.data[(200 * 300 + 150) * 4]!).toBeGreaterThan(150);
     expect(heic.data[(10 * 300 + 150) * 4]!).toBeLessThan(120);
-    const tiff = await decodePhoto(await sharp({ create: { width: 200, height: 120, channels: 3, background: '#246' } }).tiff({ compression: 'lzw' }).toBuffer(), 'scan.tif');
+    const tiff = await decodePhoto(
+      await sharp({ create: { width: 200, height: 120, channels: 3, background: '#246' } })
+        .tiff({ compression: 'lzw' })
+        .toBuffer(),
+      'scan.tif',
+    );
     expect([tiff.width, tiff.height, ...tiff.data.subarray(0, 3)]).toEqual([200, 120, 0x22, 0x44, 0x66]);
     await expect(decodePhoto(Buffer.from('%PDF-1.7'), 'a.pdf')).rejects.toMatchObject({ code: 'PHOTO_IS_PDF' });
   });
@@ -27,14 +32,23 @@ describe('decodePhoto', () => {
   });
 
   it('puts transparency on white', async () => {
-    const clear = await sharp({ create: { width: 120, height: 120, channels: 4, background: { r: 0, g: 0, b: 0, alpha: 0 } } }).webp().toBuffer();
+    const clear = await sharp({
+      create: { width: 120, height: 120, channels: 4, background: { r: 0, g: 0, b: 0, alpha: 0 } },
+    })
+      .webp()
+      .toBuffer();
     expect((await decodePhoto(clear, 'a.webp')).data.every((v) => v === 255)).toBe(true);
   });
 
   it('says that a picture is damaged inside, by name', async () => {
-    const whole = await sharp({ create: { width: 300, height: 300, channels: 3, background: '#8a7' } }).png().toBuffer();
+    const whole = await sharp({ create: { width: 300, height: 300, channels: 3, background: '#8a7' } })
+      .png()
+      .toBuffer();
     const spoilt = Buffer.from(whole);
     spoilt.fill(0x55, 60, whole.length - 30);
-    await expect(decodePhoto(spoilt, 'spoilt.png')).rejects.toMatchObject({ code: expect.stringMatching(/^PHOTO_/) as string, message: expect.stringContaining('spoilt.png') as string });
+    await expect(decodePhoto(spoilt, 'spoilt.png')).rejects.toMatchObject({
+      code: expect.stringMatching(/^PHOTO_/) as string,
+      message: expect.stringContaining('spoilt.png') as string,
+    });
   });
 });

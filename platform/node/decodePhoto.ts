@@ -7,7 +7,12 @@ import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';
 async function decodeHeic(bytes: Uint8Array): Promise<PixelImage> {
   const { default: decode } = await import('heic-decode');
   const { width, height, data } = await decode({ buffer: bytes });
-  return pixelImageFrom(width, height, 4, new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length));
+  return pixelImageFrom(
+    width,
+    height,
+    4,
+    new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length),
+  );
 }
 
 /**
@@ -16,7 +21,12 @@ async function decodeHeic(bytes: Uint8Array): Promise<PixelImage> {
  */
 export async function decodePhoto(bytes: Uint8Array, name: string): Promise<PixelImage> {
   const { type } = checkPhotoFile(bytes, name);
-  if (type === 'application/pdf') throw new FotoplanError('PHOTO_IS_PDF', `“${name}” is a PDF. Bind takes it as it is; for anything else give photos.`, { name });
+  if (type === 'application/pdf')
+    throw new FotoplanError(
+      'PHOTO_IS_PDF',
+      `“${name}” is a PDF. Bind takes it as it is; for anything else give photos.`,
+      { name },
+    );
   try {
     if (type === 'image/heic') return await decodeHeic(bytes);
     const { data, info } = await sharp(bytes, { failOn: 'truncated' })
@@ -28,6 +38,11 @@ export async function decodePhoto(bytes: Uint8Array, name: string): Promise<Pixe
     const samples = new Uint8ClampedArray(data.buffer, data.byteOffset, data.length);
     return pixelImageFrom(info.width, info.height, info.channels as 1 | 3 | 4, samples);
   } catch (cause) {
-    throw new FotoplanError('PHOTO_UNREADABLE', `“${name}” is damaged inside. Copy it from the phone again, or shoot the page again.`, { name }, { cause });
+    throw new FotoplanError(
+      'PHOTO_UNREADABLE',
+      `“${name}” is damaged inside. Copy it from the phone again, or shoot the page again.`,
+      { name },
+      { cause },
+    );
   }
 }

@@ -1,7 +1,16 @@
 import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
 import { fromWireError } from '../../core/errors';
-import type { Answer, DetectAnswer, DetectTask, InspectAnswer, InspectTask, PageTask, RenderAnswer, RenderTask } from './pageTasks';
+import type {
+  Answer,
+  DetectAnswer,
+  DetectTask,
+  InspectAnswer,
+  InspectTask,
+  PageTask,
+  RenderAnswer,
+  RenderTask,
+} from './pageTasks';
 
 export interface PageCrew {
   detect(task: DetectTask): Promise<DetectAnswer>;
@@ -21,5 +30,10 @@ export function createPageCrew(workerFile: string): PageCrew {
     if (!answer.ok) throw fromWireError(answer.error);
     return answer.value;
   };
-  return { detect: (task) => ask<DetectAnswer>(task), inspect: (task) => ask<InspectAnswer>(task), render: (task) => ask<RenderAnswer>(task), close: () => pool.destroy() };
+  return {
+    detect: (task) => ask<DetectAnswer>(task),
+    inspect: (task) => ask<InspectAnswer>(task),
+    render: (task) => ask<RenderAnswer>(task),
+    close: () => pool.destroy(),
+  };
 }

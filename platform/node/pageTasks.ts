@@ -44,7 +44,9 @@ export interface DetectAnswer {
   readonly upright: boolean;
   readonly ms: number;
 }
-export type RenderAnswer = { readonly as: 'png'; readonly bytes: Uint8Array } | { readonly as: 'coded'; readonly page: CodedPage; readonly recipe: Recipe; readonly toRead: Uint8Array | null };
+export type RenderAnswer =
+  | { readonly as: 'png'; readonly bytes: Uint8Array }
+  | { readonly as: 'coded'; readonly page: CodedPage; readonly recipe: Recipe; readonly toRead: Uint8Array | null };
 
 /** What the ready check sees on a page. */
 export interface InspectAnswer {

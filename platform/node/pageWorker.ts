@@ -11,12 +11,27 @@ import { turnQuad, wholePicture, type Quad } from '../../core/geometry/quad';
 import { A4_LONG_SIDE_MM, longSideAtDpi } from '../../core/pdf/paperSize';
 import { renderedSize, renderPage } from '../../core/recipe/renderPage';
 import { inspectShot } from '../../core/quality/inspectShot';
-import { CHECK_EDGES_BELOW, CHECK_TURN_BELOW, outlineProblem, outlineRecipe, type Recipe } from '../../core/recipe/recipe';
+import {
+  CHECK_EDGES_BELOW,
+  CHECK_TURN_BELOW,
+  outlineProblem,
+  outlineRecipe,
+  type Recipe,
+} from '../../core/recipe/recipe';
 import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { recipeFromOutline, startRecipes } from '../../core/recipe/startRecipe';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { decodePhoto } from './decodePhoto';
-import type { Answer, DetectAnswer, DetectTask, InspectAnswer, InspectTask, PageTask, RenderAnswer, RenderTask } from './pageTasks';
+import type {
+  Answer,
+  DetectAnswer,
+  DetectTask,
+  InspectAnswer,
+  InspectTask,
+  PageTask,
+  RenderAnswer,
+  RenderTask,
+} from './pageTasks';
 
 // every core has a worker of its own, and no photo is decoded twice
 sharp.concurrency(1);
@@ -25,9 +40,20 @@ sharp.cache(false);
 /** The entry of a worker thread: one page's work from file to result. */
 export default async function work(task: PageTask): Promise<Answer<DetectAnswer | RenderAnswer | InspectAnswer>> {
   try {
-    return { ok: true, value: task.task === 'detect' ? await detect(task) : task.task === 'inspect' ? await inspect(task) : await render(task) };
+    return {
+      ok: true,
+      value:
+        task.task === 'detect'
+          ? await detect(task)
+          : task.task === 'inspect'
+            ? await inspect(task)
+            : await render(task),
+    };
   } catch (error) {
-    return { ok: false, error: toWireError(error, `“${path.basename(task.file)}” could not be worked on. Try another photo.`) };
+    return {
+      ok: false,
+      error: toWireError(error, `“${path.basename(task.file)}” could not be worked on. Try another photo.`),
+    };
   }
 }
 
@@ -49,7 +75,15 @@ async function detect({ file }: DetectTask): Promise<DetectAnswer> {
   const { outline, quarterTurns, uprightConfidence } = recipeFromOutline(image, found, 'asshot', 'sheet');
   const quad = turnQuad(outline.corners, quarterTurns);
   const bends = turnBends(outline.bends, quarterTurns);
-  return { width, height, quad, boundary: mostBent(bends) > 0 ? ringOf(quad, bends, BOUNDARY_STEPS) : null, confidence: found.confidence, upright: (uprightConfidence ?? 0) >= CHECK_TURN_BELOW, ms };
+  return {
+    width,
+    height,
+    quad,
+    boundary: mostBent(bends) > 0 ? ringOf(quad, bends, BOUNDARY_STEPS) : null,
+    confidence: found.confidence,
+    upright: (uprightConfidence ?? 0) >= CHECK_TURN_BELOW,
+    ms,
+  };
 }
 
 /** Points a bent side is told in. */
@@ -62,22 +96,43 @@ async function render(task: RenderTask): Promise<RenderAnswer> {
     const { width, height, channels, data } = page;
     return { as: 'png', bytes: await sharp(data, { raw: { width, height, channels } }).png().toBuffer() };
   }
-  return { as: 'coded', recipe, page: await codePage(page, finish, CODINGS[encode.coding]!, encodeJpeg), toRead: encode.toRead ? await encodeJpeg(page, READ_QUALITY) : null };
+  return {
+    as: 'coded',
+    recipe,
+    page: await codePage(page, finish, CODINGS[encode.coding]!, encodeJpeg),
+    toRead: encode.toRead ? await encodeJpeg(page, READ_QUALITY) : null,
+  };
 }
 
 /** The photo, which is large, is out of reach once its page is finished. */
-async function finishedPage({ file, finish, outline, encode }: RenderTask): Promise<{ readonly page: PixelImage; readonly recipe: Recipe }> {
+async function finishedPage({
+  file,
+  finish,
+  outline,
+  encode,
+}: RenderTask): Promise<{ readonly page: PixelImage; readonly recipe: Recipe }> {
   const image = await load(file);
   const recipe = recipeFor(image, finish, outline, file);
   if (encode.as === 'coded') return { page: renderForFile(image, recipe, encode.coding, encode.paper), recipe };
   const size = renderedSize(image.width, image.height, recipe);
-  return { page: renderPage(image, recipe, encode.dpi === null ? Infinity : longSideAtDpi(size.width, size.height, 'auto', encode.dpi)), recipe };
+  return {
+    page: renderPage(
+      image,
+      recipe,
+      encode.dpi === null ? Infinity : longSideAtDpi(size.width, size.height, 'auto', encode.dpi),
+    ),
+    recipe,
+  };
 }
 
 const READ_QUALITY = 0.9;
 
 const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>
-  new Uint8Array(await sharp(data, { raw: { width, height, channels } }).jpeg({ quality: Math.round(100 * quality), mozjpeg: true }).toBuffer());
+  new Uint8Array(
+    await sharp(data, { raw: { width, height, channels } })
+      .jpeg({ quality: Math.round(100 * quality), mozjpeg: true })
+      .toBuffer(),
+  );
 
 async function inspect({ file }: InspectTask): Promise<InspectAnswer> {
   const image = await load(file);
@@ -94,7 +149,12 @@ async function inspect({ file }: InspectTask): Promise<InspectAnswer> {
   };
 }
 
-function recipeFor({ width, height, ...rest }: PixelImage, finish: RenderTask['finish'], outline: RenderTask['outline'], file: string): Recipe {
+function recipeFor(
+  { width, height, ...rest }: PixelImage,
+  finish: RenderTask['finish'],
+  outline: RenderTask['outline'],
+  file: string,
+): Recipe {
   if (outline === 'auto') return startRecipes({ width, height, ...rest }, finish, 'sheet')[0];
   if (typeof outline === 'object' && 'version' in outline) return outline;
   const corners: Quad = outline === 'whole' ? wholePicture(width, height) : outline;

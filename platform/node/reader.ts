@@ -5,7 +5,10 @@ import { createWorker } from 'tesseract.js';
 import { wordsOf } from '../../core/reading/wordsOf';
 import type { PageWord } from '../../core/pdf/boundPage';
 
-const DATA = path.join(path.dirname(createRequire(import.meta.url).resolve('@tesseract.js-data/eng')), '4.0.0_best_int');
+const DATA = path.join(
+  path.dirname(createRequire(import.meta.url).resolve('@tesseract.js-data/eng')),
+  '4.0.0_best_int',
+);
 
 /** As the app does: words wherever they stand, in tables too. */
 const WORDS_ANYWHERE = { tessedit_pageseg_mode: '11' } as object;

@@ -38,7 +38,9 @@ const nextTurn = (): Promise<void> => new Promise((resolve) => setImmediate(reso
 
 /** Bytes are listed once they are there: a crash between the two leaves bytes that nobody refers to, never a gap. */
 export function createListedBlobs(db: Database, place: BytePlace): BlobStore {
-  const insert = db.prepare<[string, number, number]>('INSERT INTO blob (sha256, bytes, put_at_ms) VALUES (?, ?, ?) ON CONFLICT (sha256) DO UPDATE SET put_at_ms = excluded.put_at_ms');
+  const insert = db.prepare<[string, number, number]>(
+    'INSERT INTO blob (sha256, bytes, put_at_ms) VALUES (?, ?, ?) ON CONFLICT (sha256) DO UPDATE SET put_at_ms = excluded.put_at_ms',
+  );
   const size = db.prepare<[string], { bytes: number }>('SELECT bytes FROM blob WHERE sha256 = ?');
   const unreferred =
     'put_at_ms < ? AND NOT EXISTS (SELECT 1 FROM original WHERE original.sha256 = blob.sha256) AND NOT EXISTS (SELECT 1 FROM bound_file WHERE bound_file.sha256 = blob.sha256) AND NOT EXISTS (SELECT 1 FROM picture WHERE picture.sha256 = blob.sha256)';
@@ -54,7 +56,8 @@ export function createListedBlobs(db: Database, place: BytePlace): BlobStore {
     });
   return {
     put: (sha256, bytes, nowMs) => keep(sha256, bytes.length, () => place.write(sha256, bytes, nowMs), nowMs),
-    putPieces: (sha256, bytes, pieces, nowMs) => keep(sha256, bytes, () => place.writePieces(sha256, bytes, pieces(), nowMs), nowMs),
+    putPieces: (sha256, bytes, pieces, nowMs) =>
+      keep(sha256, bytes, () => place.writePieces(sha256, bytes, pieces(), nowMs), nowMs),
     size: sizeOf,
     holds: async (sha256) => sizeOf(sha256) > 0 && place.holds(sha256, sizeOf(sha256)),
     read: (sha256) => place.read(sha256),

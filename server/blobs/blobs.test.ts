@@ -10,7 +10,13 @@ import { createS3Place } from './s3Place';
 import { openBlobs } from './openBlobs';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-s3-'));
-const storage = new S3rver({ port: 0, address: '127.0.0.1', silent: true, directory: folder, configureBuckets: [{ name: 'originals', configs: [] }] });
+const storage = new S3rver({
+  port: 0,
+  address: '127.0.0.1',
+  silent: true,
+  directory: folder,
+  configureBuckets: [{ name: 'originals', configs: [] }],
+});
 let endpoint = '';
 beforeAll(async () => {
   const { port } = (await storage.run()) as AddressInfo;
@@ -23,7 +29,17 @@ afterAll(async () => {
 
 const data = openData(null);
 const { db } = data;
-const inBucket = (): BlobStore => createListedBlobs(db, createS3Place({ bucket: 'originals', endpoint, region: 'us-east-1', accessKeyId: 'S3RVER', secretAccessKey: 'S3RVER' }));
+const inBucket = (): BlobStore =>
+  createListedBlobs(
+    db,
+    createS3Place({
+      bucket: 'originals',
+      endpoint,
+      region: 'us-east-1',
+      accessKeyId: 'S3RVER',
+      secretAccessKey: 'S3RVER',
+    }),
+  );
 const loseAll = (): void => {
   data.bytesFile.prepare('DELETE FROM body').run();
   const bucket = path.join(folder, 'originals');
@@ -60,11 +76,16 @@ describe.each([
     const store = open();
     const large = Buffer.from(Array.from({ length: 12_300_000 }, (_, i) => i % 251));
     async function* pieces(): AsyncGenerator<Uint8Array> {
-      for (let at = 0; at < large.length; at += 1 << 20) yield await Promise.resolve(large.subarray(at, at + (1 << 20)));
+      for (let at = 0; at < large.length; at += 1 << 20)
+        yield await Promise.resolve(large.subarray(at, at + (1 << 20)));
     }
     await store.putPieces(sha256(large), large.length, pieces, 1);
     await store.putPieces(sha256(large), large.length, pieces, 1);
-    expect([store.size(sha256(large)), await store.holds(sha256(large)), (await whole(store, sha256(large))).equals(large)]).toEqual([large.length, true, true]);
+    expect([
+      store.size(sha256(large)),
+      await store.holds(sha256(large)),
+      (await whole(store, sha256(large))).equals(large),
+    ]).toEqual([large.length, true, true]);
     expect(await store.removeUnreferred(Date.now() + 10_000)).toBe(1);
   });
 
@@ -128,11 +149,25 @@ describe('bytes that were written but never listed, as a crash between the two l
 
 it('the whole server works with bytes in a bucket', async () => {
   const { db: own, bytesFile } = openData(null);
-  const server = await startTestServer({ db: own, blobs: createListedBlobs(own, createS3Place({ bucket: 'originals', endpoint, region: 'us-east-1', accessKeyId: 'S3RVER', secretAccessKey: 'S3RVER' })) });
+  const server = await startTestServer({
+    db: own,
+    blobs: createListedBlobs(
+      own,
+      createS3Place({
+        bucket: 'originals',
+        endpoint,
+        region: 'us-east-1',
+        accessKeyId: 'S3RVER',
+        secretAccessKey: 'S3RVER',
+      }),
+    ),
+  });
   const mira = server.browser();
   const photo = await samplePhoto(140);
   expect((await sendOriginal(mira, photo)).status).toBe(201);
-  expect((await sendOperations(mira, newHandIn('hand-in-1'), newPage('hand-in-1', 'page-one', sha256(photo)))).status).toBe(200);
+  expect(
+    (await sendOperations(mira, newHandIn('hand-in-1'), newPage('hand-in-1', 'page-one', sha256(photo)))).status,
+  ).toBe(200);
   expect(Buffer.from(await (await mira(`/api/originals/${sha256(photo)}`)).arrayBuffer()).equals(photo)).toBe(true);
   expect(bytesFile.prepare('SELECT count(*) AS n FROM chunk').get()).toEqual({ n: 0 });
   await server.close();

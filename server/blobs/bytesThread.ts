@@ -12,7 +12,9 @@ export interface BytesCall {
 export interface BytesTrouble {
   readonly trouble: string;
 }
-export type BytesAnswer = { readonly id: number; readonly ok: true; readonly result: unknown } | { readonly id: number; readonly ok: false; readonly message: string; readonly code?: string };
+export type BytesAnswer =
+  | { readonly id: number; readonly ok: true; readonly result: unknown }
+  | { readonly id: number; readonly ok: false; readonly message: string; readonly code?: string };
 
 export interface BytesThread {
   readonly work: BytesWork;
@@ -24,7 +26,12 @@ export interface BytesThread {
  * and synced. A thread that dies takes the server with it: what it had not answered is sent again by the clients.
  * @param checkpoints - whether the thread brings the files' logs into the files; else a replication tool does
  */
-export function startBytesThread(script: string, folder: string, checkpoints: boolean, onTrouble: (error: Error) => void): BytesThread {
+export function startBytesThread(
+  script: string,
+  folder: string,
+  checkpoints: boolean,
+  onTrouble: (error: Error) => void,
+): BytesThread {
   const worker = new Worker(script, { workerData: { folder, checkpoints } });
   const waiting = new Map<number, { resolve: (result: unknown) => void; reject: (error: Error) => void }>();
   let last = 0;

@@ -25,15 +25,25 @@ export interface BytesWork {
 
 /** Does it here and now. */
 export function createInlineBytesWork(db: Database): BytesWork {
-  const insertPart = db.prepare<[string, string, number, number, Uint8Array]>('INSERT INTO upload_part (owner_id, sha256, seq, at_ms, data) VALUES (?, ?, ?, ?, ?) ON CONFLICT (owner_id, sha256, seq) DO UPDATE SET data = excluded.data, at_ms = excluded.at_ms');
-  const parts = db.prepare<[string, string], { data: Buffer }>('SELECT data FROM upload_part WHERE owner_id = ? AND sha256 = ? ORDER BY seq');
+  const insertPart = db.prepare<[string, string, number, number, Uint8Array]>(
+    'INSERT INTO upload_part (owner_id, sha256, seq, at_ms, data) VALUES (?, ?, ?, ?, ?) ON CONFLICT (owner_id, sha256, seq) DO UPDATE SET data = excluded.data, at_ms = excluded.at_ms',
+  );
+  const parts = db.prepare<[string, string], { data: Buffer }>(
+    'SELECT data FROM upload_part WHERE owner_id = ? AND sha256 = ? ORDER BY seq',
+  );
   const dropParts = db.prepare<[string, string]>('DELETE FROM upload_part WHERE owner_id = ? AND sha256 = ?');
   const dropPartsBefore = db.prepare<[number]>('DELETE FROM upload_part WHERE at_ms < ?');
-  const insert = db.prepare<[string, number]>('INSERT INTO body (sha256, put_at_ms) VALUES (?, ?) ON CONFLICT DO NOTHING');
+  const insert = db.prepare<[string, number]>(
+    'INSERT INTO body (sha256, put_at_ms) VALUES (?, ?) ON CONFLICT DO NOTHING',
+  );
   const touch = db.prepare<[number, string]>('UPDATE body SET put_at_ms = ? WHERE sha256 = ?');
-  const insertChunk = db.prepare<[string, number, Uint8Array]>('INSERT INTO chunk (sha256, seq, data) VALUES (?, ?, ?)');
+  const insertChunk = db.prepare<[string, number, Uint8Array]>(
+    'INSERT INTO chunk (sha256, seq, data) VALUES (?, ?, ?)',
+  );
   const drop = db.prepare<[string, number]>('DELETE FROM body WHERE sha256 = ? AND put_at_ms < ?');
-  const held = db.prepare<[string], { bytes: number | null }>('SELECT sum(length(data)) AS bytes FROM chunk WHERE sha256 = ?');
+  const held = db.prepare<[string], { bytes: number | null }>(
+    'SELECT sum(length(data)) AS bytes FROM chunk WHERE sha256 = ?',
+  );
   const dropChunks = db.prepare<[string]>('DELETE FROM chunk WHERE sha256 = ?');
   const write = db.transaction((sha256: string, bytes: Uint8Array, nowMs: number) => {
     if (insert.run(sha256, nowMs).changes === 0) {
@@ -41,7 +51,8 @@ export function createInlineBytesWork(db: Database): BytesWork {
       if (held.get(sha256)?.bytes === bytes.length) return;
       dropChunks.run(sha256);
     }
-    for (let seq = 0; seq * CHUNK_BYTES < bytes.length; seq++) insertChunk.run(sha256, seq, bytes.subarray(seq * CHUNK_BYTES, (seq + 1) * CHUNK_BYTES));
+    for (let seq = 0; seq * CHUNK_BYTES < bytes.length; seq++)
+      insertChunk.run(sha256, seq, bytes.subarray(seq * CHUNK_BYTES, (seq + 1) * CHUNK_BYTES));
   });
   const writeChunk = db.transaction((sha256: string, seq: number, bytes: Uint8Array, nowMs: number) => {
     if (insert.run(sha256, nowMs).changes === 0) touch.run(nowMs, sha256);
@@ -49,7 +60,8 @@ export function createInlineBytesWork(db: Database): BytesWork {
     insertChunk.run(sha256, seq, bytes);
   });
   return {
-    part: (ownerId, sha256, seq, bytes, nowMs) => Promise.resolve(void insertPart.run(ownerId, sha256, seq, nowMs, bytes)),
+    part: (ownerId, sha256, seq, bytes, nowMs) =>
+      Promise.resolve(void insertPart.run(ownerId, sha256, seq, nowMs, bytes)),
     join(ownerId, sha256) {
       const bytes = Buffer.concat(parts.all(ownerId, sha256).map(({ data }) => data));
       return Promise.resolve({ bytes, sha256: createHash('sha256').update(bytes).digest('hex') });

@@ -32,12 +32,20 @@ const collect = createCollector();
 parentPort!.on('message', ({ id, name, args }: BytesCall) => {
   // a function that throws at once rejects, too
   let handled = args.reduce<number>((sum, each) => sum + sizeOf(each), 0);
-  new Promise((resolve) => resolve((work[name] as (...args: readonly unknown[]) => unknown)(...args))).then(
-    (result) => {
-      const { bytes } = (result ?? {}) as { bytes?: unknown };
-      handled += sizeOf(bytes);
-      parentPort!.postMessage({ id, ok: true, result } satisfies BytesAnswer, movable(bytes));
-    },
-    (error: Error & { code?: string }) => parentPort!.postMessage({ id, ok: false, message: error.message, ...(error.code === undefined ? {} : { code: error.code }) } satisfies BytesAnswer),
-  ).finally(() => collect(handled));
+  new Promise((resolve) => resolve((work[name] as (...args: readonly unknown[]) => unknown)(...args)))
+    .then(
+      (result) => {
+        const { bytes } = (result ?? {}) as { bytes?: unknown };
+        handled += sizeOf(bytes);
+        parentPort!.postMessage({ id, ok: true, result } satisfies BytesAnswer, movable(bytes));
+      },
+      (error: Error & { code?: string }) =>
+        parentPort!.postMessage({
+          id,
+          ok: false,
+          message: error.message,
+          ...(error.code === undefined ? {} : { code: error.code }),
+        } satisfies BytesAnswer),
+    )
+    .finally(() => collect(handled));
 });

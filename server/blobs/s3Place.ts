@@ -1,5 +1,13 @@
 import { Readable } from 'node:stream';
-import { DeleteObjectCommand, GetObjectCommand, HeadObjectCommand, NoSuchKey, NotFound, PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
+import {
+  DeleteObjectCommand,
+  GetObjectCommand,
+  HeadObjectCommand,
+  NoSuchKey,
+  NotFound,
+  PutObjectCommand,
+  S3Client,
+} from '@aws-sdk/client-s3';
 import { Upload } from '@aws-sdk/lib-storage';
 import type { BytePlace } from './blobStore';
 
@@ -14,7 +22,13 @@ export interface S3Settings {
 
 /** The bytes as objects in S3-compatible storage, each under its SHA-256; its own check sums guard them on the way. */
 export function createS3Place({ bucket, endpoint, region, accessKeyId, secretAccessKey }: S3Settings): BytePlace {
-  const client = new S3Client({ region, credentials: { accessKeyId, secretAccessKey }, ...(endpoint === undefined ? {} : { endpoint, forcePathStyle: true }), requestChecksumCalculation: 'WHEN_REQUIRED', responseChecksumValidation: 'WHEN_REQUIRED' });
+  const client = new S3Client({
+    region,
+    credentials: { accessKeyId, secretAccessKey },
+    ...(endpoint === undefined ? {} : { endpoint, forcePathStyle: true }),
+    requestChecksumCalculation: 'WHEN_REQUIRED',
+    responseChecksumValidation: 'WHEN_REQUIRED',
+  });
   const at = (sha256: string) => ({ Bucket: bucket, Key: `${sha256.slice(0, 2)}/${sha256}` });
   return {
     async holds(sha256, bytes) {

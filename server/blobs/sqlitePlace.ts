@@ -8,9 +8,13 @@ import type { BytesWork } from './bytesWork';
  * @param work - writes to the same file
  */
 export function createSqlitePlace(bytesFile: Database, work: Pick<BytesWork, 'write' | 'chunk' | 'remove'>): BytePlace {
-  const chunk = bytesFile.prepare<[string, number], { data: Buffer }>('SELECT data FROM chunk WHERE sha256 = ? AND seq = ?');
+  const chunk = bytesFile.prepare<[string, number], { data: Buffer }>(
+    'SELECT data FROM chunk WHERE sha256 = ? AND seq = ?',
+  );
   const older = bytesFile.prepare<[number], { sha256: string }>('SELECT sha256 FROM body WHERE put_at_ms < ?');
-  const held = bytesFile.prepare<[string], { bytes: number | null }>('SELECT sum(length(data)) AS bytes FROM chunk WHERE sha256 = ?');
+  const held = bytesFile.prepare<[string], { bytes: number | null }>(
+    'SELECT sum(length(data)) AS bytes FROM chunk WHERE sha256 = ?',
+  );
   return {
     holds: (sha256, bytes) => Promise.resolve(held.get(sha256)?.bytes === bytes),
     write: (sha256, bytes, nowMs) => work.write(sha256, bytes, nowMs),

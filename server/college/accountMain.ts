@@ -34,17 +34,31 @@ function newPin(): { readonly pin: string; readonly shown: string } {
 }
 
 function run(): void {
-  const { values, positionals } = parseArgs({ allowPositionals: true, options: { number: { type: 'string' }, first: { type: 'string' }, family: { type: 'string' }, reader: { type: 'boolean', default: false } } });
+  const { values, positionals } = parseArgs({
+    allowPositionals: true,
+    options: {
+      number: { type: 'string' },
+      first: { type: 'string' },
+      family: { type: 'string' },
+      reader: { type: 'boolean', default: false },
+    },
+  });
   const [command, ...numbers] = positionals;
   const college = openCollege(readConfig(process.env).DATA_DIR);
   const office = createOfficeRepository(college.office);
-  const known = (number: string): string => (office.accounts().some((each) => each.number === number.trim().toUpperCase()) ? number : fail(`There is no account ${number}. See: npm run account -- list`));
-  if (command === 'list') for (const { number, family, first, reader } of office.accounts()) console.log(`${number}\t${family}, ${first}${reader ? '\treader' : ''}`);
+  const known = (number: string): string =>
+    office.accounts().some((each) => each.number === number.trim().toUpperCase())
+      ? number
+      : fail(`There is no account ${number}. See: npm run account -- list`);
+  if (command === 'list')
+    for (const { number, family, first, reader } of office.accounts())
+      console.log(`${number}\t${family}, ${first}${reader ? '\treader' : ''}`);
   else if (command === 'add') {
     const { number = '', first = '', family = '', reader } = values;
     if ([number, first, family].some((each) => each.trim() === '')) fail(HELP);
     const upper = number.trim().toUpperCase();
-    if (office.accounts().some((each) => each.number === upper)) fail(`${upper} has an account. For a new PIN: npm run account -- pin ${upper}`);
+    if (office.accounts().some((each) => each.number === upper))
+      fail(`${upper} has an account. For a new PIN: npm run account -- pin ${upper}`);
     const { pin, shown } = newPin();
     office.addAccount(`account ${upper}`, { number: upper, first: first.trim(), family: family.trim() }, pin, reader);
     console.log(`${upper} may sign in${reader ? ' as a reader' : ''}.${shown}`);

@@ -13,12 +13,25 @@ beforeEach(async () => {
 afterEach(() => server.close());
 
 const DOORS = ['/office/api/session', '/locker/api/session', '/post/api/session'];
-const signIn = (door: string, pin: string, number = 'SP-20417'): Promise<Response> => browser(door, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ number, pin }) });
-const byForm = (pin: string): Promise<Response> => browser('/office/enter', { method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams({ number: 'SP-20417', pin }).toString() });
+const signIn = (door: string, pin: string, number = 'SP-20417'): Promise<Response> =>
+  browser(door, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ number, pin }),
+  });
+const byForm = (pin: string): Promise<Response> =>
+  browser('/office/enter', {
+    method: 'POST',
+    redirect: 'manual',
+    headers: { 'content-type': 'application/x-www-form-urlencoded' },
+    body: new URLSearchParams({ number: 'SP-20417', pin }).toString(),
+  });
 
 describe('guessing PINs', () => {
   it('is slowed down at all four doors together, also for tries that come at once', async () => {
-    const tries = await Promise.all(Array.from({ length: 30 }, (_, n) => (n % 4 === 3 ? byForm('0000') : signIn(DOORS[n % 4]!, '0000'))));
+    const tries = await Promise.all(
+      Array.from({ length: 30 }, (_, n) => (n % 4 === 3 ? byForm('0000') : signIn(DOORS[n % 4]!, '0000'))),
+    );
     const statuses = tries.map(({ status }) => status);
     expect(statuses.filter((status) => status === 403)).toHaveLength(5);
     expect(statuses.filter((status) => status === 429)).toHaveLength(25);
@@ -60,7 +73,8 @@ describe('guessing PINs', () => {
 });
 
 describe('a session', () => {
-  const account = async (): Promise<unknown> => ((await (await browser(DOORS[0]!)).json()) as { account: unknown }).account;
+  const account = async (): Promise<unknown> =>
+    ((await (await browser(DOORS[0]!)).json()) as { account: unknown }).account;
 
   it('ends after 30 days without use', async () => {
     await signIn(DOORS[0]!, '2041');
@@ -87,8 +101,21 @@ describe('without DEMO=1', () => {
   it('no PIN of the README works, nothing is there for newcomers, and the weather cannot be made', async () => {
     const real = await startTestServer({ config: { DEMO: false } });
     browser = real.browser();
-    for (const [number, pin] of [['SP-20417', '2041'], ['SP-20388', '2038'], ['ST-0112', '0112']] as const) expect((await signIn(DOORS[0]!, pin, number)).status).toBe(403);
-    expect((await browser('/office/api/weather', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"weather":"down"}' })).status).toBe(404);
+    for (const [number, pin] of [
+      ['SP-20417', '2041'],
+      ['SP-20388', '2038'],
+      ['ST-0112', '0112'],
+    ] as const)
+      expect((await signIn(DOORS[0]!, pin, number)).status).toBe(403);
+    expect(
+      (
+        await browser('/office/api/weather', {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: '{"weather":"down"}',
+        })
+      ).status,
+    ).toBe(404);
     expect(await (await browser('/api/changes?since=0')).json()).toMatchObject({ handIns: [] });
     await real.close();
   });

@@ -52,9 +52,14 @@ export function createSignInGuard(): SignInGuard {
       const waitMs = Math.max(...kinds.map((kind) => waitOf(kind, known(kind, keys[kind], nowMs), nowMs)));
       if (waitMs > 0) {
         const seconds = Math.ceil(waitMs / 1000);
-        throw new FotoplanError('TOO_MANY_TRIES', `Too many tries. Wait ${seconds < 100 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}, then try again.`, { retryAfterS: seconds });
+        throw new FotoplanError(
+          'TOO_MANY_TRIES',
+          `Too many tries. Wait ${seconds < 100 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}, then try again.`,
+          { retryAfterS: seconds },
+        );
       }
-      for (const kind of kinds) keep(kind, keys[kind], { wrong: known(kind, keys[kind], nowMs).wrong + 1, lastMs: nowMs });
+      for (const kind of kinds)
+        keep(kind, keys[kind], { wrong: known(kind, keys[kind], nowMs).wrong + 1, lastMs: nowMs });
       return () => {
         keep('account', keys.account, { wrong: 0, lastMs: nowMs });
         // others behind the same address may have mistyped

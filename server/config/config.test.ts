@@ -5,7 +5,9 @@ describe('the settings', () => {
   it('have defaults; an empty value is none', () => {
     expect(readConfig({})).toEqual(new Config());
     expect(readConfig({ PORT: '', DEMO: '' })).toMatchObject({ PORT: 4310, DEMO: false });
-    expect(readConfig({ PORT: '80', DEMO: '1', CHECKPOINTS: 'false', PUBLIC_URL: 'https://fotoplan.skerry.example' })).toMatchObject({ PORT: 80, DEMO: true, CHECKPOINTS: false });
+    expect(
+      readConfig({ PORT: '80', DEMO: '1', CHECKPOINTS: 'false', PUBLIC_URL: 'https://fotoplan.skerry.example' }),
+    ).toMatchObject({ PORT: 80, DEMO: true, CHECKPOINTS: false });
   });
 
   it.each([
@@ -19,10 +21,14 @@ describe('the settings', () => {
     ['PUBLIC_URL', 'fotoplan.skerry.example'],
     ['PUBLIC_URL', 'https://skerry.example/fotoplan'],
   ])('%s=%s stops the start, and is named', (name, value) => {
-    expect(() => readConfig({ [name]: value })).toThrow(new RegExp(`do(es)? not start[^]*${name}=${value.replace(/[.?]/g, '\\$&')}: `));
+    expect(() => readConfig({ [name]: value })).toThrow(
+      new RegExp(`do(es)? not start[^]*${name}=${value.replace(/[.?]/g, '\\$&')}: `),
+    );
   });
 
   it('say all that is wrong at once, and what a bucket needs', () => {
-    expect(() => readConfig({ PORT: 'x', BLOB_BUCKET: 'photos' })).toThrow(/PORT=x: must[^]*S3_ACCESS_KEY_ID is needed[^]*S3_SECRET_ACCESS_KEY is needed/);
+    expect(() => readConfig({ PORT: 'x', BLOB_BUCKET: 'photos' })).toThrow(
+      /PORT=x: must[^]*S3_ACCESS_KEY_ID is needed[^]*S3_SECRET_ACCESS_KEY is needed/,
+    );
   });
 });

@@ -10,7 +10,10 @@ export class Config {
   @IsBoolean() LAN = false;
   @IsString() @IsNotEmpty() DATA_DIR = 'data';
   @IsBoolean() DEMO = false;
-  @Matches(/^(https?:\/\/[^/\s?#]+)?$/, { message: 'must be an address without a path, such as https://fotoplan.skerry.example' }) PUBLIC_URL = '';
+  @Matches(/^(https?:\/\/[^/\s?#]+)?$/, {
+    message: 'must be an address without a path, such as https://fotoplan.skerry.example',
+  })
+  PUBLIC_URL = '';
   @IsInt() @Min(0) @Max(10) TRUST_PROXY = 0;
   @IsIn(LOG_LEVELS) LOG_LEVEL: string = 'info';
   @IsInt() @Min(1) @Max(1_000_000) REQUESTS_A_MINUTE = 3000;
@@ -33,14 +36,18 @@ export const SETTINGS: Readonly<Record<keyof Config, string>> = {
   LAN: '1: https with a certificate of its own, for phones on the same network (what `npm run demo -- --lan` sets).',
   DATA_DIR: 'The folder with all data.',
   DEMO: '1: example work for every newcomer, accounts whose PINs are in the README, the office’s weather. Only in a data folder of its own.',
-  PUBLIC_URL: 'The address that people open, behind a proxy with TLS. Cookies are then Secure, browsers are told to use https only, and requests from pages of any other address are refused.',
-  TRUST_PROXY: 'How many proxies stand before the server. People are then told apart by the address that the proxies forward.',
+  PUBLIC_URL:
+    'The address that people open, behind a proxy with TLS. Cookies are then Secure, browsers are told to use https only, and requests from pages of any other address are refused.',
+  TRUST_PROXY:
+    'How many proxies stand before the server. People are then told apart by the address that the proxies forward.',
   LOG_LEVEL: `One of ${LOG_LEVELS.join(', ')}. From info on, each request is a line.`,
   REQUESTS_A_MINUTE: 'By one person.',
-  NEWCOMERS_A_MINUTE: 'People who begin, from one address, behind which a whole campus may be. Who has kept nothing yet may ask ten times as often.',
+  NEWCOMERS_A_MINUTE:
+    'People who begin, from one address, behind which a whole campus may be. Who has kept nothing yet may ask ten times as often.',
   QUOTA_MB: 'What one person’s photos, uploads and bound files may weigh together.',
   CHECKPOINTS: '0: a replication tool owns the checkpoints of the SQLite files, and the server makes none.',
-  ALLOW_MISSING_BYTES: '1: the server starts although bytes of photos that are listed are missing. Devices that still have them send them again.',
+  ALLOW_MISSING_BYTES:
+    '1: the server starts although bytes of photos that are listed are missing. Devices that still have them send them again.',
   METRICS_TOKEN: 'Who sends it as a bearer token may read /metrics. Empty: nobody may.',
   BLOB_BUCKET: 'A bucket for photos and bound files. Empty: they lie in SQLite.',
   S3_ENDPOINT: 'The address of the object storage, where it is not Amazon’s.',
@@ -61,8 +68,13 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     const value = env[name];
     if (value !== undefined && value !== '') Object.assign(config, { [name]: read(value, config[name]) });
   }
-  const problems = validateSync(config).map(({ property, value, constraints }) => `${property}=${String(value)}: ${Object.values(constraints ?? {})[0]?.replace(`${property} `, '') ?? 'cannot be used'}.`);
-  if (config.BLOB_BUCKET !== '') for (const name of ['S3_ACCESS_KEY_ID', 'S3_SECRET_ACCESS_KEY'] as const) if (config[name] === '') problems.push(`${name} ${NAMES_A_BUCKET}.`);
+  const problems = validateSync(config).map(
+    ({ property, value, constraints }) =>
+      `${property}=${String(value)}: ${Object.values(constraints ?? {})[0]?.replace(`${property} `, '') ?? 'cannot be used'}.`,
+  );
+  if (config.BLOB_BUCKET !== '')
+    for (const name of ['S3_ACCESS_KEY_ID', 'S3_SECRET_ACCESS_KEY'] as const)
+      if (config[name] === '') problems.push(`${name} ${NAMES_A_BUCKET}.`);
   if (problems.length > 0) throw new Error(`The server does not start with these settings:\n${problems.join('\n')}`);
   return config;
 }

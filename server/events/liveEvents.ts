@@ -16,7 +16,8 @@ export type LiveEvents = ReturnType<typeof createLiveEvents>;
 export function createLiveEvents() {
   const listeners = new Set<Listener>();
   // a browser says the last id it got when it comes back; it is the number of the change, so what it missed is what came after
-  const write = ({ res }: Listener, event: LiveEvent): void => void res.write(`${'seq' in event ? `id: ${event.seq}\n` : ''}data: ${JSON.stringify(event)}\n\n`);
+  const write = ({ res }: Listener, event: LiveEvent): void =>
+    void res.write(`${'seq' in event ? `id: ${event.seq}\n` : ''}data: ${JSON.stringify(event)}\n\n`);
   const hangUpOn = (ownerId: string, screenId: string, event: LiveEvent): void => {
     for (const listener of listeners) {
       if (listener.ownerId !== ownerId || listener.screenId !== screenId) continue;
@@ -31,7 +32,9 @@ export function createLiveEvents() {
      * @param seq - the owner's latest change, by which the other side knows whether it missed something
      */
     open(ownerId: string, screenId: string, seq: number, res: Response): void {
-      res.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' }).flushHeaders();
+      res
+        .set({ 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' })
+        .flushHeaders();
       const listener: Listener = { ownerId, screenId, res };
       listeners.add(listener);
       write(listener, { kind: 'open', seq });
@@ -43,7 +46,8 @@ export function createLiveEvents() {
     },
     /** @param fromScreenId - the screen whose own doing it is: it knows already */
     publish(ownerId: string, event: LiveEvent, fromScreenId: string): void {
-      for (const listener of listeners) if (listener.ownerId === ownerId && listener.screenId !== fromScreenId) write(listener, event);
+      for (const listener of listeners)
+        if (listener.ownerId === ownerId && listener.screenId !== fromScreenId) write(listener, event);
     },
     /** Those who listened for one owner go on with another, whom they have joined. */
     move(fromOwnerId: string, toOwnerId: string): void {

@@ -10,7 +10,8 @@ export interface CheckTask {
   /** One number, set to 1 when a thread begins: what waits for a free one has time. */
   readonly begun: Int32Array;
 }
-export type CheckAnswer = { readonly ok: true; readonly value: OriginalFacts | number } | { readonly ok: false; readonly error: WireError };
+export type CheckAnswer =
+  { readonly ok: true; readonly value: OriginalFacts | number } | { readonly ok: false; readonly error: WireError };
 
 /** A whole photo takes some milliseconds, a PDF of a thousand pages about a second. */
 const LIMIT_MS = 5000;
@@ -24,7 +25,13 @@ const THREADS = 2;
  * @param script - the bundled fileCheckWorker
  */
 export function startFileChecks(script: string, limitMs = LIMIT_MS): FileChecks & { close(): Promise<void> } {
-  const pool = new Piscina({ filename: script, minThreads: 1, maxThreads: THREADS, idleTimeout: 60_000, resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
+  const pool = new Piscina({
+    filename: script,
+    minThreads: 1,
+    maxThreads: THREADS,
+    idleTimeout: 60_000,
+    resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB },
+  });
   async function once(task: Omit<CheckTask, 'begun'>): Promise<CheckAnswer | 'tookTooLong' | 'threadLost'> {
     const limit = new AbortController();
     const begun = new Int32Array(new SharedArrayBuffer(4));
@@ -49,8 +56,19 @@ export function startFileChecks(script: string, limitMs = LIMIT_MS): FileChecks 
     return answer.value as T;
   };
   return {
-    photo: (bytes, name) => ask<OriginalFacts>({ kind: 'photo', bytes, name }, new FotoplanError('PHOTO_NOT_A_PHOTO', `“${name}” could not be looked into. Open it, save it as a JPEG and add that.`)),
-    pdfPages: (bytes) => ask<number>({ kind: 'pdfPages', bytes, name: '' }, new FotoplanError('PDF_UNREADABLE', 'This PDF could not be opened in time. Save it again from where it came.')),
+    photo: (bytes, name) =>
+      ask<OriginalFacts>(
+        { kind: 'photo', bytes, name },
+        new FotoplanError(
+          'PHOTO_NOT_A_PHOTO',
+          `“${name}” could not be looked into. Open it, save it as a JPEG and add that.`,
+        ),
+      ),
+    pdfPages: (bytes) =>
+      ask<number>(
+        { kind: 'pdfPages', bytes, name: '' },
+        new FotoplanError('PDF_UNREADABLE', 'This PDF could not be opened in time. Save it again from where it came.'),
+      ),
     close: () => pool.destroy(),
   };
 }

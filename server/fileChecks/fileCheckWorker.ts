@@ -9,7 +9,10 @@ const collect = createCollector();
 export default async function check({ kind, bytes, name, begun }: CheckTask): Promise<CheckAnswer> {
   Atomics.store(begun, 0, 1);
   try {
-    return { ok: true, value: kind === 'photo' ? await inlineFileChecks.photo(bytes, name) : await inlineFileChecks.pdfPages(bytes) };
+    return {
+      ok: true,
+      value: kind === 'photo' ? await inlineFileChecks.photo(bytes, name) : await inlineFileChecks.pdfPages(bytes),
+    };
   } catch (error) {
     return { ok: false, error: toWireError(error, 'The file could not be looked into.') };
   } finally {

@@ -14,10 +14,17 @@ const LOOKS_BACK = 2000;
  */
 export function refuseHeavyPdf(bytes: Uint8Array): void {
   const file = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const tooHeavy = (cause?: unknown): FotoplanError => new FotoplanError('PDF_UNREADABLE', 'This PDF unpacks to far more than its pages need. Print it to a new PDF and hand that in.', {}, { cause });
+  const tooHeavy = (cause?: unknown): FotoplanError =>
+    new FotoplanError(
+      'PDF_UNREADABLE',
+      'This PDF unpacks to far more than its pages need. Print it to a new PDF and hand that in.',
+      {},
+      { cause },
+    );
   let left = MOST_UNPACKED_BYTES;
   let objects = 0;
-  for (let at = file.indexOf(' obj'); at >= 0; at = file.indexOf(' obj', at + 4)) if (++objects > MOST_OBJECTS) throw tooHeavy();
+  for (let at = file.indexOf(' obj'); at >= 0; at = file.indexOf(' obj', at + 4))
+    if (++objects > MOST_OBJECTS) throw tooHeavy();
   for (let at = file.indexOf('stream'); at >= 0; at = file.indexOf('stream', at + 6)) {
     if (file.toString('latin1', at - 3, at) === 'end') continue;
     const before = file.toString('latin1', Math.max(0, at - LOOKS_BACK), at);

@@ -1,5 +1,18 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readdirSync, readFileSync, readSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  readSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import path from 'node:path';
 import Sqlite, { type Database } from 'better-sqlite3';
 import { claimDataFolder } from './dataFolderLock';
@@ -34,7 +47,9 @@ export function integrityProblem(file: string): string | null {
 function missingBytes(folder: string): readonly string[] {
   if (!existsSync(fileIn(folder, 'fotoplan')) || !existsSync(fileIn(folder, 'bytes'))) return [];
   return reading(fileIn(folder, 'bytes'), (bytes) => {
-    const held = bytes.prepare<[string], { bytes: number | null }>('SELECT sum(length(data)) AS bytes FROM chunk WHERE sha256 = ?');
+    const held = bytes.prepare<[string], { bytes: number | null }>(
+      'SELECT sum(length(data)) AS bytes FROM chunk WHERE sha256 = ?',
+    );
     return reading(fileIn(folder, 'fotoplan'), (db) => {
       const listed = db.prepare<[], { sha256: string; bytes: number }>('SELECT sha256, bytes FROM blob').all();
       return listed.filter(({ sha256, bytes: size }) => held.get(sha256)?.bytes !== size).map(({ sha256 }) => sha256);
@@ -61,11 +76,16 @@ export interface KeepingOptions {
  * written meanwhile. A backup of before is replaced in one step, once the new one is whole.
  * @throws Error where there is nothing to copy or a copy is not whole; then the backup of before is as it was
  */
-export function backUp(dataFolder: string, toFolder: string, { inBucket = false }: KeepingOptions = {}): readonly string[] {
+export function backUp(
+  dataFolder: string,
+  toFolder: string,
+  { inBucket = false }: KeepingOptions = {},
+): readonly string[] {
   const names = DATA_FILES.filter((name) => existsSync(fileIn(dataFolder, name)));
   if (names.length === 0) throw new Error(`There is no data in ${dataFolder}.`);
   const to = path.resolve(toFolder);
-  if (existsSync(to) && !existsSync(path.join(to, LIST)) && readdirSync(to).length > 0 && !isOldBackup(to)) throw new Error(`${to} holds something else than a backup. Name a folder of its own.`);
+  if (existsSync(to) && !existsSync(path.join(to, LIST)) && readdirSync(to).length > 0 && !isOldBackup(to))
+    throw new Error(`${to} holds something else than a backup. Name a folder of its own.`);
   mkdirSync(path.dirname(to), { recursive: true });
   forgetBrokenOff(to);
   const making = `${to}.making-${randomUUID().slice(0, 8)}`;
@@ -81,7 +101,11 @@ export function backUp(dataFolder: string, toFolder: string, { inBucket = false 
       const problem = integrityProblem(fileIn(making, name));
       if (problem !== null) throw new Error(`The copy of ${fileIn(dataFolder, name)} is not whole: ${problem}`);
     }
-    const list: Backup = { madeAt: new Date().toISOString(), files: Object.fromEntries(names.map((name) => [`${name}.sqlite`, sha256Of(fileIn(making, name))])), gaps };
+    const list: Backup = {
+      madeAt: new Date().toISOString(),
+      files: Object.fromEntries(names.map((name) => [`${name}.sqlite`, sha256Of(fileIn(making, name))])),
+      gaps,
+    };
     writeFileSync(path.join(making, LIST), JSON.stringify(list, null, 2));
   } catch (error) {
     rmSync(making, { recursive: true, force: true });
@@ -98,7 +122,8 @@ export function backUp(dataFolder: string, toFolder: string, { inBucket = false 
 function forgetBrokenOff(to: string): void {
   const folder = path.dirname(to);
   for (const name of readdirSync(folder).filter((each) => each.startsWith(`${path.basename(to)}.making-`))) {
-    if (Date.now() - statSync(path.join(folder, name)).mtimeMs > DAY_MS) rmSync(path.join(folder, name), { recursive: true, force: true });
+    if (Date.now() - statSync(path.join(folder, name)).mtimeMs > DAY_MS)
+      rmSync(path.join(folder, name), { recursive: true, force: true });
   }
 }
 
@@ -117,7 +142,8 @@ function copyOne(from: string, to: string): void {
 }
 
 /** An earlier version made backups without a list. */
-const isOldBackup = (folder: string): boolean => readdirSync(folder).every((name) => DATA_FILES.some((each) => name.startsWith(`${each}.sqlite`)));
+const isOldBackup = (folder: string): boolean =>
+  readdirSync(folder).every((name) => DATA_FILES.some((each) => name.startsWith(`${each}.sqlite`)));
 
 /** In pieces: the file for bytes may be larger than memory. */
 function sha256Of(file: string): string {
@@ -136,7 +162,11 @@ function sha256Of(file: string): string {
  * Puts a backup in the place of a server's data; what was there is kept beside it.
  * @throws Error before anything is touched, where a server runs or the backup is not whole: all files of one backup, each photo there
  */
-export function restore(fromFolder: string, dataFolder: string, { inBucket = false }: KeepingOptions = {}): readonly string[] {
+export function restore(
+  fromFolder: string,
+  dataFolder: string,
+  { inBucket = false }: KeepingOptions = {},
+): readonly string[] {
   const names = DATA_FILES.filter((name) => existsSync(fileIn(fromFolder, name)));
   if (names.length === 0) throw new Error(`There is no backup in ${fromFolder}.`);
   const letGo = claimDataFolder(dataFolder);
@@ -149,7 +179,8 @@ export function restore(fromFolder: string, dataFolder: string, { inBucket = fal
     }
     for (const name of DATA_FILES) {
       const to = fileIn(dataFolder, name);
-      for (const end of ['', '-wal', '-shm']) if (existsSync(`${to}${end}`)) renameSync(`${to}${end}`, `${to}.before${end}`);
+      for (const end of ['', '-wal', '-shm'])
+        if (existsSync(`${to}${end}`)) renameSync(`${to}${end}`, `${to}.before${end}`);
     }
     for (const name of names) renameSync(`${fileIn(dataFolder, name)}.restoring`, fileIn(dataFolder, name));
   } finally {
@@ -159,19 +190,29 @@ export function restore(fromFolder: string, dataFolder: string, { inBucket = fal
 }
 
 function refuseBroken(folder: string, names: readonly string[], inBucket: boolean): void {
-  for (const name of ['fotoplan', ...(inBucket ? [] : ['bytes'])]) if (!names.includes(name)) throw new Error(`${fileIn(folder, name)} is missing: this is a part of a backup. Take a whole one.`);
+  for (const name of ['fotoplan', ...(inBucket ? [] : ['bytes'])])
+    if (!names.includes(name))
+      throw new Error(`${fileIn(folder, name)} is missing: this is a part of a backup. Take a whole one.`);
   const list = path.join(folder, LIST);
   let known: readonly string[] = [];
   if (existsSync(list)) {
     const { files, gaps } = JSON.parse(readFileSync(list, 'utf8')) as Backup;
     known = gaps;
-    const strange = [...new Set([...Object.keys(files), ...names.map((name) => `${name}.sqlite`)])].find((file) => !existsSync(path.join(folder, file)) || files[file] !== sha256Of(path.join(folder, file)));
-    if (strange !== undefined) throw new Error(`${path.join(folder, strange)} is not the one of this backup: it is damaged, or from another one. Take a whole one.`);
+    const strange = [...new Set([...Object.keys(files), ...names.map((name) => `${name}.sqlite`)])].find(
+      (file) => !existsSync(path.join(folder, file)) || files[file] !== sha256Of(path.join(folder, file)),
+    );
+    if (strange !== undefined)
+      throw new Error(
+        `${path.join(folder, strange)} is not the one of this backup: it is damaged, or from another one. Take a whole one.`,
+      );
   }
   for (const name of names) {
     const problem = integrityProblem(fileIn(folder, name));
     if (problem !== null) throw new Error(`${fileIn(folder, name)} is not whole: ${problem}`);
   }
   const missing = inBucket ? [] : missingBytes(folder).filter((sha256) => !known.includes(sha256));
-  if (missing.length > 0) throw new Error(`${missing.length} photos and files listed in ${fileIn(folder, 'fotoplan')} are not in ${fileIn(folder, 'bytes')}: they do not belong together. Take a whole backup.`);
+  if (missing.length > 0)
+    throw new Error(
+      `${missing.length} photos and files listed in ${fileIn(folder, 'fotoplan')} are not in ${fileIn(folder, 'bytes')}: they do not belong together. Take a whole backup.`,
+    );
 }

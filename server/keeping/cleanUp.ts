@@ -38,7 +38,9 @@ export interface Kept {
 export async function cleanUp({ db, college, blobs, bytesWork }: Kept, nowMs: number): Promise<CleanedUp> {
   const dropRows = db.transaction(() => {
     const boundFiles = db
-      .prepare<[number]>('DELETE FROM bound_file WHERE id IN (SELECT id FROM (SELECT id, row_number() OVER (PARTITION BY owner_id, hand_in_id ORDER BY bound_at_ms DESC, rowid DESC) AS n FROM bound_file) WHERE n > ?)')
+      .prepare<[number]>(
+        'DELETE FROM bound_file WHERE id IN (SELECT id FROM (SELECT id, row_number() OVER (PARTITION BY owner_id, hand_in_id ORDER BY bound_at_ms DESC, rowid DESC) AS n FROM bound_file) WHERE n > ?)',
+      )
       .run(FILES_KEPT).changes;
     // a demo's owner shares its originals with newcomers
     const originals = db
@@ -59,13 +61,23 @@ export async function cleanUp({ db, college, blobs, bytesWork }: Kept, nowMs: nu
   const office = createOfficeRepository(college.office);
   office.dropEndedSessions(nowMs);
   office.settle(nowMs);
-  return { purged, ...rows, owners, blobs: await blobs.removeUnreferred(nowMs - UNREFERRED_KEPT_MS), parts: await bytesWork.forgetBefore(nowMs - PARTS_KEPT_MS) };
+  return {
+    purged,
+    ...rows,
+    owners,
+    blobs: await blobs.removeUnreferred(nowMs - UNREFERRED_KEPT_MS),
+    parts: await bytesWork.forgetBefore(nowMs - PARTS_KEPT_MS),
+  };
 }
 
 /** Those who looked in and kept nothing. Whoever deleted everything stays known by their devices' keys, so that none brings it back. */
 function dropEmptyOwners(db: Database, beforeMs: number): number {
-  const isEmpty = ['hand_in', 'original', 'profile', 'recovery_code', 'gone_hand_in'].map((table) => `NOT EXISTS (SELECT 1 FROM ${table} WHERE owner_id = owner.id)`).join(' AND ');
+  const isEmpty = ['hand_in', 'original', 'profile', 'recovery_code', 'gone_hand_in']
+    .map((table) => `NOT EXISTS (SELECT 1 FROM ${table} WHERE owner_id = owner.id)`)
+    .join(' AND ');
   return db
-    .prepare<{ beforeMs: number }>(`DELETE FROM owner WHERE erased_at_ms IS NULL AND created_at_ms < @beforeMs AND NOT EXISTS (SELECT 1 FROM screen WHERE owner_id = owner.id AND (seen_at_ms >= @beforeMs OR cut_off = 1)) AND ${isEmpty}`)
+    .prepare<{ beforeMs: number }>(
+      `DELETE FROM owner WHERE erased_at_ms IS NULL AND created_at_ms < @beforeMs AND NOT EXISTS (SELECT 1 FROM screen WHERE owner_id = owner.id AND (seen_at_ms >= @beforeMs OR cut_off = 1)) AND ${isEmpty}`,
+    )
     .run({ beforeMs }).changes;
 }

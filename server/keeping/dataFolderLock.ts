@@ -26,7 +26,12 @@ export function holdDataFolder(folder: string): () => void {
     lock.prepare('SELECT * FROM held').all();
     return () => lock.close();
   } catch (cause) {
-    throw new Error((cause as { code?: string }).code === 'SQLITE_BUSY' ? `A backup is being restored into ${folder}. Start the server when that is done.` : `The server cannot write in ${folder}: ${(cause as Error).message}. Let its user write there, or point DATA_DIR at another folder.`, { cause });
+    throw new Error(
+      (cause as { code?: string }).code === 'SQLITE_BUSY'
+        ? `A backup is being restored into ${folder}. Start the server when that is done.`
+        : `The server cannot write in ${folder}: ${(cause as Error).message}. Let its user write there, or point DATA_DIR at another folder.`,
+      { cause },
+    );
   }
 }
 
@@ -41,6 +46,11 @@ export function claimDataFolder(folder: string): () => void {
     lock.exec('BEGIN EXCLUSIVE');
     return () => lock.close();
   } catch (cause) {
-    throw new Error((cause as { code?: string }).code === 'SQLITE_BUSY' ? `A server is running over ${folder}. Stop it, then restore.` : `Nothing can be written in ${folder}: ${(cause as Error).message}.`, { cause });
+    throw new Error(
+      (cause as { code?: string }).code === 'SQLITE_BUSY'
+        ? `A server is running over ${folder}. Stop it, then restore.`
+        : `Nothing can be written in ${folder}: ${(cause as Error).message}.`,
+      { cause },
+    );
   }
 }

@@ -11,7 +11,16 @@ import { openCollege } from '../college/openCollege';
 import { openData } from '../openData';
 import { createChangeRepository } from '../repositories/changeRepository';
 import { createHandInRepository } from '../repositories/handInRepository';
-import { newHandIn, newPage, NOW_MS, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer } from '../testServer';
+import {
+  newHandIn,
+  newPage,
+  NOW_MS,
+  samplePhoto,
+  sendOperations,
+  sendOriginal,
+  sha256,
+  startTestServer,
+} from '../testServer';
 import { backUp, integrityProblem, restore } from './backup';
 import { cleanUp } from './cleanUp';
 import { claimDataFolder, holdDataFolder } from './dataFolderLock';
@@ -26,31 +35,88 @@ describe('cleaning up', () => {
   it('throws away what nobody can come back to, and nothing else', async () => {
     const server = await startTestServer();
     const { db, bytesFile } = server;
-    const tidy = (nowMs: number) => cleanUp({ db, college: openCollege(null), blobs: openBlobs({ db, bytesFile }), bytesWork: createInlineBytesWork(bytesFile) }, nowMs);
+    const tidy = (nowMs: number) =>
+      cleanUp(
+        {
+          db,
+          college: openCollege(null),
+          blobs: openBlobs({ db, bytesFile }),
+          bytesWork: createInlineBytesWork(bytesFile),
+        },
+        nowMs,
+      );
     const mira = server.browser();
     const photos = await Promise.all([1, 2, 3].map((n) => samplePhoto(10 * n)));
     for (const photo of photos) await sendOriginal(mira, photo);
     const [shown, removed, unused] = photos.map(sha256) as [string, string, string];
-    await sendOperations(mira, newHandIn('hand-in-1'), newPage('hand-in-1', 'page-one', shown), newPage('hand-in-1', 'page-two', removed), { id: 'operation-remove', handInId: 'hand-in-1', atMs: NOW_MS, kind: 'removePage', pageId: 'page-two' });
+    await sendOperations(
+      mira,
+      newHandIn('hand-in-1'),
+      newPage('hand-in-1', 'page-one', shown),
+      newPage('hand-in-1', 'page-two', removed),
+      { id: 'operation-remove', handInId: 'hand-in-1', atMs: NOW_MS, kind: 'removePage', pageId: 'page-two' },
+    );
     const pdfs = [1, 2, 3, 4].map((n) => Buffer.from(`%PDF-1.7 ${n}`));
-    for (const [n, pdf] of pdfs.entries()) await mira(`/api/hand-ins/hand-in-1/bound-files/file-000${n}?name=a.pdf&pages=1&sha256=${sha256(pdf)}`, { method: 'PUT', body: new Blob([pdf]) });
+    for (const [n, pdf] of pdfs.entries())
+      await mira(`/api/hand-ins/hand-in-1/bound-files/file-000${n}?name=a.pdf&pages=1&sha256=${sha256(pdf)}`, {
+        method: 'PUT',
+        body: new Blob([pdf]),
+      });
     await mira(`/api/originals/${'e'.repeat(64)}/parts/0`, { method: 'PUT', body: 'half a photo' });
 
     // too early: it may be on its way to being referred to
-    expect(await tidy(NOW_MS + 1000)).toEqual({ purged: 0, boundFiles: 1, originals: 0, blobs: 0, parts: 0, owners: 0 });
-    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 1, blobs: 2, parts: 1, owners: 0 });
+    expect(await tidy(NOW_MS + 1000)).toEqual({
+      purged: 0,
+      boundFiles: 1,
+      originals: 0,
+      blobs: 0,
+      parts: 0,
+      owners: 0,
+    });
+    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({
+      purged: 0,
+      boundFiles: 0,
+      originals: 1,
+      blobs: 2,
+      parts: 1,
+      owners: 0,
+    });
     expect((await mira(`/api/originals/${shown}`)).status).toBe(200);
     expect((await mira(`/api/originals/${removed}`)).status).toBe(200);
     expect((await mira(`/api/originals/${unused}`)).status).toBe(404);
     expect((await mira('/api/bound-files/file-0003')).status).toBe(200);
-    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 0, blobs: 0, parts: 0, owners: 0 });
+    expect(await tidy(NOW_MS + 8 * DAY_MS)).toEqual({
+      purged: 0,
+      boundFiles: 0,
+      originals: 0,
+      blobs: 0,
+      parts: 0,
+      owners: 0,
+    });
 
     // what was deleted can be restored for 30 days; then its photo goes with it
-    expect(await tidy(NOW_MS + 31 * DAY_MS)).toEqual({ purged: 1, boundFiles: 0, originals: 0, blobs: 0, parts: 0, owners: 0 });
-    expect(await tidy(NOW_MS + 33 * DAY_MS)).toEqual({ purged: 0, boundFiles: 0, originals: 1, blobs: 1, parts: 0, owners: 0 });
+    expect(await tidy(NOW_MS + 31 * DAY_MS)).toEqual({
+      purged: 1,
+      boundFiles: 0,
+      originals: 0,
+      blobs: 0,
+      parts: 0,
+      owners: 0,
+    });
+    expect(await tidy(NOW_MS + 33 * DAY_MS)).toEqual({
+      purged: 0,
+      boundFiles: 0,
+      originals: 1,
+      blobs: 1,
+      parts: 0,
+      owners: 0,
+    });
     expect((await mira(`/api/originals/${removed}`)).status).toBe(404);
     expect((await mira(`/api/originals/${shown}`)).status).toBe(200);
-    expect(await (await mira('/api/hand-ins/hand-in-1')).json()).toMatchObject({ pages: [{ id: 'page-one' }], deletedPageIds: ['page-two'] });
+    expect(await (await mira('/api/hand-ins/hand-in-1')).json()).toMatchObject({
+      pages: [{ id: 'page-one' }],
+      deletedPageIds: ['page-two'],
+    });
     await server.close();
   });
 });
@@ -103,7 +169,9 @@ describe('a backup', () => {
     cpSync(data, broken, { recursive: true });
     writeFileSync(path.join(broken, 'office.sqlite'), 'no database');
     expect(() => backUp(broken, copy)).toThrow();
-    expect(readdirSync(copy).map((name) => [name, readFileSync(path.join(copy, name)).toString('latin1')])).toEqual(before);
+    expect(readdirSync(copy).map((name) => [name, readFileSync(path.join(copy, name)).toString('latin1')])).toEqual(
+      before,
+    );
     expect(readdirSync(folder).filter((name) => name.includes('making'))).toEqual([]);
     backUp(data, copy);
     expect(readdirSync(copy).sort()).toEqual(['backup.json', 'bytes.sqlite', 'fotoplan.sqlite']);
@@ -137,7 +205,9 @@ describe('a backup', () => {
         rmSync(at('backup.json'));
       }),
     ).toMatch(/1 photos and files listed .* do not belong together/);
-    expect(refusal(() => writeFileSync(at('fotoplan.sqlite'), readFileSync(at('fotoplan.sqlite')).fill(0xff, 4096)))).toMatch(/damaged/);
+    expect(
+      refusal(() => writeFileSync(at('fotoplan.sqlite'), readFileSync(at('fotoplan.sqlite')).fill(0xff, 4096))),
+    ).toMatch(/damaged/);
     expect(() => restore(path.join(folder, 'nowhere'), data)).toThrow('no backup');
     expect(readFileSync(path.join(data, 'fotoplan.sqlite')).equals(original)).toBe(true);
   });
@@ -171,33 +241,50 @@ describe('data of an earlier version', () => {
     expect(readdirSync(fixtures).sort()).toEqual(MIGRATIONS.slice(0, -1).map((_, i) => `v${i + 1}.sql`));
   });
 
-  it.each(MIGRATIONS.slice(0, -1).map((_, i) => i + 1))('of version %i comes forward with every hand-in, page and byte', async (version) => {
-    const own = path.join(folder, `v${version}`);
-    const file = path.join(own, 'fotoplan.sqlite');
-    const old = openDatabase(file, []);
-    old.pragma('foreign_keys = OFF');
-    old.exec(readFileSync(path.join(fixtures, `v${version}.sql`), 'utf8'));
-    old.pragma(`user_version = ${version}`);
-    old.close();
-    if (version >= BYTES_APART_VERSION) {
-      const bytesFile = openBytesFile(path.join(own, 'bytes.sqlite'));
-      await createInlineBytesWork(bytesFile).write(`6f0d1b2c${'0'.repeat(56)}`, Buffer.from('a photo'), 1);
-      bytesFile.close();
-    }
-    const opened = openData(own);
-    const { db } = opened;
-    expect(db.pragma('user_version', { simple: true })).toBe(MIGRATIONS.length);
-    const handIn = createHandInRepository(db).find('owner-1', 'hand-in-1');
-    expect(handIn).toMatchObject({ title: 'Set 4', paper: 'a4', removedAtMs: null });
-    expect(handIn!.pages[0]).toMatchObject({ id: 'page-one', fileName: 'a.jpg', leftOut: false, removedAtMs: null, recipe: { version: 5, quarterTurns: 1 } });
-    // what version 6 had deleted is still there to be restored
-    if (version === 6) expect([handIn!.pages[1]?.removedAtMs, createHandInRepository(db).find('owner-1', 'hand-in-2')?.removedAtMs]).toEqual([2, 2]);
-    expect(createChangeRepository(db).since('owner-1', 0, 10).map(({ subject }) => subject)).toContain('hand-in-1');
-    const parts: Uint8Array[] = [];
-    for await (const part of openBlobs(opened).read(handIn!.pages[0]!.originalId)) parts.push(part);
-    expect(Buffer.concat(parts).toString()).toBe('a photo');
-    expect(db.prepare('SELECT owner_id, cut_off FROM screen').all()).toEqual([{ owner_id: 'owner-1', cut_off: 0 }]);
-    for (const each of [db, opened.bytesFile]) each.close();
-    for (const each of [file, path.join(own, 'bytes.sqlite')]) expect(integrityProblem(each)).toBeNull();
-  });
+  it.each(MIGRATIONS.slice(0, -1).map((_, i) => i + 1))(
+    'of version %i comes forward with every hand-in, page and byte',
+    async (version) => {
+      const own = path.join(folder, `v${version}`);
+      const file = path.join(own, 'fotoplan.sqlite');
+      const old = openDatabase(file, []);
+      old.pragma('foreign_keys = OFF');
+      old.exec(readFileSync(path.join(fixtures, `v${version}.sql`), 'utf8'));
+      old.pragma(`user_version = ${version}`);
+      old.close();
+      if (version >= BYTES_APART_VERSION) {
+        const bytesFile = openBytesFile(path.join(own, 'bytes.sqlite'));
+        await createInlineBytesWork(bytesFile).write(`6f0d1b2c${'0'.repeat(56)}`, Buffer.from('a photo'), 1);
+        bytesFile.close();
+      }
+      const opened = openData(own);
+      const { db } = opened;
+      expect(db.pragma('user_version', { simple: true })).toBe(MIGRATIONS.length);
+      const handIn = createHandInRepository(db).find('owner-1', 'hand-in-1');
+      expect(handIn).toMatchObject({ title: 'Set 4', paper: 'a4', removedAtMs: null });
+      expect(handIn!.pages[0]).toMatchObject({
+        id: 'page-one',
+        fileName: 'a.jpg',
+        leftOut: false,
+        removedAtMs: null,
+        recipe: { version: 5, quarterTurns: 1 },
+      });
+      // what version 6 had deleted is still there to be restored
+      if (version === 6)
+        expect([
+          handIn!.pages[1]?.removedAtMs,
+          createHandInRepository(db).find('owner-1', 'hand-in-2')?.removedAtMs,
+        ]).toEqual([2, 2]);
+      expect(
+        createChangeRepository(db)
+          .since('owner-1', 0, 10)
+          .map(({ subject }) => subject),
+      ).toContain('hand-in-1');
+      const parts: Uint8Array[] = [];
+      for await (const part of openBlobs(opened).read(handIn!.pages[0]!.originalId)) parts.push(part);
+      expect(Buffer.concat(parts).toString()).toBe('a photo');
+      expect(db.prepare('SELECT owner_id, cut_off FROM screen').all()).toEqual([{ owner_id: 'owner-1', cut_off: 0 }]);
+      for (const each of [db, opened.bytesFile]) each.close();
+      for (const each of [file, path.join(own, 'bytes.sqlite')]) expect(integrityProblem(each)).toBeNull();
+    },
+  );
 });

@@ -10,7 +10,8 @@ if ((command !== 'backup' && command !== 'restore') || folder === undefined) {
 try {
   const { DATA_DIR, BLOB_BUCKET } = readConfig(process.env);
   const options = { inBucket: BLOB_BUCKET !== '' };
-  for (const file of command === 'backup' ? backUp(DATA_DIR, folder, options) : restore(folder, DATA_DIR, options)) console.log(file);
+  for (const file of command === 'backup' ? backUp(DATA_DIR, folder, options) : restore(folder, DATA_DIR, options))
+    console.log(file);
 } catch (error) {
   console.error((error as Error).message);
   process.exit(1);

@@ -4,7 +4,18 @@ import path from 'node:path';
 import { unzipSync } from 'fflate';
 import { readBundle } from '../../core/bundle/bundle';
 import { openBlobs } from '../blobs/openBlobs';
-import { newHandIn, newPage, NOW_MS, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer, type Browser, type TestServer } from '../testServer';
+import {
+  newHandIn,
+  newPage,
+  NOW_MS,
+  samplePhoto,
+  sendOperations,
+  sendOriginal,
+  sha256,
+  startTestServer,
+  type Browser,
+  type TestServer,
+} from '../testServer';
 import { deletePerson, exportPerson, findPeople } from './people';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-people-'));
@@ -17,13 +28,27 @@ beforeEach(async () => {
   server = await startTestServer({ config: { DEMO: false } });
   [mira, jonas] = [server.browser(), server.browser()];
   photo = await samplePhoto(70);
-  for (const [browser, first] of [[mira, 'Mira'], [jonas, 'Jonas']] as const) {
+  for (const [browser, first] of [
+    [mira, 'Mira'],
+    [jonas, 'Jonas'],
+  ] as const) {
     await sendOriginal(browser, photo);
-    await sendOperations(browser, newHandIn(`hand-in-of-${first}`), newPage(`hand-in-of-${first}`, 'page-one', sha256(photo)));
+    await sendOperations(
+      browser,
+      newHandIn(`hand-in-of-${first}`),
+      newPage(`hand-in-of-${first}`, 'page-one', sha256(photo)),
+    );
     const profile = { first, family: 'Test', number: `SP-${first.length}`, paper: 'auto', name: null, courseNames: {} };
-    await browser('/api/profile', { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify(profile) });
+    await browser('/api/profile', {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(profile),
+    });
   }
-  await mira(`/api/hand-ins/hand-in-of-Mira/bound-files/file-0001?name=Set%204.pdf&pages=1&sha256=${sha256(pdf)}`, { method: 'PUT', body: pdf });
+  await mira(`/api/hand-ins/hand-in-of-Mira/bound-files/file-0001?name=Set%204.pdf&pages=1&sha256=${sha256(pdf)}`, {
+    method: 'PUT',
+    body: pdf,
+  });
 });
 afterEach(() => server.close());
 afterAll(() => rmSync(folder, { recursive: true }));
@@ -42,12 +67,24 @@ it('all of theirs comes as a zip that can be brought in, and nothing of anybody 
   const file = path.join(folder, 'mira.zip');
   await exportPerson(server.db, openBlobs({ db: server.db, bytesFile: server.bytesFile }), id, file);
   const entries = unzipSync(readFileSync(file));
-  expect(Object.keys(entries).sort()).toEqual(['files/1/Set 4.pdf', 'fotoplan.json', `originals/${sha256(photo)}`, 'profile.json']);
+  expect(Object.keys(entries).sort()).toEqual([
+    'files/1/Set 4.pdf',
+    'fotoplan.json',
+    `originals/${sha256(photo)}`,
+    'profile.json',
+  ]);
   const { handIns } = readBundle(Buffer.from(entries['fotoplan.json']!).toString());
   expect(handIns.map(({ title, pages }) => [title, pages.length])).toEqual([['Set 4', 1]]);
   expect(Buffer.from(entries[`originals/${sha256(photo)}`]!).equals(photo)).toBe(true);
   expect(Buffer.from(entries['files/1/Set 4.pdf']!).equals(pdf)).toBe(true);
-  await expect(exportPerson(server.db, openBlobs({ db: server.db, bytesFile: server.bytesFile }), 'nobody', path.join(folder, 'x.zip'))).rejects.toThrow(/nobody with the id/);
+  await expect(
+    exportPerson(
+      server.db,
+      openBlobs({ db: server.db, bytesFile: server.bytesFile }),
+      'nobody',
+      path.join(folder, 'x.zip'),
+    ),
+  ).rejects.toThrow(/nobody with the id/);
   expect(readdirSync(folder)).toEqual(['mira.zip']);
 });
 

@@ -23,7 +23,10 @@ export interface FoundPerson {
 /** People whose profile has this in their name or number, or of whom it is the id or a hand-in's id. Fotoplan has no accounts: a person is who has linked screens. */
 export function findPeople(db: Database, text: string): readonly FoundPerson[] {
   const rows = db
-    .prepare<{ text: string }, { id: string; profile: string | null; hand_ins: number; screens: number; seen_at_ms: number | null }>(
+    .prepare<
+      { text: string },
+      { id: string; profile: string | null; hand_ins: number; screens: number; seen_at_ms: number | null }
+    >(
       `SELECT owner.id, profile.profile, (SELECT count(*) FROM hand_in WHERE owner_id = owner.id) AS hand_ins, (SELECT count(*) FROM screen WHERE owner_id = owner.id AND cut_off = 0) AS screens,
          (SELECT max(seen_at_ms) FROM screen WHERE owner_id = owner.id) AS seen_at_ms
        FROM owner LEFT JOIN profile ON profile.owner_id = owner.id
@@ -33,7 +36,11 @@ export function findPeople(db: Database, text: string): readonly FoundPerson[] {
     )
     .all({ text });
   return rows.map(({ id, profile, hand_ins, screens, seen_at_ms }) => {
-    const { first = '', family = '', number = '' } = profile === null ? {} : (JSON.parse(profile) as { first?: string; family?: string; number?: string });
+    const {
+      first = '',
+      family = '',
+      number = '',
+    } = profile === null ? {} : (JSON.parse(profile) as { first?: string; family?: string; number?: string });
     return { id, name: `${first} ${family}`.trim(), number, handIns: hand_ins, screens, seenAtMs: seen_at_ms };
   });
 }
@@ -89,6 +96,7 @@ export async function exportPerson(db: Database, blobs: BlobStore, ownerId: stri
  * @throws Error where there is no such person
  */
 export function deletePerson(db: Database, ownerId: string, nowMs: number): void {
-  if (!findPeople(db, ownerId).some(({ id }) => id === ownerId)) throw new Error(`There is nobody with the id ${ownerId}. See: npm run person -- find NAME`);
+  if (!findPeople(db, ownerId).some(({ id }) => id === ownerId))
+    throw new Error(`There is nobody with the id ${ownerId}. See: npm run person -- find NAME`);
   createOwnerRepository(db).erase(ownerId, nowMs);
 }

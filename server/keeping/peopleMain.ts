@@ -22,14 +22,26 @@ try {
   const config = readConfig(process.env);
   const data = openData(config.DATA_DIR);
   if (command === 'find') {
-    for (const { id, name, number, handIns, screens, seenAtMs } of findPeople(data.db, what)) console.log([id, name, number, `${handIns} hand-ins`, `${screens} screens`, seenAtMs === null ? 'never here' : `last here ${new Date(seenAtMs).toISOString().slice(0, 10)}`].join('\t'));
+    for (const { id, name, number, handIns, screens, seenAtMs } of findPeople(data.db, what))
+      console.log(
+        [
+          id,
+          name,
+          number,
+          `${handIns} hand-ins`,
+          `${screens} screens`,
+          seenAtMs === null ? 'never here' : `last here ${new Date(seenAtMs).toISOString().slice(0, 10)}`,
+        ].join('\t'),
+      );
   } else if (command === 'export') {
     if (existsSync(file)) fail(`${file} is there already. Name another.`);
     await exportPerson(data.db, openBlobs(data, config), what, file);
     console.log(`Everything of ${what} is in ${file}.`);
   } else if (command === 'delete') {
     deletePerson(data.db, what, Date.now());
-    console.log(`Everything of ${what} is deleted; their photos’ bytes go within two days. Backups made before still have it.`);
+    console.log(
+      `Everything of ${what} is deleted; their photos’ bytes go within two days. Backups made before still have it.`,
+    );
   } else fail(HELP);
   for (const each of [data.db, data.bytesFile]) each.close();
 } catch (error) {

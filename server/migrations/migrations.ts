@@ -8,4 +8,13 @@ import { addChanges } from './m0007_changes';
 import { addJoins } from './m0008_joins';
 
 /** In order; a landed migration is never edited. The database's user_version counts those that ran. */
-export const MIGRATIONS: readonly string[] = [start, addPdfPages, addLeftOut, addBinding, addScreens, dropBytes, addChanges, addJoins];
+export const MIGRATIONS: readonly string[] = [
+  start,
+  addPdfPages,
+  addLeftOut,
+  addBinding,
+  addScreens,
+  dropBytes,
+  addChanges,
+  addJoins,
+];

@@ -29,7 +29,9 @@ export function healthRoutes({ db, blobs, bytesWork, dataFolder, metrics, metric
   const router = Router();
   // a real table, so that a damaged file shows
   const newest = db.prepare<[], { sha256: string }>('SELECT sha256 FROM blob ORDER BY put_at_ms DESC LIMIT 1');
-  const tables = ['owner', 'screen', 'hand_in', 'page', 'change'].map((table) => db.prepare(`SELECT * FROM ${table} ORDER BY 1 DESC LIMIT 1`));
+  const tables = ['owner', 'screen', 'hand_in', 'page', 'change'].map((table) =>
+    db.prepare(`SELECT * FROM ${table} ORDER BY 1 DESC LIMIT 1`),
+  );
   const parts: Readonly<Record<string, () => Promise<boolean>>> = {
     database: () => Promise.resolve(tables.every((table) => table.all().length >= 0)),
     bytes: async () => {
@@ -48,7 +50,9 @@ export function healthRoutes({ db, blobs, bytesWork, dataFolder, metrics, metric
   const look = (): typeof looked => {
     if (performance.now() - lookedAtMs < LOOKED_AT_EVERY_MS) return looked;
     lookedAtMs = performance.now();
-    const states = Object.entries(parts).map(async ([name, isFine]) => [name, (await inTime(isFine).catch(() => false)) ? 'ok' : 'failing'] as const);
+    const states = Object.entries(parts).map(
+      async ([name, isFine]) => [name, (await inTime(isFine).catch(() => false)) ? 'ok' : 'failing'] as const,
+    );
     looked = Promise.all(states).then((all) => Object.fromEntries(all));
     return looked;
   };
@@ -69,9 +73,15 @@ export function healthRoutes({ db, blobs, bytesWork, dataFolder, metrics, metric
     res.set('content-type', metrics.registry.contentType).send(await metrics.registry.metrics());
   });
   // what asks under a name that is not ours must not be told that all is well
-  router.get(['/livez', '/readyz', '/metrics', '/health', '/healthz', '/ready', '/live', '/status', '/ping'].flatMap((path) => [path, `${path}/*rest`]), (req) => {
-    throw new FotoplanError('NOT_FOUND', `There is nothing at ${req.path}.`);
-  });
+  router.get(
+    ['/livez', '/readyz', '/metrics', '/health', '/healthz', '/ready', '/live', '/status', '/ping'].flatMap((path) => [
+      path,
+      `${path}/*rest`,
+    ]),
+    (req) => {
+      throw new FotoplanError('NOT_FOUND', `There is nothing at ${req.path}.`);
+    },
+  );
   return router;
 }
 

@@ -15,8 +15,19 @@ export function createMetrics(): Metrics {
   const registry = new Registry();
   collectDefaultMetrics({ register: registry });
   const labelNames = ['method', 'route', 'status'] as const;
-  const requests = new Counter({ name: 'fotoplan_requests_total', help: 'Requests answered.', labelNames, registers: [registry] });
-  const seconds = new Histogram({ name: 'fotoplan_request_seconds', help: 'How long requests took.', labelNames, buckets: [0.005, 0.025, 0.1, 0.25, 1, 2.5, 10, 60], registers: [registry] });
+  const requests = new Counter({
+    name: 'fotoplan_requests_total',
+    help: 'Requests answered.',
+    labelNames,
+    registers: [registry],
+  });
+  const seconds = new Histogram({
+    name: 'fotoplan_request_seconds',
+    help: 'How long requests took.',
+    labelNames,
+    buckets: [0.005, 0.025, 0.1, 0.25, 1, 2.5, 10, 60],
+    registers: [registry],
+  });
   return {
     registry,
     count(req, res, next) {
@@ -25,7 +36,8 @@ export function createMetrics(): Metrics {
         const labels = { method: req.method, route: routeOf(req), status: String(res.statusCode) };
         requests.inc(labels);
         // an open event stream is no slow request
-        if (!String(res.getHeader('content-type')).startsWith('text/event-stream')) seconds.observe(labels, (performance.now() - began) / 1000);
+        if (!String(res.getHeader('content-type')).startsWith('text/event-stream'))
+          seconds.observe(labels, (performance.now() - began) / 1000);
       });
       next();
     },

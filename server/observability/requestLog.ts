@@ -6,7 +6,12 @@ import { routeOf } from './routeOf';
 
 /** A line for each request: its id (also in the answer's header), method, route, status and time; never an address, a name or a cookie. */
 export function requestLog(log: Logger): RequestHandler {
-  const facts = (req: Request, res: Response, { responseTime }: { readonly responseTime: number }) => ({ method: req.method, route: routeOf(req), status: res.statusCode, ms: responseTime });
+  const facts = (req: Request, res: Response, { responseTime }: { readonly responseTime: number }) => ({
+    method: req.method,
+    route: routeOf(req),
+    status: res.statusCode,
+    ms: responseTime,
+  });
   return pinoHttp<Request, Response>({
     logger: log,
     quietReqLogger: true,

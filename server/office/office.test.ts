@@ -18,7 +18,8 @@ beforeEach(async () => {
 });
 afterEach(() => server.close());
 
-const send = (browser: Browser, path: string, body: unknown): Promise<Response> => browser(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+const send = (browser: Browser, path: string, body: unknown): Promise<Response> =>
+  browser(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
 const weather = (kind: Weather): Promise<Response> => send(mira, '/office/api/weather', { weather: kind });
 const NAME = 'Tolvanen-Adeyemi_SP-20417_Set4.pdf';
 let keys = 0;
@@ -32,9 +33,28 @@ interface Wishes {
   readonly claimed?: string;
   readonly from?: number;
 }
-async function handIn(browser: Browser, { assignment = 'tides-set-4', key = `key-${++keys}-of-test`, fileName = NAME, fields = { section: 'B' }, file = pdf, claimed = sha256(file), from = 0 }: Wishes = {}): Promise<Response> {
+async function handIn(
+  browser: Browser,
+  {
+    assignment = 'tides-set-4',
+    key = `key-${++keys}-of-test`,
+    fileName = NAME,
+    fields = { section: 'B' },
+    file = pdf,
+    claimed = sha256(file),
+    from = 0,
+  }: Wishes = {},
+): Promise<Response> {
   const form = new FormData();
-  for (const [name, value] of Object.entries({ key, sha256: claimed, fileName, comment: 'Please see page 2.', fields: JSON.stringify(fields), offset: String(from) })) form.set(name, value);
+  for (const [name, value] of Object.entries({
+    key,
+    sha256: claimed,
+    fileName,
+    comment: 'Please see page 2.',
+    fields: JSON.stringify(fields),
+    offset: String(from),
+  }))
+    form.set(name, value);
   form.set('file', new Blob([file.subarray(from) as Uint8Array<ArrayBuffer>], { type: 'application/pdf' }), fileName);
   return browser(`/office/api/assignments/${assignment}/submissions`, { method: 'POST', body: form });
 }
@@ -53,7 +73,17 @@ const refusal = async (wishes: Wishes): Promise<string> => {
 describe('handing in at the office', () => {
   it('gives a receipt with number, time and SHA-256 once it has been looked at', async () => {
     const ticket = await outcome(await handIn(mira));
-    expect(ticket).toMatchObject({ state: 'accepted', receipt: { fileName: NAME, pages: 3, sha256: sha256(pdf), late: false, attempt: 1, comment: 'Please see page 2.' } });
+    expect(ticket).toMatchObject({
+      state: 'accepted',
+      receipt: {
+        fileName: NAME,
+        pages: 3,
+        sha256: sha256(pdf),
+        late: false,
+        attempt: 1,
+        comment: 'Please see page 2.',
+      },
+    });
     const { receipts } = (await (await mira('/office/api/submissions')).json()) as ReceiptsView;
     expect(receipts).toHaveLength(1);
     expect(receipts[0]!.number).toMatch(/^SP-[0-9A-F]{8}$/);
@@ -69,19 +99,53 @@ describe('handing in at the office', () => {
     const half = Math.floor(pdf.length / 2);
     // the first half arrives as a form that is cut short
     const boundary = 'cut';
-    const head = ['key', 'resumed-key', 'sha256', sha256(pdf), 'fileName', NAME, 'fields', '{"section":"B"}', 'offset', '0'];
-    const fields = Array.from({ length: head.length / 2 }, (_, i) => `--${boundary}\r\nContent-Disposition: form-data; name="${head[2 * i]}"\r\n\r\n${head[2 * i + 1]}\r\n`).join('');
-    const body = Buffer.concat([Buffer.from(`${fields}--${boundary}\r\nContent-Disposition: form-data; name="file"; filename="a.pdf"\r\nContent-Type: application/pdf\r\n\r\n`), pdf.subarray(0, half)]);
-    expect((await mira('/office/api/assignments/tides-set-4/submissions', { method: 'POST', headers: { 'content-type': `multipart/form-data; boundary=${boundary}` }, body })).status).toBe(400);
+    const head = [
+      'key',
+      'resumed-key',
+      'sha256',
+      sha256(pdf),
+      'fileName',
+      NAME,
+      'fields',
+      '{"section":"B"}',
+      'offset',
+      '0',
+    ];
+    const fields = Array.from(
+      { length: head.length / 2 },
+      (_, i) => `--${boundary}\r\nContent-Disposition: form-data; name="${head[2 * i]}"\r\n\r\n${head[2 * i + 1]}\r\n`,
+    ).join('');
+    const body = Buffer.concat([
+      Buffer.from(
+        `${fields}--${boundary}\r\nContent-Disposition: form-data; name="file"; filename="a.pdf"\r\nContent-Type: application/pdf\r\n\r\n`,
+      ),
+      pdf.subarray(0, half),
+    ]);
+    expect(
+      (
+        await mira('/office/api/assignments/tides-set-4/submissions', {
+          method: 'POST',
+          headers: { 'content-type': `multipart/form-data; boundary=${boundary}` },
+          body,
+        })
+      ).status,
+    ).toBe(400);
     const { received } = (await (await mira('/office/api/uploads/resumed-key')).json()) as { received: number };
     expect(received).toBeGreaterThan(0);
-    expect(await outcome(await handIn(mira, { key: 'resumed-key', from: received }))).toMatchObject({ state: 'accepted', receipt: { sha256: sha256(pdf) } });
+    expect(await outcome(await handIn(mira, { key: 'resumed-key', from: received }))).toMatchObject({
+      state: 'accepted',
+      receipt: { sha256: sha256(pdf) },
+    });
   });
 
   it.each<[string, Wishes, RegExp]>([
     ['another file than was checked', { claimed: 'a'.repeat(64) }, /changed on its way/],
     ['what is no PDF', { file: Buffer.from('a letter') }, /not a PDF/],
-    ['a file over the limit', { file: Buffer.concat([Buffer.from('%PDF-'), Buffer.alloc(1_000_001)]) }, /not a PDF|are allowed/],
+    [
+      'a file over the limit',
+      { file: Buffer.concat([Buffer.from('%PDF-'), Buffer.alloc(1_000_001)]) },
+      /not a PDF|are allowed/,
+    ],
     ['another name', { fileName: 'scan0001.pdf' }, /must be called “Tolvanen-Adeyemi_SP-20417_Set4.pdf”/],
     ['a missing field', { fields: {} }, /Section \(A to D\) is missing/],
     ['a closed assignment', { assignment: 'tides-set-3', fileName: 'a.pdf' }, /is closed/],
@@ -94,7 +158,8 @@ describe('handing in at the office', () => {
     const ticket = await outcome(await handIn(mira));
     if (ticket.state !== 'accepted') throw new Error('not accepted');
     expect(ticket.receipt.late).toBe(true);
-    const withdraw = (): Promise<Response> => mira(`/office/api/submissions/${ticket.submissionId}/withdraw`, { method: 'POST' });
+    const withdraw = (): Promise<Response> =>
+      mira(`/office/api/submissions/${ticket.submissionId}/withdraw`, { method: 'POST' });
     expect(await (await withdraw()).json()).toMatchObject({ withdrawn: true });
     expect((await withdraw()).status).toBe(400);
   });
@@ -121,7 +186,12 @@ describe('what the office shows', () => {
     const ines = server.browser();
     await send(ines, '/office/api/session', { number: 'ST-0112', pin: '0112' });
     expect(await (await ines('/office')).text()).toContain('Tolvanen-Adeyemi, Mira');
-    const note = await ines(`${page}/notes`, { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: 'page=2&text=<b>Good</b>', redirect: 'manual' });
+    const note = await ines(`${page}/notes`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/x-www-form-urlencoded' },
+      body: 'page=2&text=<b>Good</b>',
+      redirect: 'manual',
+    });
     expect(note.status).toBe(303);
     expect(await (await mira(page)).text()).toContain('Page 2: &lt;b&gt;Good&lt;/b&gt;');
   });

@@ -41,21 +41,28 @@ export function officeRoutes({ office, fileChecks, now, demo, gate, signInGuard 
     });
   }
   router.use((_req, _res, next) => {
-    if (weather === 'down') throw new FotoplanError('OFFICE_BUSY', 'The course office does not answer. Your file is kept here; try again in a few minutes.');
+    if (weather === 'down')
+      throw new FotoplanError(
+        'OFFICE_BUSY',
+        'The course office does not answer. Your file is kept here; try again in a few minutes.',
+      );
     next();
   });
   const session = createCollegeSession(office, 'office', now, signInGuard);
   const account = (req: Request): SignedIn => session.required(req);
   const assignmentOf = (id: string): Assignment => {
     const found = office.assignments().find((each) => each.id === id);
-    if (found === undefined) throw new FotoplanError('NOT_FOUND', 'This assignment is not there any more. Choose another.');
+    if (found === undefined)
+      throw new FotoplanError('NOT_FOUND', 'This assignment is not there any more. Choose another.');
     return found;
   };
   const ownSubmission = (req: Request<{ id: string }>): SubmissionRow => {
     const who = account(req);
     const row = office.find(req.params.id, now());
     // what the office refused or has not looked at yet is nobody else's
-    const isShown = row !== null && (row.account_id === who.id || (who.reader && (row.state === 'accepted' || row.state === 'withdrawn')));
+    const isShown =
+      row !== null &&
+      (row.account_id === who.id || (who.reader && (row.state === 'accepted' || row.state === 'withdrawn')));
     if (!isShown) throw new FotoplanError('NOT_FOUND', 'There is no such submission.');
     return row;
   };
@@ -92,7 +99,16 @@ export function officeRoutes({ office, fileChecks, now, demo, gate, signInGuard 
     (req, res, next) => uploads.receive(account(req).id, weather === 'dropping' && dropped === 1)(req, res, next),
     async (req, res) => {
       const body = validated(SubmissionBody, { ...(req.body as object) });
-      const row = await takeSubmission(office, account(req), assignmentOf(req.params.id), body, uploads.whole(account(req).id, body.key), fileChecks, weather, now());
+      const row = await takeSubmission(
+        office,
+        account(req),
+        assignmentOf(req.params.id),
+        body,
+        uploads.whole(account(req).id, body.key),
+        fileChecks,
+        weather,
+        now(),
+      );
       uploads.drop(account(req).id, body.key);
       res.status(202).json(ticket(row));
     },
@@ -101,7 +117,11 @@ export function officeRoutes({ office, fileChecks, now, demo, gate, signInGuard 
   router.post('/submissions/:id/withdraw', (req, res) => {
     const row = ownSubmission(req);
     const assignment = assignmentOf(row.assignment_id);
-    if (row.state !== 'accepted' || standing(assignment, now()) === 'closed') throw new FotoplanError('OFFICE_REFUSED', 'This can no longer be withdrawn: the assignment is closed, or it was withdrawn before.');
+    if (row.state !== 'accepted' || standing(assignment, now()) === 'closed')
+      throw new FotoplanError(
+        'OFFICE_REFUSED',
+        'This can no longer be withdrawn: the assignment is closed, or it was withdrawn before.',
+      );
     office.withdraw(row.id);
     res.json(office.receipt(office.find(row.id, now())!));
   });

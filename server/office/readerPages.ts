@@ -13,8 +13,10 @@ import type { OfficeRepository, SignedIn } from './officeRepository';
  * Fotoplan.
  */
 
-const escape = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
-const when = (ms: number): string => `<time datetime="${new Date(ms).toISOString()}">${new Date(ms).toISOString().slice(0, 16).replace('T', ' ')} UTC</time>`;
+const escape = (text: string): string =>
+  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
+const when = (ms: number): string =>
+  `<time datetime="${new Date(ms).toISOString()}">${new Date(ms).toISOString().slice(0, 16).replace('T', ' ')} UTC</time>`;
 
 const STYLE = `
 :root { color-scheme: light; --green: #14523f; --line: #b9c7c0; }
@@ -45,12 +47,13 @@ const table = (heads: readonly string[], rows: readonly (readonly string[])[]): 
     ? '<p>Nothing handed in yet.</p>'
     : `<table><thead><tr>${heads.map((head) => `<th>${head}</th>`).join('')}</tr></thead><tbody>${rows.map((cells) => `<tr>${cells.map((cell, i) => `<td data-head="${heads[i]}">${cell}</td>`).join('')}</tr>`).join('')}</tbody></table>`;
 
-
 const shell = (title: string, who: SignedIn | null, body: string): string => `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escape(title)}</title><style>${STYLE}</style></head>
 <body><header><strong>Skerry Point Course Office</strong>${who === null ? '' : `<span>${escape(`${who.first} ${who.family}`)}</span><form method="post" action="/office/leave" style="margin-left:auto"><button>Sign out</button></form>`}</header><main>${body}</main></body></html>`;
 
-const signInForm = (problem = ''): string => `<h1>Sign in</h1>${problem === '' ? '' : `<p class="problem" role="alert">${escape(problem)}</p>`}
+const signInForm = (
+  problem = '',
+): string => `<h1>Sign in</h1>${problem === '' ? '' : `<p class="problem" role="alert">${escape(problem)}</p>`}
 <form method="post" action="/office/enter"><label for="number">Student or staff number</label><input id="number" name="number" autocomplete="username" required><label for="pin">PIN</label><input id="pin" name="pin" type="password" autocomplete="current-password" required><p><button>Sign in</button></p></form>`;
 
 export function readerPages(office: OfficeRepository, now: () => number, signInGuard: SignInGuard): Router {
@@ -61,7 +64,17 @@ export function readerPages(office: OfficeRepository, now: () => number, signInG
   const reader = (req: Request, res: Response): SignedIn | null => {
     const who = session.account(req);
     if (who?.reader === true) return who;
-    res.status(who === null ? 401 : 403).send(shell('Sign in', who, who === null ? signInForm() : '<h1>For readers</h1><p>This page is for those who mark. Your own work is under <a href="/office">your submissions</a>.</p>'));
+    res
+      .status(who === null ? 401 : 403)
+      .send(
+        shell(
+          'Sign in',
+          who,
+          who === null
+            ? signInForm()
+            : '<h1>For readers</h1><p>This page is for those who mark. Your own work is under <a href="/office">your submissions</a>.</p>',
+        ),
+      );
     return null;
   };
   router.get('/', (req, res) => {
@@ -87,13 +100,24 @@ export function readerPages(office: OfficeRepository, now: () => number, signInG
     const row = office.find(req.params.id, now());
     // a student sees of their own work what the reader sees
     const isAccepted = row?.state === 'accepted' || row?.state === 'withdrawn';
-    if (row !== null && who !== null && (row.account_id === who.id || (who.reader && isAccepted))) return void res.send(shell(row.file_name, who, submissionPage(office, row.id, who.reader, now)));
-    if (reader(req, res) !== null) res.status(404).send(shell('Not here', who, '<h1>Not here</h1><p>There is no such submission. <a href="/office">Back to the list</a></p>'));
+    if (row !== null && who !== null && (row.account_id === who.id || (who.reader && isAccepted)))
+      return void res.send(shell(row.file_name, who, submissionPage(office, row.id, who.reader, now)));
+    if (reader(req, res) !== null)
+      res
+        .status(404)
+        .send(
+          shell(
+            'Not here',
+            who,
+            '<h1>Not here</h1><p>There is no such submission. <a href="/office">Back to the list</a></p>',
+          ),
+        );
   });
   router.post('/read/:id/notes', (req, res) => {
     if (reader(req, res) === null) return;
     const { page, text } = validated(NoteBody, { ...(req.body as object) });
-    if (office.find(req.params.id, now()) === null) throw new FotoplanError('NOT_FOUND', 'There is no such submission.');
+    if (office.find(req.params.id, now()) === null)
+      throw new FotoplanError('NOT_FOUND', 'There is no such submission.');
     office.addNote(req.params.id, page, text);
     res.redirect(303, `/office/read/${req.params.id}`);
   });
@@ -102,28 +126,41 @@ export function readerPages(office: OfficeRepository, now: () => number, signInG
 
 function listForReaders(office: OfficeRepository, nowMs: number): string {
   const parts = office.assignments().map((assignment) => {
-    const rows = office.accepted(assignment.id, nowMs).map((row) => [
-      `${escape(row.family)}, ${escape(row.first)}`,
-      escape(row.number),
-      `<a href="/office/read/${row.id}">${escape(row.file_name)}</a>`,
-      String(row.pages),
-      `${when(row.at_ms)}${row.late === 1 ? ' <span class="late">late</span>' : ''}`,
-    ]);
+    const rows = office
+      .accepted(assignment.id, nowMs)
+      .map((row) => [
+        `${escape(row.family)}, ${escape(row.first)}`,
+        escape(row.number),
+        `<a href="/office/read/${row.id}">${escape(row.file_name)}</a>`,
+        String(row.pages),
+        `${when(row.at_ms)}${row.late === 1 ? ' <span class="late">late</span>' : ''}`,
+      ]);
     return `<h2>${escape(assignment.course)}: ${escape(assignment.title)}</h2>${table(['Name', 'Number', 'File', 'Pages', 'Handed in'], rows)}`;
   });
   return `<h1>Handed in</h1>${parts.join('')}`;
 }
 
 function ownList(office: OfficeRepository, who: SignedIn, nowMs: number): string {
-  const rows = office.ofAccount(who.id, nowMs).map((row) => [`<a href="/office/read/${row.id}">${escape(row.file_name)}</a>`, escape(row.receipt_number), when(row.at_ms), row.state === 'withdrawn' ? 'withdrawn' : 'received']);
+  const rows = office
+    .ofAccount(who.id, nowMs)
+    .map((row) => [
+      `<a href="/office/read/${row.id}">${escape(row.file_name)}</a>`,
+      escape(row.receipt_number),
+      when(row.at_ms),
+      row.state === 'withdrawn' ? 'withdrawn' : 'received',
+    ]);
   return `<h1>Your submissions</h1>${table(['File', 'Receipt', 'Handed in', 'State'], rows)}`;
 }
 
 function submissionPage(office: OfficeRepository, id: string, asReader: boolean, now: () => number): string {
   const row = office.find(id, now())!;
   const { notes } = office.receipt(row);
-  const written = notes.map(({ page, text }) => `<p class="note">${page === 0 ? 'On the whole' : `Page ${page}`}: ${escape(text)}</p>`).join('');
-  const form = asReader ? `<h2 id="write">Write back</h2><form method="post" action="/office/read/${id}/notes"><label for="page">Page (0 for the whole)</label><input id="page" name="page" type="number" min="0" max="${row.pages}" value="0"><label for="text">Note</label><textarea id="text" name="text" rows="3" required maxlength="2000"></textarea><p><button>Send the note</button></p></form>` : '';
+  const written = notes
+    .map(({ page, text }) => `<p class="note">${page === 0 ? 'On the whole' : `Page ${page}`}: ${escape(text)}</p>`)
+    .join('');
+  const form = asReader
+    ? `<h2 id="write">Write back</h2><form method="post" action="/office/read/${id}/notes"><label for="page">Page (0 for the whole)</label><input id="page" name="page" type="number" min="0" max="${row.pages}" value="0"><label for="text">Note</label><textarea id="text" name="text" rows="3" required maxlength="2000"></textarea><p><button>Send the note</button></p></form>`
+    : '';
   return `<p><a href="/office">Back to the list</a></p><h1>${escape(row.file_name)}</h1>
 <p>Receipt ${escape(row.receipt_number)}, attempt ${row.attempt}, ${row.pages} ${row.pages === 1 ? 'page' : 'pages'}, ${(row.bytes / 1000).toFixed(0)} KB, ${when(row.at_ms)}${row.late === 1 ? ', <span class="late">late</span>' : ''}${row.state === 'withdrawn' ? ', withdrawn' : ''}</p>
 ${row.comment === '' ? '' : `<p>Comment: ${escape(row.comment)}</p>`}${written}${asReader ? '<p class="to-form"><a href="#write">Write back</a></p>' : ''}

@@ -38,11 +38,18 @@ export function createResumableUploads(now: () => number) {
       const storage: multer.StorageEngine = {
         _handleFile(req: Request, file, done) {
           const { key, offset } = req.body as { key?: unknown; offset?: unknown };
-          if (typeof key !== 'string') return done(new FotoplanError('BODY_INVALID', 'The key must stand before the file.'));
+          if (typeof key !== 'string')
+            return done(new FotoplanError('BODY_INVALID', 'The key must stand before the file.'));
           const name = nameOf(accountId, key);
           const from = Number(offset ?? 0);
           const known = uploads.get(name);
-          if (from !== 0 && from !== known?.bytes) return done(new FotoplanError('BODY_INVALID', 'The file was not sent from where it broke off. It is sent again by itself.'));
+          if (from !== 0 && from !== known?.bytes)
+            return done(
+              new FotoplanError(
+                'BODY_INVALID',
+                'The file was not sent from where it broke off. It is sent again by itself.',
+              ),
+            );
           const upload: Upload = from === 0 || known === undefined ? { parts: [], bytes: 0, atMs: now() } : known;
           uploads.set(name, upload);
           let isTooLarge = false;
@@ -60,22 +67,43 @@ export function createResumableUploads(now: () => number) {
           file.stream.once('error', done);
           file.stream.once('end', () => {
             if (isTooLarge) uploads.delete(name);
-            if (isTooLarge) done(new FotoplanError('FILE_TOO_LARGE', `A file may have ${MOST_BYTES / 1e6} MB at most. Bind it under a limit.`));
+            if (isTooLarge)
+              done(
+                new FotoplanError(
+                  'FILE_TOO_LARGE',
+                  `A file may have ${MOST_BYTES / 1e6} MB at most. Bind it under a limit.`,
+                ),
+              );
             else if (!breaking) done(null, { size: upload.bytes });
           });
         },
         _removeFile: (_req, _file, done) => done(null),
       };
-      const form = multer({ storage, limits: { fileSize: MOST_BYTES, files: 1, fields: 12, fieldSize: 10_000 } }).single('file');
+      const form = multer({
+        storage,
+        limits: { fileSize: MOST_BYTES, files: 1, fields: 12, fieldSize: 10_000 },
+      }).single('file');
       return (req, res, next) => {
         forget();
-        return void form(req, res, (error: unknown) => next(error === undefined || error === null || error instanceof FotoplanError ? error : new FotoplanError('BODY_INVALID', `The file could not be taken: at most ${MOST_BYTES / 1e6} MB, one file, as a form.`, {}, { cause: error })));
+        return void form(req, res, (error: unknown) =>
+          next(
+            error === undefined || error === null || error instanceof FotoplanError
+              ? error
+              : new FotoplanError(
+                  'BODY_INVALID',
+                  `The file could not be taken: at most ${MOST_BYTES / 1e6} MB, one file, as a form.`,
+                  {},
+                  { cause: error },
+                ),
+          ),
+        );
       };
     },
     /** @throws FotoplanError where nothing came */
     whole(accountId: string, key: string): Buffer {
       const upload = uploads.get(nameOf(accountId, key));
-      if (upload === undefined) throw new FotoplanError('BODY_INVALID', 'No file came with it. Choose the PDF and hand it in again.');
+      if (upload === undefined)
+        throw new FotoplanError('BODY_INVALID', 'No file came with it. Choose the PDF and hand it in again.');
       return Buffer.concat(upload.parts, upload.bytes);
     },
     drop: (accountId: string, key: string): void => void uploads.delete(nameOf(accountId, key)),

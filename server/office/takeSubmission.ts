@@ -11,7 +11,16 @@ import type { OfficeRepository, SignedIn, SubmissionRow } from './officeReposito
 const QUEUE_MS: Readonly<Record<Weather, number>> = { calm: 250, slow: 5000, refusing: 250, down: 0, dropping: 250 };
 
 /** Takes a file in: the same key twice is the same submission. What is wrong with it is said once it was looked at. */
-export async function takeSubmission(office: OfficeRepository, account: SignedIn, assignment: Assignment, body: SubmissionBody, file: Uint8Array, fileChecks: FileChecks, weather: Weather, nowMs: number): Promise<SubmissionRow> {
+export async function takeSubmission(
+  office: OfficeRepository,
+  account: SignedIn,
+  assignment: Assignment,
+  body: SubmissionBody,
+  file: Uint8Array,
+  fileChecks: FileChecks,
+  weather: Weather,
+  nowMs: number,
+): Promise<SubmissionRow> {
   const known = office.byKey(account.id, body.key);
   if (known !== null) return known;
   const fields = readFields(body.fields);
@@ -21,7 +30,10 @@ export async function takeSubmission(office: OfficeRepository, account: SignedIn
     const meanwhile = office.byKey(account.id, body.key);
     if (meanwhile !== null) return meanwhile;
     const attempt = office.taken(account.id, assignment.id) + 1;
-    const refusal = weather === 'refusing' ? 'The office is not taking files just now. Yours is not lost: hand it in again in a few minutes.' : whyRefused({ account, assignment, body, file, fields, attempt, pages, nowMs });
+    const refusal =
+      weather === 'refusing'
+        ? 'The office is not taking files just now. Yours is not lost: hand it in again in a few minutes.'
+        : whyRefused({ account, assignment, body, file, fields, attempt, pages, nowMs });
     const row: Omit<SubmissionRow, 'id'> = {
       assignment_id: assignment.id,
       account_id: account.id,
@@ -48,7 +60,9 @@ function readFields(text: string | undefined): Record<string, string> {
   try {
     const read: unknown = JSON.parse(text ?? '{}');
     if (typeof read !== 'object' || read === null || Array.isArray(read)) throw new Error('no object');
-    return Object.fromEntries(Object.entries(read).map(([key, value]) => [key.slice(0, 40), String(value).slice(0, 200)]));
+    return Object.fromEntries(
+      Object.entries(read).map(([key, value]) => [key.slice(0, 40), String(value).slice(0, 200)]),
+    );
   } catch (cause) {
     throw new FotoplanError('BODY_INVALID', 'fields must be a JSON object of words.', {}, { cause });
   }
@@ -72,10 +86,17 @@ interface Sent {
 
 /** In a sentence with the way on, or null where the office takes it. */
 function whyRefused({ account, assignment, body, file, fields, attempt, pages, nowMs }: Sent): string | null {
-  const submission = { file: { bytes: file.length, name: body.fileName }, wantedName: wantedName(account, assignment, attempt, nowMs), fields, attemptsUsed: attempt - 1, nowMs };
+  const submission = {
+    file: { bytes: file.length, name: body.fileName },
+    wantedName: wantedName(account, assignment, attempt, nowMs),
+    fields,
+    attemptsUsed: attempt - 1,
+    nowMs,
+  };
   const [broken] = brokenRules(submission, assignment);
   if (broken?.rule === 'closed') return `“${assignment.title}” is closed. Write to the course.`;
-  if (createHash('sha256').update(file).digest('hex') !== body.sha256) return 'The file is not the one that was checked: it changed on its way. Hand it in again.';
+  if (createHash('sha256').update(file).digest('hex') !== body.sha256)
+    return 'The file is not the one that was checked: it changed on its way. Hand it in again.';
   if (pages === null) return 'This is not a PDF that can be opened. Hand in the PDF itself.';
   switch (broken?.rule) {
     case undefined:
@@ -91,8 +112,22 @@ function whyRefused({ account, assignment, body, file, fields, attempt, pages, n
   }
 }
 
-function wantedName({ family, first, number }: SignedIn, { name, courseCode, title }: Assignment, attempt: number, nowMs: number): string | null {
+function wantedName(
+  { family, first, number }: SignedIn,
+  { name, courseCode, title }: Assignment,
+  attempt: number,
+  nowMs: number,
+): string | null {
   if (name === null) return null;
   const day = new Date(nowMs);
-  return nameByPattern(name, { family, first, number, course: courseCode, assignment: title, title, attempt, day: { year: day.getFullYear(), month: day.getMonth() + 1, day: day.getDate() } });
+  return nameByPattern(name, {
+    family,
+    first,
+    number,
+    course: courseCode,
+    assignment: title,
+    title,
+    attempt,
+    day: { year: day.getFullYear(), month: day.getMonth() + 1, day: day.getDate() },
+  });
 }

@@ -13,10 +13,16 @@ export type ChangeRepository = ReturnType<typeof createChangeRepository>;
 
 /** What has changed for each owner, numbered: of each thing only its latest change, so that the log is as long as there are things. */
 export function createChangeRepository(db: Database) {
-  const next = db.prepare<[string], { last_seq: number }>('UPDATE owner SET last_seq = last_seq + 1 WHERE id = ? RETURNING last_seq');
-  const put = db.prepare<[string, string, string, number]>('INSERT INTO change (owner_id, kind, subject, seq) VALUES (?, ?, ?, ?) ON CONFLICT DO UPDATE SET seq = excluded.seq');
+  const next = db.prepare<[string], { last_seq: number }>(
+    'UPDATE owner SET last_seq = last_seq + 1 WHERE id = ? RETURNING last_seq',
+  );
+  const put = db.prepare<[string, string, string, number]>(
+    'INSERT INTO change (owner_id, kind, subject, seq) VALUES (?, ?, ?, ?) ON CONFLICT DO UPDATE SET seq = excluded.seq',
+  );
   const last = db.prepare<[string], { last_seq: number }>('SELECT last_seq FROM owner WHERE id = ?');
-  const since = db.prepare<[string, number, number], LoggedChange>('SELECT kind, subject, seq FROM change WHERE owner_id = ? AND seq > ? ORDER BY seq LIMIT ?');
+  const since = db.prepare<[string, number, number], LoggedChange>(
+    'SELECT kind, subject, seq FROM change WHERE owner_id = ? AND seq > ? ORDER BY seq LIMIT ?',
+  );
   const forget = db.prepare<[string]>('DELETE FROM change WHERE owner_id = ?');
   return {
     /** Notes a change under the owner's next number. Call inside the transaction that makes it. */

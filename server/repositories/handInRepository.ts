@@ -36,7 +36,9 @@ export type HandInRepository = ReturnType<typeof createHandInRepository>;
 export function createHandInRepository(db: Database) {
   const all = db.prepare<[string], HandInRow>('SELECT * FROM hand_in WHERE owner_id = ? ORDER BY changed_at_ms DESC');
   const one = db.prepare<[string, string], HandInRow>('SELECT * FROM hand_in WHERE owner_id = ? AND id = ?');
-  const pagesOf = db.prepare<[string, string], PageRow>('SELECT * FROM page WHERE owner_id = ? AND hand_in_id = ? ORDER BY position');
+  const pagesOf = db.prepare<[string, string], PageRow>(
+    'SELECT * FROM page WHERE owner_id = ? AND hand_in_id = ? ORDER BY position',
+  );
   const upsert = db.prepare<Record<string, string | number | null>>(
     `INSERT INTO hand_in (id, owner_id, title, paper, binding, assignment_id, removed_at_ms, removed_seen_ms, deleted_pages, created_at_ms, changed_at_ms)
      VALUES (@id, @ownerId, @title, @paper, @binding, @assignmentId, @removedAtMs, iif(@removedAtMs IS NULL, NULL, @nowMs), @deletedPages, @createdAtMs, @changedAtMs)
@@ -53,10 +55,16 @@ export function createHandInRepository(db: Database) {
        removed_seen_ms = iif(excluded.removed_at_ms IS NULL, NULL, coalesce(removed_seen_ms, excluded.removed_seen_ms)), findings = excluded.findings
      WHERE owner_id = excluded.owner_id`,
   );
-  const deletePage = db.prepare<[string, string, string]>('DELETE FROM page WHERE owner_id = ? AND hand_in_id = ? AND id = ?');
+  const deletePage = db.prepare<[string, string, string]>(
+    'DELETE FROM page WHERE owner_id = ? AND hand_in_id = ? AND id = ?',
+  );
   const deleteHandIn = db.prepare<[string, string]>('DELETE FROM hand_in WHERE owner_id = ? AND id = ?');
-  const noteGone = db.prepare<[string, string]>('INSERT INTO gone_hand_in (owner_id, id) VALUES (?, ?) ON CONFLICT DO NOTHING');
-  const isGone = db.prepare<[string, string], { id: string }>('SELECT id FROM gone_hand_in WHERE owner_id = ? AND id = ?');
+  const noteGone = db.prepare<[string, string]>(
+    'INSERT INTO gone_hand_in (owner_id, id) VALUES (?, ?) ON CONFLICT DO NOTHING',
+  );
+  const isGone = db.prepare<[string, string], { id: string }>(
+    'SELECT id FROM gone_hand_in WHERE owner_id = ? AND id = ?',
+  );
   const letGo = db.prepare<[number, string, string]>(
     'UPDATE original SET let_go_at_ms = ? WHERE owner_id = ? AND sha256 = ? AND NOT EXISTS (SELECT 1 FROM page WHERE page.owner_id = original.owner_id AND page.original_sha256 = original.sha256)',
   );
@@ -104,18 +112,43 @@ export function createHandInRepository(db: Database) {
     /** Writes the hand-in as it is now; false when the id is another owner's. Call inside a transaction. */
     save(ownerId: string, handIn: HandIn, before: HandIn | null, nowMs: number): boolean {
       const { id, title, paper, binding, assignmentId, removedAtMs, deletedPageIds, createdAtMs, changedAtMs } = handIn;
-      const row = { id, ownerId, title, paper, binding: JSON.stringify(binding), assignmentId, removedAtMs, deletedPages: JSON.stringify(deletedPageIds), createdAtMs, changedAtMs, nowMs };
+      const row = {
+        id,
+        ownerId,
+        title,
+        paper,
+        binding: JSON.stringify(binding),
+        assignmentId,
+        removedAtMs,
+        deletedPages: JSON.stringify(deletedPageIds),
+        createdAtMs,
+        changedAtMs,
+        nowMs,
+      };
       if (upsert.run(row).changes === 0) return false;
       handIn.pages.forEach((page, position) => {
         if (before?.pages[position] === page) return;
         const { recipe, findings, leftOut, ...plain } = page;
-        upsertPage.run({ ...plain, handInId: id, ownerId, position, recipe: JSON.stringify(recipe), findings: findings === null ? null : JSON.stringify(findings), leftOut: leftOut ? 1 : 0, nowMs });
+        upsertPage.run({
+          ...plain,
+          handInId: id,
+          ownerId,
+          position,
+          recipe: JSON.stringify(recipe),
+          findings: findings === null ? null : JSON.stringify(findings),
+          leftOut: leftOut ? 1 : 0,
+          nowMs,
+        });
       });
       if (before !== null && before.deletedPageIds !== deletedPageIds) {
         const kept = new Set(handIn.pages.map((page) => page.id));
         const dropped = before.pages.filter((page) => !kept.has(page.id));
         for (const page of dropped) deletePage.run(ownerId, id, page.id);
-        letGoOf(ownerId, dropped.map(({ originalId }) => originalId), nowMs);
+        letGoOf(
+          ownerId,
+          dropped.map(({ originalId }) => originalId),
+          nowMs,
+        );
       }
       return true;
     },

@@ -4,9 +4,13 @@ import type { Database } from '../database';
 export type OwnerRepository = ReturnType<typeof createOwnerRepository>;
 
 export function createOwnerRepository(db: Database) {
-  const insert = db.prepare<[string, string, number]>('INSERT INTO owner (id, token_sha256, created_at_ms) VALUES (?, ?, ?)');
+  const insert = db.prepare<[string, string, number]>(
+    'INSERT INTO owner (id, token_sha256, created_at_ms) VALUES (?, ?, ?)',
+  );
   const profile = db.prepare<[string], { profile: string }>('SELECT profile FROM profile WHERE owner_id = ?');
-  const setProfile = db.prepare<[string, string]>('INSERT INTO profile (owner_id, profile) VALUES (?, ?) ON CONFLICT (owner_id) DO UPDATE SET profile = excluded.profile');
+  const setProfile = db.prepare<[string, string]>(
+    'INSERT INTO profile (owner_id, profile) VALUES (?, ?) ON CONFLICT (owner_id) DO UPDATE SET profile = excluded.profile',
+  );
   /** In this order for the references' sake; the screens stay, cut off, so that none of them comes back as somebody new with the work of before. */
   const erase = [
     'DELETE FROM hand_in WHERE owner_id = @ownerId',

@@ -4,7 +4,9 @@ export type RecoveryRepository = ReturnType<typeof createRecoveryRepository>;
 
 /** One code an owner, by which a new device comes back to their work; only its hash is kept. */
 export function createRecoveryRepository(db: Database) {
-  const put = db.prepare<[string, string, number]>('INSERT INTO recovery_code (owner_id, code_sha256, made_at_ms) VALUES (?, ?, ?) ON CONFLICT (owner_id) DO UPDATE SET code_sha256 = excluded.code_sha256, made_at_ms = excluded.made_at_ms');
+  const put = db.prepare<[string, string, number]>(
+    'INSERT INTO recovery_code (owner_id, code_sha256, made_at_ms) VALUES (?, ?, ?) ON CONFLICT (owner_id) DO UPDATE SET code_sha256 = excluded.code_sha256, made_at_ms = excluded.made_at_ms',
+  );
   const made = db.prepare<[string], { made_at_ms: number }>('SELECT made_at_ms FROM recovery_code WHERE owner_id = ?');
   const owner = db.prepare<[string], { owner_id: string }>('SELECT owner_id FROM recovery_code WHERE code_sha256 = ?');
   return {

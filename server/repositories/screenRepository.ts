@@ -20,30 +20,48 @@ const copyPhotos = (from: string, to: string, which: string): readonly string[] 
 ];
 
 /** A person's name as their profile has it, as SQL. */
-const personOf = (owner: string): string => `coalesce((SELECT trim(json_extract(profile, '$.first') || ' ' || json_extract(profile, '$.family')) FROM profile WHERE profile.owner_id = ${owner}), '')`;
+const personOf = (owner: string): string =>
+  `coalesce((SELECT trim(json_extract(profile, '$.first') || ' ' || json_extract(profile, '$.family')) FROM profile WHERE profile.owner_id = ${owner}), '')`;
 
 export type ScreenRepository = ReturnType<typeof createScreenRepository>;
 
 /** The browsers that act for an owner, each with a key of its own; only the key's hash is kept. */
 export function createScreenRepository(db: Database) {
-  const byToken = db.prepare<[string], { id: string; owner_id: string; cut_off: number; seen_at_ms: number }>('SELECT id, owner_id, cut_off, seen_at_ms FROM screen WHERE token_sha256 = ?');
+  const byToken = db.prepare<[string], { id: string; owner_id: string; cut_off: number; seen_at_ms: number }>(
+    'SELECT id, owner_id, cut_off, seen_at_ms FROM screen WHERE token_sha256 = ?',
+  );
   const ownerOf = db.prepare<[string], { owner_id: string }>('SELECT owner_id FROM screen WHERE id = ?');
-  const insert = db.prepare<[string, string, string, string, number, number]>('INSERT INTO screen (id, owner_id, token_sha256, kind, created_at_ms, seen_at_ms) VALUES (?, ?, ?, ?, ?, ?)');
+  const insert = db.prepare<[string, string, string, string, number, number]>(
+    'INSERT INTO screen (id, owner_id, token_sha256, kind, created_at_ms, seen_at_ms) VALUES (?, ?, ?, ?, ?, ?)',
+  );
   const see = db.prepare<[number, string]>('UPDATE screen SET seen_at_ms = ? WHERE id = ?');
-  const list = db.prepare<[string], { id: string; kind: string; created_at_ms: number; seen_at_ms: number; person: string; came_from: string | null }>(
+  const list = db.prepare<
+    [string],
+    { id: string; kind: string; created_at_ms: number; seen_at_ms: number; person: string; came_from: string | null }
+  >(
     `SELECT screen.id, kind, screen.created_at_ms, seen_at_ms, came_from, iif(person <> '', person, ${personOf('screen.owner_id')}) AS person FROM screen WHERE owner_id = ? AND cut_off = 0 ORDER BY screen.created_at_ms`,
   );
-  const cut = db.prepare<[string, string]>('UPDATE screen SET cut_off = 1 WHERE owner_id = ? AND id = ? AND cut_off = 0');
-  const one = db.prepare<[string, string], { came_from: string | null }>('SELECT came_from FROM screen WHERE owner_id = ? AND id = ? AND cut_off = 0');
-  const together = db.prepare<[string, string], { id: string }>('SELECT id FROM screen WHERE owner_id = ? AND came_from = ?');
+  const cut = db.prepare<[string, string]>(
+    'UPDATE screen SET cut_off = 1 WHERE owner_id = ? AND id = ? AND cut_off = 0',
+  );
+  const one = db.prepare<[string, string], { came_from: string | null }>(
+    'SELECT came_from FROM screen WHERE owner_id = ? AND id = ? AND cut_off = 0',
+  );
+  const together = db.prepare<[string, string], { id: string }>(
+    'SELECT id FROM screen WHERE owner_id = ? AND came_from = ?',
+  );
   const leftOwner = db.prepare<[string], { left_owner: string | null }>('SELECT left_owner FROM screen WHERE id = ?');
   const lookAt = db.prepare<[string, number], { kind: string | null; person: string; hand_ins: number }>(
     `SELECT screen.kind, ${personOf('link_code.owner_id')} AS person, (SELECT count(*) FROM hand_in WHERE hand_in.owner_id = link_code.owner_id AND removed_at_ms IS NULL) AS hand_ins
      FROM link_code LEFT JOIN screen ON screen.id = link_code.screen_id WHERE code_sha256 = ? AND expires_at_ms >= ?`,
   );
-  const addCode = db.prepare<[string, string, string, number]>('INSERT INTO link_code (code_sha256, owner_id, screen_id, expires_at_ms) VALUES (?, ?, ?, ?)');
+  const addCode = db.prepare<[string, string, string, number]>(
+    'INSERT INTO link_code (code_sha256, owner_id, screen_id, expires_at_ms) VALUES (?, ?, ?, ?)',
+  );
   const dropCodes = db.prepare<[string, number]>('DELETE FROM link_code WHERE owner_id = ? OR expires_at_ms < ?');
-  const takeCode = db.prepare<[string, number], { owner_id: string }>('DELETE FROM link_code WHERE code_sha256 = ? AND expires_at_ms >= ? RETURNING owner_id');
+  const takeCode = db.prepare<[string, number], { owner_id: string }>(
+    'DELETE FROM link_code WHERE code_sha256 = ? AND expires_at_ms >= ? RETURNING owner_id',
+  );
   /**
    * Everything one owner has comes to another, in this order for the references' sake. What comes is new to the other's screens,
    * so its changes are numbered on from theirs. The owner itself stays, with nothing but a profile, for what came along to leave to.
@@ -60,13 +78,19 @@ export function createScreenRepository(db: Database) {
     'UPDATE OR IGNORE applied_operation SET owner_id = @to WHERE owner_id = @from',
     'INSERT INTO profile (owner_id, profile) SELECT @to, profile FROM profile WHERE owner_id = @from ON CONFLICT DO NOTHING',
     `UPDATE screen SET owner_id = @to, left_owner = NULL, came_from = coalesce(came_from, @from), person = iif(person = '', ${personOf('@from')}, person) WHERE owner_id = @from`,
-    ...['change', 'gone_hand_in', 'applied_operation', 'original', 'picture', 'link_code', 'recovery_code'].map((table) => `DELETE FROM ${table} WHERE owner_id = @from`),
+    ...['change', 'gone_hand_in', 'applied_operation', 'original', 'picture', 'link_code', 'recovery_code'].map(
+      (table) => `DELETE FROM ${table} WHERE owner_id = @from`,
+    ),
   ].map((sql) => db.prepare<{ from: string; to: string }>(sql));
   /** What once came from an owner leaves to them again, with their screens; in the same order. */
   const leave = [
     "INSERT INTO owner (id, token_sha256, created_at_ms) VALUES (@to, 'owner ' || @to, @nowMs) ON CONFLICT DO NOTHING",
     ...noteHandIns('@from', '@to', 'AND came_from = @to'),
-    ...copyPhotos('@from', '@to', "AND EXISTS (SELECT 1 FROM page JOIN hand_in ON hand_in.id = page.hand_in_id WHERE page.owner_id = @from AND came_from = @to AND page.original_sha256 = ORIGINAL)"),
+    ...copyPhotos(
+      '@from',
+      '@to',
+      'AND EXISTS (SELECT 1 FROM page JOIN hand_in ON hand_in.id = page.hand_in_id WHERE page.owner_id = @from AND came_from = @to AND page.original_sha256 = ORIGINAL)',
+    ),
     // for the other's screens they are gone
     ...noteHandIns('@from', '@from', 'AND came_from = @to'),
     'INSERT INTO gone_hand_in (owner_id, id) SELECT @from, id FROM hand_in WHERE owner_id = @from AND came_from = @to ON CONFLICT DO NOTHING',
@@ -84,28 +108,41 @@ export function createScreenRepository(db: Database) {
   return {
     find(tokenSha256: string): KnownScreen | null {
       const row = byToken.get(tokenSha256);
-      return row === undefined ? null : { id: row.id, ownerId: row.owner_id, cutOff: row.cut_off === 1, seenAtMs: row.seen_at_ms };
+      return row === undefined
+        ? null
+        : { id: row.id, ownerId: row.owner_id, cutOff: row.cut_off === 1, seenAtMs: row.seen_at_ms };
     },
     ownerOf: (id: string): string | null => ownerOf.get(id)?.owner_id ?? null,
-    add: (id: string, ownerId: string, tokenSha256: string, kind: string, nowMs: number): void => void insert.run(id, ownerId, tokenSha256, kind, nowMs, nowMs),
+    add: (id: string, ownerId: string, tokenSha256: string, kind: string, nowMs: number): void =>
+      void insert.run(id, ownerId, tokenSha256, kind, nowMs, nowMs),
     see: (id: string, nowMs: number): void => void see.run(nowMs, id),
     list: (ownerId: string, thisId: string): ScreenView[] =>
-      list.all(ownerId).map(({ id, kind, created_at_ms, seen_at_ms, person, came_from }) => ({ id, kind, person, linkedAtMs: created_at_ms, seenAtMs: seen_at_ms, thisOne: id === thisId, cameAlong: came_from !== null })),
+      list.all(ownerId).map(({ id, kind, created_at_ms, seen_at_ms, person, came_from }) => ({
+        id,
+        kind,
+        person,
+        linkedAtMs: created_at_ms,
+        seenAtMs: seen_at_ms,
+        thisOne: id === thisId,
+        cameAlong: came_from !== null,
+      })),
     /**
      * Ends a link. A screen that had joined leaves with what came along, and the others that came with it; one that was here first is cut off.
      * @returns what became of it: the ids of those that left; null where there is no such screen
      */
-    unlink: db.transaction((ownerId: string, id: string, nowMs: number): { readonly left: readonly string[] } | null => {
-      const screen = one.get(ownerId, id);
-      if (screen === undefined) return null;
-      if (screen.came_from === null) {
-        cut.run(ownerId, id);
-        return { left: [] };
-      }
-      const left = together.all(ownerId, screen.came_from).map((each) => each.id);
-      for (const step of leave) step.run({ from: ownerId, to: screen.came_from, nowMs });
-      return { left };
-    }),
+    unlink: db.transaction(
+      (ownerId: string, id: string, nowMs: number): { readonly left: readonly string[] } | null => {
+        const screen = one.get(ownerId, id);
+        if (screen === undefined) return null;
+        if (screen.came_from === null) {
+          cut.run(ownerId, id);
+          return { left: [] };
+        }
+        const left = together.all(ownerId, screen.came_from).map((each) => each.id);
+        for (const step of leave) step.run({ from: ownerId, to: screen.came_from, nowMs });
+        return { left };
+      },
+    ),
     /** The owner whose work a screen showed before it left. */
     leftOwner: (id: string): string | null => leftOwner.get(id)?.left_owner ?? null,
     /** Whose work a code joins; null where it is not good. */
@@ -114,10 +151,12 @@ export function createScreenRepository(db: Database) {
       return row === undefined ? null : { kind: row.kind ?? 'Computer', person: row.person, handIns: row.hand_ins };
     },
     /** A newer code makes the older ones void. */
-    addCode: db.transaction((ownerId: string, screenId: string, codeSha256: string, nowMs: number, expiresAtMs: number) => {
-      dropCodes.run(ownerId, nowMs);
-      addCode.run(codeSha256, ownerId, screenId, expiresAtMs);
-    }),
+    addCode: db.transaction(
+      (ownerId: string, screenId: string, codeSha256: string, nowMs: number, expiresAtMs: number) => {
+        dropCodes.run(ownerId, nowMs);
+        addCode.run(codeSha256, ownerId, screenId, expiresAtMs);
+      },
+    ),
     /** Uses a code up, and brings everything its user has to the owner it was made for. Null where the code is not good. */
     join: db.transaction((ownerId: string, codeSha256: string, nowMs: number): string | null => {
       const to = takeCode.get(codeSha256, nowMs)?.owner_id;

@@ -17,11 +17,17 @@ export function createUsageRepository(db: Database, bytesFile: Database, quotaBy
        + coalesce((SELECT sum(blob.bytes) FROM picture JOIN blob USING (sha256) WHERE owner_id = ?), 0)
        + coalesce((SELECT sum(blob.bytes) FROM bound_file JOIN blob USING (sha256) WHERE owner_id = ?), 0) AS bytes`,
   );
-  const coming = bytesFile.prepare<[string, string], { bytes: number | null }>('SELECT sum(length(data)) AS bytes FROM upload_part WHERE owner_id = ? AND sha256 <> ?');
+  const coming = bytesFile.prepare<[string, string], { bytes: number | null }>(
+    'SELECT sum(length(data)) AS bytes FROM upload_part WHERE owner_id = ? AND sha256 <> ?',
+  );
   return {
     refuseBeyondQuota(ownerId, bytes, uploadOf = '') {
       const used = kept.get(ownerId, ownerId, ownerId)!.bytes + (coming.get(ownerId, uploadOf)?.bytes ?? 0);
-      if (used + bytes > quotaBytes) throw new FotoplanError('QUOTA_FULL', `Your ${quotaBytes / 1e9} GB here are full. Take old hand-ins along as a zip, then delete them.`);
+      if (used + bytes > quotaBytes)
+        throw new FotoplanError(
+          'QUOTA_FULL',
+          `Your ${quotaBytes / 1e9} GB here are full. Take old hand-ins along as a zip, then delete them.`,
+        );
     },
   };
 }

@@ -31,30 +31,58 @@ export interface BoundFileServices {
   readonly gate: UploadGate;
 }
 
-export function boundFileRoutes({ boundFiles, handIns, usage, uploads, blobs, changes, events, now, gate }: BoundFileServices): Router {
+export function boundFileRoutes({
+  boundFiles,
+  handIns,
+  usage,
+  uploads,
+  blobs,
+  changes,
+  events,
+  now,
+  gate,
+}: BoundFileServices): Router {
   const router = Router();
-  const notHere = (): FotoplanError => new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
+  const notHere = (): FotoplanError =>
+    new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
   router.put('/hand-ins/:handInId/bound-files/:id', gate, async (req, res) => {
     const { name, pages, sha256, facts } = validated(BoundFileQuery, { ...req.query });
     const ownerId = ownerOf(req);
-    if (!/^[\w-]{8,40}$/.test(req.params.id)) throw new FotoplanError('BODY_INVALID', 'A bound file needs an id of its own.');
+    if (!/^[\w-]{8,40}$/.test(req.params.id))
+      throw new FotoplanError('BODY_INVALID', 'A bound file needs an id of its own.');
     if (handIns.find(ownerId, req.params.handInId) === null) throw notHere();
     usage.refuseBeyondQuota(ownerId, Number(req.headers['content-length'] ?? 0));
     const upload = `file ${randomUUID()}`;
     try {
-      const bytes = await receiveInPieces(req, { sha256, mostBytes: MOST_BYTES, pieceBytes: CHUNK_BYTES }, async (piece, seq) => {
-        if (seq === 0 && piece.subarray(0, 5).toString('latin1') !== '%PDF-') throw new FotoplanError('BODY_INVALID', 'A bound file must be a PDF.');
-        usage.refuseBeyondQuota(ownerId, piece.length);
-        await uploads.put(ownerId, upload, seq, piece, now());
-      });
+      const bytes = await receiveInPieces(
+        req,
+        { sha256, mostBytes: MOST_BYTES, pieceBytes: CHUNK_BYTES },
+        async (piece, seq) => {
+          if (seq === 0 && piece.subarray(0, 5).toString('latin1') !== '%PDF-')
+            throw new FotoplanError('BODY_INVALID', 'A bound file must be a PDF.');
+          usage.refuseBeyondQuota(ownerId, piece.length);
+          await uploads.put(ownerId, upload, seq, piece, now());
+        },
+      );
       await blobs.putPieces(sha256, bytes, () => uploads.pieces(ownerId, upload), now());
     } finally {
       await uploads.drop(ownerId, upload);
     }
-    boundFiles.add(ownerId, req.params.handInId, { id: req.params.id, name, pages, sha256, boundAtMs: now(), facts: readFacts(facts) });
+    boundFiles.add(ownerId, req.params.handInId, {
+      id: req.params.id,
+      name,
+      pages,
+      sha256,
+      boundAtMs: now(),
+      facts: readFacts(facts),
+    });
     const view = boundFiles.find(ownerId, req.params.id);
     if (view === null) throw notHere();
-    events.publish(ownerId, { kind: 'changed', seq: changes.note(ownerId, 'boundFile', req.params.handInId) }, screenOf(req));
+    events.publish(
+      ownerId,
+      { kind: 'changed', seq: changes.note(ownerId, 'boundFile', req.params.handInId) },
+      screenOf(req),
+    );
     res.status(201).json(view);
   });
   router.get('/hand-ins/:handInId/bound-files', (req, res) => {
@@ -75,8 +103,10 @@ function readFacts(text: string | undefined): Partial<BoundFileFacts> {
   if (text === undefined) return {};
   try {
     const { madeFrom, pageBytes, codings } = JSON.parse(text) as Partial<BoundFileFacts>;
-    const areNumbers = (list: unknown): list is number[] => Array.isArray(list) && list.every((n) => Number.isInteger(n) && n >= 0);
-    if (typeof madeFrom === 'string' && /^[0-9a-f]{64}$/.test(madeFrom) && areNumbers(pageBytes) && areNumbers(codings)) return { madeFrom, pageBytes, codings };
+    const areNumbers = (list: unknown): list is number[] =>
+      Array.isArray(list) && list.every((n) => Number.isInteger(n) && n >= 0);
+    if (typeof madeFrom === 'string' && /^[0-9a-f]{64}$/.test(madeFrom) && areNumbers(pageBytes) && areNumbers(codings))
+      return { madeFrom, pageBytes, codings };
   } catch {
     // said below
   }

@@ -31,7 +31,8 @@ export function changeRoutes({ changes, handIns, owners, screens }: ChangeServic
     const since = asked > changes.last(ownerId) ? 0 : asked;
     const left = screens.leftOwner(screenOf(req));
     const list = changes.since(ownerId, since, MAX_CHANGES);
-    const subjects = (kind: string): string[] => list.filter((each) => each.kind === kind).map(({ subject }) => subject);
+    const subjects = (kind: string): string[] =>
+      list.filter((each) => each.kind === kind).map(({ subject }) => subject);
     const changed = subjects('handIn');
     const found = changed.flatMap((id) => handIns.find(ownerId, id) ?? []);
     const view: ChangesView = {

@@ -20,7 +20,8 @@ export function handInRoutes({ handIns, apply, events, now }: HandInServices): R
   const router = Router();
   router.get('/hand-ins/:handInId', (req, res) => {
     const handIn = handIns.find(ownerOf(req), req.params.handInId);
-    if (handIn === null) throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
+    if (handIn === null)
+      throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
     res.json(handIn);
   });
   router.post('/operations', (req, res) => {
@@ -42,7 +43,8 @@ function checkedOperation(raw: unknown): Operation {
     return validatedOperation(raw);
   } catch (error) {
     const id = (raw as { id?: unknown } | null)?.id;
-    if (error instanceof FotoplanError && typeof id === 'string') throw new FotoplanError(error.code, error.message, { ...error.facts, operationId: id.slice(0, MAX_ID) });
+    if (error instanceof FotoplanError && typeof id === 'string')
+      throw new FotoplanError(error.code, error.message, { ...error.facts, operationId: id.slice(0, MAX_ID) });
     throw error;
   }
 }

@@ -33,7 +33,8 @@ const SHA256 = /^[0-9a-f]{64}$/;
 export function originalRoutes({ originals, usage, uploads, blobs, fileChecks, now, gate }: OriginalServices): Router {
   const router = Router();
   router.param('sha256', (_req, _res, next, sha256: string) => {
-    if (!SHA256.test(sha256)) throw new FotoplanError('BODY_INVALID', 'A photo is named by its SHA-256 in hexadecimal.');
+    if (!SHA256.test(sha256))
+      throw new FotoplanError('BODY_INVALID', 'A photo is named by its SHA-256 in hexadecimal.');
     next();
   });
   const keep = async (req: Request, sha256: string, bytes: Uint8Array, uploadOf = '') => {
@@ -67,7 +68,11 @@ export function originalRoutes({ originals, usage, uploads, blobs, fileChecks, n
   });
   router.put('/originals/:sha256/parts/:seq', gate, async (req, res) => {
     const seq = Number(req.params.seq);
-    if (!Number.isInteger(seq) || seq < 0 || (seq + 1) * UPLOAD_PART_BYTES > PHOTO_LIMITS.bytes + UPLOAD_PART_BYTES) throw new FotoplanError('PHOTO_TOO_LARGE', `A photo may have ${PHOTO_LIMITS.bytes / 1e6} MB at most. Save it smaller and add it again.`);
+    if (!Number.isInteger(seq) || seq < 0 || (seq + 1) * UPLOAD_PART_BYTES > PHOTO_LIMITS.bytes + UPLOAD_PART_BYTES)
+      throw new FotoplanError(
+        'PHOTO_TOO_LARGE',
+        `A photo may have ${PHOTO_LIMITS.bytes / 1e6} MB at most. Save it smaller and add it again.`,
+      );
     const bytes = await bodyOf(req, UPLOAD_PART_BYTES);
     usage.refuseBeyondQuota(ownerOf(req), bytes.length);
     await uploads.put(ownerOf(req), req.params.sha256, seq, bytes, now());
@@ -78,8 +83,10 @@ export function originalRoutes({ originals, usage, uploads, blobs, fileChecks, n
     const { sha256 } = req.params;
     const { bytes, sha256: really } = await uploads.join(ownerId, sha256);
     try {
-      if (originals.type(ownerId, sha256) !== null && bytes.length === 0) return void res.json({ sha256, bytes: blobs.size(sha256) });
-      if (really !== sha256) throw new FotoplanError('HASH_MISMATCH', 'The photo changed on its way. It is sent again by itself.');
+      if (originals.type(ownerId, sha256) !== null && bytes.length === 0)
+        return void res.json({ sha256, bytes: blobs.size(sha256) });
+      if (really !== sha256)
+        throw new FotoplanError('HASH_MISMATCH', 'The photo changed on its way. It is sent again by itself.');
       res.status(201).json(await keep(req, sha256, bytes, sha256));
     } finally {
       await uploads.drop(ownerId, sha256);

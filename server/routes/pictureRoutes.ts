@@ -26,12 +26,14 @@ const MAX_PDF_PAGE = 5000;
 export function pictureRoutes({ pictures, usage, blobs, fileChecks, now, gate }: PictureServices): Router {
   const router = Router();
   const sizeOf = (size: string): PictureSize => {
-    if (!Object.hasOwn(PICTURE_SIZES, size)) throw new FotoplanError('NOT_FOUND', `A picture is a ${Object.keys(PICTURE_SIZES).join(' or a ')}.`);
+    if (!Object.hasOwn(PICTURE_SIZES, size))
+      throw new FotoplanError('NOT_FOUND', `A picture is a ${Object.keys(PICTURE_SIZES).join(' or a ')}.`);
     return size as PictureSize;
   };
   const pageOf = (page: string): number => {
     const number = Number(page);
-    if (!Number.isInteger(number) || number < 0 || number > MAX_PDF_PAGE) throw new FotoplanError('NOT_FOUND', 'A picture shows a page from 0 on.');
+    if (!Number.isInteger(number) || number < 0 || number > MAX_PDF_PAGE)
+      throw new FotoplanError('NOT_FOUND', 'A picture shows a page from 0 on.');
     return number;
   };
   router.put('/originals/:sha256/pictures/:page/:size', gate, async (req, res) => {
@@ -40,7 +42,8 @@ export function pictureRoutes({ pictures, usage, blobs, fileChecks, now, gate }:
     const { maxBytes, longSidePx } = PICTURE_SIZES[size];
     const bytes = await bodyOf(req, maxBytes);
     const { type, width, height } = await fileChecks.photo(bytes, size);
-    if (type !== 'image/jpeg' || Math.max(width, height) > longSidePx) throw new FotoplanError('BODY_INVALID', `A ${size} is a JPEG of at most ${longSidePx} pixels.`);
+    if (type !== 'image/jpeg' || Math.max(width, height) > longSidePx)
+      throw new FotoplanError('BODY_INVALID', `A ${size} is a JPEG of at most ${longSidePx} pixels.`);
     usage.refuseBeyondQuota(ownerOf(req), bytes.length);
     const sha256 = createHash('sha256').update(bytes).digest('hex');
     await blobs.put(sha256, bytes, now());

@@ -25,7 +25,14 @@ export interface RecoveryServices {
   readonly now: () => number;
 }
 
-const hashOf = (code: string): string => sha256(code.toLowerCase().split(/[\s,-]+/).filter((word) => word !== '').join(' '));
+const hashOf = (code: string): string =>
+  sha256(
+    code
+      .toLowerCase()
+      .split(/[\s,-]+/)
+      .filter((word) => word !== '')
+      .join(' '),
+  );
 
 /** Coming back without any device of before, and deleting everything. */
 export function recoveryRoutes({ recovery, screens, owners, events, limits, now }: RecoveryServices): Router {
@@ -45,7 +52,11 @@ export function recoveryRoutes({ recovery, screens, owners, events, limits, now 
   router.post('/recover', limit, (req, res) => {
     const from = ownerOf(req);
     const owner = recovery.ownerOf(hashOf(validated(RecoverBody, req.body).code));
-    if (owner === null) throw new FotoplanError('RECOVERY_CODE_WRONG', 'These words open nothing. Check each against the paper; a newer code makes an older one void.');
+    if (owner === null)
+      throw new FotoplanError(
+        'RECOVERY_CODE_WRONG',
+        'These words open nothing. Check each against the paper; a newer code makes an older one void.',
+      );
     screens.moveAll(from, owner);
     events.move(from, owner);
     events.publish(owner, { kind: 'screens' }, screenOf(req));

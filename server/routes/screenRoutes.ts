@@ -41,7 +41,11 @@ export function screenRoutes({ screens, owners, changes, events, limits, now }: 
     res.status(201).json(view);
   });
   const hashOfCode = (code: string): string => sha256(code.replaceAll(/[ -]/g, '').toUpperCase());
-  const codeIsWrong = (): FotoplanError => new FotoplanError('LINK_CODE_WRONG', 'This code is not good any more, or was mistyped. Ask the other screen for a new one.');
+  const codeIsWrong = (): FotoplanError =>
+    new FotoplanError(
+      'LINK_CODE_WRONG',
+      'This code is not good any more, or was mistyped. Ask the other screen for a new one.',
+    );
   router.post('/link/look', limit, (req, res) => {
     const join = screens.look(hashOfCode(validated(LinkBody, req.body).code), now());
     if (join === null) throw codeIsWrong();

@@ -65,7 +65,8 @@ export function createApplyOperations(db: Database, { handIns, operations, origi
     // another screen deleted it for good: what comes late has nothing to change
     if (handIns.isGone(ownerId, operation.handInId)) return true;
     const before = batch.find(operation.handInId);
-    const notHere = (): FotoplanError => new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
+    const notHere = (): FotoplanError =>
+      new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
     if (operation.kind === 'deleteHandIn') {
       if (before === null) throw notHere();
       batch.deleteForGood(operation.handInId);
@@ -75,13 +76,21 @@ export function createApplyOperations(db: Database, { handIns, operations, origi
     if (bringsOriginal && originals.type(ownerId, operation.originalId) === null) {
       // a page that was deleted for good needs no photo
       if (before?.deletedPageIds.includes(operation.pageId) === true) return true;
-      throw new FotoplanError('ORIGINAL_MISSING', `The photo “${operation.fileName}” has not arrived yet. Send it before its page.`);
+      throw new FotoplanError(
+        'ORIGINAL_MISSING',
+        `The photo “${operation.fileName}” has not arrived yet. Send it before its page.`,
+      );
     }
     if (bringsOriginal) refuseBadOutline(operation.recipe.outline, operation.width, operation.height);
     const page = operation.kind === 'setRecipe' ? before?.pages.find((p) => p.id === operation.pageId) : undefined;
-    if (operation.kind === 'setRecipe' && page !== undefined) refuseBadOutline(operation.recipe.outline, page.width, page.height);
+    if (operation.kind === 'setRecipe' && page !== undefined)
+      refuseBadOutline(operation.recipe.outline, page.width, page.height);
     const after = applyOperation(before, operation);
-    if (after !== null && after.pages.length > MOST_PAGES) throw new FotoplanError('BODY_INVALID', `A hand-in holds ${MOST_PAGES} pages at most. Begin another one for the rest.`);
+    if (after !== null && after.pages.length > MOST_PAGES)
+      throw new FotoplanError(
+        'BODY_INVALID',
+        `A hand-in holds ${MOST_PAGES} pages at most. Begin another one for the rest.`,
+      );
     if (after === null || !batch.set(after)) throw notHere();
     if (bringsOriginal) originals.show(ownerId, operation.originalId);
     return true;
@@ -95,14 +104,18 @@ export function createApplyOperations(db: Database, { handIns, operations, origi
       try {
         if (!applyOne(ownerId, operation, batch)) repeated = true;
       } catch (error) {
-        throw error instanceof FotoplanError ? new FotoplanError(error.code, error.message, { ...error.facts, operationId: operation.id }) : error;
+        throw error instanceof FotoplanError
+          ? new FotoplanError(error.code, error.message, { ...error.facts, operationId: operation.id })
+          : error;
       }
     }
     batch.writeAll();
-    for (const handInId of new Set(list.map((operation) => operation.handInId))) changes.note(ownerId, 'handIn', handInId);
+    for (const handInId of new Set(list.map((operation) => operation.handInId)))
+      changes.note(ownerId, 'handIn', handInId);
     return { seqBefore, seq: changes.last(ownerId), repeated };
   });
-  return (ownerId: string, list: readonly Operation[], nowMs: number): AppliedView => applyAll.immediate(ownerId, list, nowMs);
+  return (ownerId: string, list: readonly Operation[], nowMs: number): AppliedView =>
+    applyAll.immediate(ownerId, list, nowMs);
 }
 
 function refuseBadOutline({ corners, bends }: Outline, width: number, height: number): void {

@@ -21,14 +21,22 @@ interface Repositories {
 }
 
 /** Gives a new owner a copy of the demo's hand-ins, where the database was seeded; elsewhere it gives nothing. */
-export function createDemoWelcome(db: Database, { handIns, originals, pictures, boundFiles, owners, changes, now }: Repositories): (ownerId: string) => boolean {
+export function createDemoWelcome(
+  db: Database,
+  { handIns, originals, pictures, boundFiles, owners, changes, now }: Repositories,
+): (ownerId: string) => boolean {
   return db.transaction((ownerId: string) => {
     originals.share(DEMO_OWNER_ID, ownerId);
     pictures.share(DEMO_OWNER_ID, ownerId);
     const seeded = handIns.list(DEMO_OWNER_ID);
     for (const handIn of seeded) {
       const id = randomUUID();
-      handIns.save(ownerId, { ...handIn, id, pages: handIn.pages.map((page) => ({ ...page, id: randomUUID() })) }, null, now());
+      handIns.save(
+        ownerId,
+        { ...handIn, id, pages: handIn.pages.map((page) => ({ ...page, id: randomUUID() })) },
+        null,
+        now(),
+      );
       handIns.markSample(ownerId, id);
       changes.note(ownerId, 'handIn', id);
       const files = boundFiles.list(DEMO_OWNER_ID, handIn.id);

@@ -18,7 +18,11 @@ import { UnexpectedNotice } from './UnexpectedNotice';
 
 /** Around every screen: fonts, the engine, and what is shown when a screen breaks or this device may not go on. */
 export function AppShell() {
-  useFonts({ AtkinsonHyperlegibleNext_400Regular, AtkinsonHyperlegibleNext_600SemiBold, BricolageGrotesque_600SemiBold });
+  useFonts({
+    AtkinsonHyperlegibleNext_400Regular,
+    AtkinsonHyperlegibleNext_600SemiBold,
+    BricolageGrotesque_600SemiBold,
+  });
   const [engine] = useState(createBrowserEngine);
   const { running, problem, unlinked, left, closed, blocked } = useStore(engine.device);
   useEffect(() => {

@@ -28,7 +28,10 @@ export class ErrorBoundary extends Component<{ readonly children: ReactNode }, B
     return (
       <View className="flex-1 bg-paper">
         <View role="main" className="flex-1">
-          <Message title="This screen stopped working" text="Nothing you made is lost. Go back to the desk, or try this screen again.">
+          <Message
+            title="This screen stopped working"
+            text="Nothing you made is lost. Go back to the desk, or try this screen again."
+          >
             <Action label="Try again" onPress={this.mend} />
           </Message>
         </View>

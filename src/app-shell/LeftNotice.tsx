@@ -7,7 +7,9 @@ import { Flag } from '../components/Flag';
 export function LeftNotice({ onClose }: { readonly onClose: () => void }) {
   return (
     <View role="status" className="flex-row items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1">
-      <View className="flex-1"><Flag kind="look">This device was unlinked. It shows your own hand-ins again.</Flag></View>
+      <View className="flex-1">
+        <Flag kind="look">This device was unlinked. It shows your own hand-ins again.</Flag>
+      </View>
       <Action kind="quiet" icon={X} label="Close" spoken="Close this notice" onPress={onClose} />
     </View>
   );

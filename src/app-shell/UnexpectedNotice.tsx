@@ -11,7 +11,11 @@ export function UnexpectedNotice() {
   useEffect(() => {
     const tell = ({ reason }: PromiseRejectionEvent): void => {
       if (reason instanceof FotoplanError && reason.code === 'CANCELLED') return;
-      setProblem(reason instanceof FotoplanError ? reason.message : 'Something did not work just now. What was saved before is still here; do it again.');
+      setProblem(
+        reason instanceof FotoplanError
+          ? reason.message
+          : 'Something did not work just now. What was saved before is still here; do it again.',
+      );
     };
     window.addEventListener('unhandledrejection', tell);
     return () => window.removeEventListener('unhandledrejection', tell);
@@ -19,7 +23,9 @@ export function UnexpectedNotice() {
   if (problem === null) return null;
   return (
     <View role="alert" className="flex-row items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1">
-      <View className="flex-1"><Flag kind="broken">{problem}</Flag></View>
+      <View className="flex-1">
+        <Flag kind="broken">{problem}</Flag>
+      </View>
       <Action kind="quiet" icon={X} label="Close" spoken="Close this notice" onPress={() => setProblem(null)} />
     </View>
   );

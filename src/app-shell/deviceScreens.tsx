@@ -28,7 +28,10 @@ export function StartingScreen({ problem, blocked, onTryAgain }: StartingScreenP
   return (
     <View role="main" className="flex-1">
       {blocked ? (
-        <Message title="Close the other tab" text="Another tab has an older version of Fotoplan open. Close or reload that tab; this one then goes on by itself." />
+        <Message
+          title="Close the other tab"
+          text="Another tab has an older version of Fotoplan open. Close or reload that tab; this one then goes on by itself."
+        />
       ) : (
         <Message title="Loading your hand-ins …" text="Everything kept on this device is being opened." />
       )}
@@ -41,7 +44,14 @@ export function ClosedScreen({ why }: { readonly why: 'newer' | 'lost' }) {
   return (
     <View className="flex-1 bg-paper">
       <View role="main" className="flex-1">
-        <Message title="Reload this tab" text={why === 'newer' ? 'A newer version of Fotoplan is open in another tab. Everything you made is saved.' : 'The browser closed what Fotoplan keeps on this device. Reload to open it again.'} />
+        <Message
+          title="Reload this tab"
+          text={
+            why === 'newer'
+              ? 'A newer version of Fotoplan is open in another tab. Everything you made is saved.'
+              : 'The browser closed what Fotoplan keeps on this device. Reload to open it again.'
+          }
+        />
       </View>
       <NextBar label="Reload" onPress={() => window.location.reload()} />
     </View>

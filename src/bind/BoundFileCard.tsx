@@ -35,20 +35,39 @@ export function BoundFileCard({ handIn, file, fresh, onPreview, onDownload }: Bo
   const { maxBytes } = handIn.binding;
   const parts = file.parts.length > 1 ? file.parts : [file.blob];
   const bytes = parts.reduce((sum, part) => sum + part.size, 0);
-  const named = parts.map((part, i) => new File([part], parts.length > 1 ? partName(name, i + 1, parts.length) : name, { type: 'application/pdf' }));
+  const named = parts.map(
+    (part, i) =>
+      new File([part], parts.length > 1 ? partName(name, i + 1, parts.length) : name, { type: 'application/pdf' }),
+  );
   return (
     <View className="gap-3 rounded border border-rule-faint bg-sheet p-4">
-      <Words as="head" className="break-words">{name}</Words>
+      <Words as="head" className="break-words">
+        {name}
+      </Words>
       <Words className="tabular-nums">{`PDF, ${pages}, ${readableBytes(bytes)}${parts.length > 1 ? ` in ${parts.length} files` : ''}${maxBytes === null ? '' : `, ${parts.length > 1 ? 'each ' : ''}within ${readableBytes(maxBytes)}`}`}</Words>
       <SizeBar pageBytes={file.pageBytes} />
       {givenUp(file.codings).map((line) => (
-        <Words key={line} as="soft">{line}</Words>
+        <Words key={line} as="soft">
+          {line}
+        </Words>
       ))}
-      {fresh ? <Flag kind="fine" live>This file is up to date.</Flag> : <Flag kind="look" live>Something changed since. Bind again to have it in the file.</Flag>}
+      {fresh ? (
+        <Flag kind="fine" live>
+          This file is up to date.
+        </Flag>
+      ) : (
+        <Flag kind="look" live>
+          Something changed since. Bind again to have it in the file.
+        </Flag>
+      )}
       <View role="group" aria-label="What to do with the file" className="flex-row flex-wrap gap-2">
         <Action label="See the file" icon={Eye} onPress={onPreview} />
-        {fresh && handIn.assignmentId === null ? null : <Action label={fresh ? 'Download' : 'Download the older file'} icon={Download} onPress={onDownload} />}
-        {canShare(named) ? <Action label="Share" icon={Share2} onPress={() => void shareFile(named, handIn.title)} /> : null}
+        {fresh && handIn.assignmentId === null ? null : (
+          <Action label={fresh ? 'Download' : 'Download the older file'} icon={Download} onPress={onDownload} />
+        )}
+        {canShare(named) ? (
+          <Action label="Share" icon={Share2} onPress={() => void shareFile(named, handIn.title)} />
+        ) : null}
         <Action label="Print" icon={Printer} onPress={() => printFile(named[0]!)} />
       </View>
       <Pictures handIn={handIn} />
@@ -61,9 +80,16 @@ function givenUp(codings: readonly number[]): string[] {
   return CODINGS.flatMap((coding, rung) => {
     const numbers = codings.flatMap((each, page) => (each === rung ? [page + 1] : []));
     if (rung === 0 || numbers.length === 0) return [];
-    const who = numbers.length === codings.length ? 'All pages' : `${numbers.length === 1 ? 'Page' : 'Pages'} ${numbers.join(', ')}`;
+    const who =
+      numbers.length === codings.length
+        ? 'All pages'
+        : `${numbers.length === 1 ? 'Page' : 'Pages'} ${numbers.join(', ')}`;
     const has = numbers.length === 1 && codings.length > 1 ? 'has' : 'have';
-    return [coding.dpi < CODINGS[0]!.dpi ? `To fit: ${who.toLowerCase() === 'all pages' ? 'all pages' : who} at ${coding.dpi} dpi, edges plain.` : `To fit: ${who} ${has} plainer edges.`];
+    return [
+      coding.dpi < CODINGS[0]!.dpi
+        ? `To fit: ${who.toLowerCase() === 'all pages' ? 'all pages' : who} at ${coding.dpi} dpi, edges plain.`
+        : `To fit: ${who} ${has} plainer edges.`,
+    ];
   });
 }
 
@@ -83,11 +109,24 @@ function Pictures({ handIn }: { readonly handIn: HandIn }) {
   };
   return (
     <View className="gap-2 border-t border-rule-faint pt-3">
-      <View role="group" aria-label="Every page as a picture, in one zip" className="flex-row flex-wrap items-center gap-2">
-        <Action label="Pages as JPEG" icon={Images} spoken="Every page as JPEG, in one zip" onPress={() => void make('jpeg')} />
+      <View
+        role="group"
+        aria-label="Every page as a picture, in one zip"
+        className="flex-row flex-wrap items-center gap-2"
+      >
+        <Action
+          label="Pages as JPEG"
+          icon={Images}
+          spoken="Every page as JPEG, in one zip"
+          onPress={() => void make('jpeg')}
+        />
         <Action label="as PNG" spoken="Every page as PNG, in one zip" onPress={() => void make('png')} />
       </View>
-      {done === null ? null : <Words as="soft" role="status">{done}</Words>}
+      {done === null ? null : (
+        <Words as="soft" role="status">
+          {done}
+        </Words>
+      )}
     </View>
   );
 }

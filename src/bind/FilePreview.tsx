@@ -10,7 +10,15 @@ import { useProfile } from '../engine/useEngine';
 import { fileNameOf } from '../office/fileName';
 
 /** The very file, page by page, as a PDF reader shows it. */
-export function FilePreview({ handIn, file, onClose }: { readonly handIn: HandIn; readonly file: BoundFile; readonly onClose: () => void }) {
+export function FilePreview({
+  handIn,
+  file,
+  onClose,
+}: {
+  readonly handIn: HandIn;
+  readonly file: BoundFile;
+  readonly onClose: () => void;
+}) {
   const profile = useProfile();
   const count = file.pageBytes.length + (handIn.binding.cover ? 1 : 0);
   const [width, setWidth] = useState(0);
@@ -19,8 +27,13 @@ export function FilePreview({ handIn, file, onClose }: { readonly handIn: HandIn
       <View className="flex-1 bg-paper">
         <View role="banner" className="min-h-[56px] flex-row items-center gap-2 border-b border-rule-faint px-3 py-1">
           <View className="flex-1">
-            <Words as="title" className="text-head" numberOfLines={1}>{fileNameOf(handIn, profile)}</Words>
-            <Words as="soft" className="tabular-nums">{`PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`}</Words>
+            <Words as="title" className="text-head" numberOfLines={1}>
+              {fileNameOf(handIn, profile)}
+            </Words>
+            <Words
+              as="soft"
+              className="tabular-nums"
+            >{`PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`}</Words>
           </View>
           <Action label="Close" onPress={onClose} />
         </View>
@@ -39,13 +52,33 @@ export function FilePreview({ handIn, file, onClose }: { readonly handIn: HandIn
   );
 }
 
-function FilePage({ file, page, count, width }: { readonly file: BoundFile; readonly page: number; readonly count: number; readonly width: number }) {
+function FilePage({
+  file,
+  page,
+  count,
+  width,
+}: {
+  readonly file: BoundFile;
+  readonly page: number;
+  readonly count: number;
+  readonly width: number;
+}) {
   const shown = useFilePage(file, page);
   const label = `Page ${page + 1} of ${count} in the file`;
-  if (shown === 'failed') return <Words tone="brick">This page of the file cannot be shown here. Download it and look with another reader.</Words>;
+  if (shown === 'failed')
+    return (
+      <Words tone="brick">This page of the file cannot be shown here. Download it and look with another reader.</Words>
+    );
   return (
-    <View className="items-center justify-center bg-sheet shadow-sheet" style={{ width, height: shown === null ? width * Math.SQRT2 : (width * shown.height) / shown.width }}>
-      {shown === null ? <Words as="soft" role="status">{`Opening page ${page + 1} …`}</Words> : <Image source={{ uri: shown.url }} accessibilityLabel={label} resizeMode="stretch" className="h-full w-full" />}
+    <View
+      className="items-center justify-center bg-sheet shadow-sheet"
+      style={{ width, height: shown === null ? width * Math.SQRT2 : (width * shown.height) / shown.width }}
+    >
+      {shown === null ? (
+        <Words as="soft" role="status">{`Opening page ${page + 1} …`}</Words>
+      ) : (
+        <Image source={{ uri: shown.url }} accessibilityLabel={label} resizeMode="stretch" className="h-full w-full" />
+      )}
     </View>
   );
 }

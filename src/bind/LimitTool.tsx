@@ -18,23 +18,40 @@ export function LimitTool({ handIn }: { readonly handIn: HandIn }) {
   const [written, setWritten] = useState(own ? String(maxBytes / 1e6) : '');
   const number = Number(written.replace(',', '.'));
   const wrong = written.trim() !== '' && !(Number.isFinite(number) && number * 1e6 >= LEAST_LIMIT_BYTES);
-  const set = (bytes: number | null): void => void (bytes === maxBytes ? undefined : dispatch({ kind: 'changeHandIn', handInId: handIn.id, binding: { maxBytes: bytes }, label: { key: 'limit' } }));
+  const set = (bytes: number | null): void =>
+    void (bytes === maxBytes
+      ? undefined
+      : dispatch({ kind: 'changeHandIn', handInId: handIn.id, binding: { maxBytes: bytes }, label: { key: 'limit' } }));
   const keep = (): void => {
     if (!wrong && written.trim() !== '') set(Math.round(number * 1e6));
   };
   return (
     <View className="gap-2">
-      <Words as="strong" nativeID="limit-label">Limit</Words>
+      <Words as="strong" nativeID="limit-label">
+        Limit
+      </Words>
       <View role="group" aria-labelledby="limit-label" className="flex-row flex-wrap gap-2">
         {LIMIT_CHOICES.map((bytes) => (
           <Action key={String(bytes)} label={nameOf(bytes)} on={bytes === maxBytes} onPress={() => set(bytes)} />
         ))}
       </View>
       <View className="flex-row items-center gap-2">
-        <TextInput aria-label="Another limit in MB" inputMode="decimal" placeholder="Other" placeholderTextColor="rgb(var(--ink-soft))" value={written} onChangeText={setWritten} onBlur={keep} onSubmitEditing={keep} className={`${FIELD} w-[110px]`} />
+        <TextInput
+          aria-label="Another limit in MB"
+          inputMode="decimal"
+          placeholder="Other"
+          placeholderTextColor="rgb(var(--ink-soft))"
+          value={written}
+          onChangeText={setWritten}
+          onBlur={keep}
+          onSubmitEditing={keep}
+          className={`${FIELD} w-[110px]`}
+        />
         <Words>MB</Words>
       </View>
-      {wrong ? <Flag kind="broken" live>{`Write a number of megabytes, at least ${LEAST_LIMIT_BYTES / 1e6}.`}</Flag> : null}
+      {wrong ? (
+        <Flag kind="broken" live>{`Write a number of megabytes, at least ${LEAST_LIMIT_BYTES / 1e6}.`}</Flag>
+      ) : null}
     </View>
   );
 }

@@ -4,7 +4,16 @@ import X from 'lucide-react-native/icons/x';
 import { useEffect, useState } from 'react';
 import { TextInput, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
-import { DATE_FORMS, NAME_PIECES, pieceText, SEPARATORS, type NamePattern, type NamePiece, type NamePieceKind, type Separator } from '../../core/naming/namePattern';
+import {
+  DATE_FORMS,
+  NAME_PIECES,
+  pieceText,
+  SEPARATORS,
+  type NamePattern,
+  type NamePiece,
+  type NamePieceKind,
+  type Separator,
+} from '../../core/naming/namePattern';
 import { Action } from '../components/Action';
 import { FIELD } from '../components/field';
 import { Words } from '../components/Words';
@@ -25,10 +34,16 @@ const PIECE_NAMES: Readonly<Record<NamePieceKind, string>> = {
   attempt: 'Attempt',
   words: 'Words',
 };
-const SEPARATOR_NAMES: Readonly<Record<Separator, string>> = { _: 'Underline _', '-': 'Dash -', ' ': 'Space', '.': 'Stop .' };
-export const FIRST_PATTERN: NamePattern = { pieces: [{ kind: 'family' }, { kind: 'number' }, { kind: 'title' }], separator: '_' };
-
-
+const SEPARATOR_NAMES: Readonly<Record<Separator, string>> = {
+  _: 'Underline _',
+  '-': 'Dash -',
+  ' ': 'Space',
+  '.': 'Stop .',
+};
+export const FIRST_PATTERN: NamePattern = {
+  pieces: [{ kind: 'family' }, { kind: 'number' }, { kind: 'title' }],
+  separator: '_',
+};
 
 /** What the hand-in and its file are called: a title, and where the course wants it a name put together from pieces. */
 export function NameTool({ handIn }: { readonly handIn: HandIn }) {
@@ -38,11 +53,16 @@ export function NameTool({ handIn }: { readonly handIn: HandIn }) {
   const { name } = handIn.binding;
   const set = (pattern: NamePattern | null): void => {
     // for a course the same is used the next time
-    if (course !== undefined && pattern !== null) void ownProfile.change({ courseNames: { ...profile.courseNames, [course]: pattern } });
+    if (course !== undefined && pattern !== null)
+      void ownProfile.change({ courseNames: { ...profile.courseNames, [course]: pattern } });
     void dispatch({ kind: 'changeHandIn', handInId: handIn.id, binding: { name: pattern }, label: { key: 'naming' } });
   };
   const facts = nameFacts(handIn, profile);
-  const lacking = (name?.pieces ?? []).filter(({ kind }) => (kind === 'family' || kind === 'first' || kind === 'initial' || kind === 'number') && pieceText({ kind }, facts) === '');
+  const lacking = (name?.pieces ?? []).filter(
+    ({ kind }) =>
+      (kind === 'family' || kind === 'first' || kind === 'initial' || kind === 'number') &&
+      pieceText({ kind }, facts) === '',
+  );
   return (
     <View className="gap-3">
       <TitleField handIn={handIn} />
@@ -54,7 +74,9 @@ export function NameTool({ handIn }: { readonly handIn: HandIn }) {
       {lacking.length > 0 || name !== null ? <WhoFields /> : null}
       <View className="gap-1">
         <Words as="soft">The file will be called</Words>
-        <Words as="strong" testID="file-name" className="break-words">{fileNameOf(handIn, profile)}</Words>
+        <Words as="strong" testID="file-name" className="break-words">
+          {fileNameOf(handIn, profile)}
+        </Words>
       </View>
     </View>
   );
@@ -70,7 +92,8 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
   const keep = (wanted: string): void => {
     const trimmed = wanted.trim().slice(0, 120);
     if (trimmed === '') setTitle(handIn.title);
-    else if (trimmed !== handIn.title) void dispatch({ kind: 'changeHandIn', handInId: handIn.id, title: trimmed, label: { key: 'name' } });
+    else if (trimmed !== handIn.title)
+      void dispatch({ kind: 'changeHandIn', handInId: handIn.id, title: trimmed, label: { key: 'name' } });
   };
   const first = boundPages(handIn)[0];
   const look = async (): Promise<void> => {
@@ -81,21 +104,47 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
   };
   return (
     <View className="gap-2">
-      <Words as="strong" nativeID="name-label">Title</Words>
-      <TextInput value={title} onChangeText={setTitle} onBlur={() => keep(title)} onSubmitEditing={() => keep(title)} aria-labelledby="name-label" maxLength={120} className={FIELD} />
+      <Words as="strong" nativeID="name-label">
+        Title
+      </Words>
+      <TextInput
+        value={title}
+        onChangeText={setTitle}
+        onBlur={() => keep(title)}
+        onSubmitEditing={() => keep(title)}
+        aria-labelledby="name-label"
+        maxLength={120}
+        className={FIELD}
+      />
       {first === undefined ? null : suggested === null ? (
-        <View className="items-start"><Action label={looking ? 'Reading page 1 …' : 'Take it from page 1'} disabled={looking} onPress={() => void look()} /></View>
+        <View className="items-start">
+          <Action
+            label={looking ? 'Reading page 1 …' : 'Take it from page 1'}
+            disabled={looking}
+            onPress={() => void look()}
+          />
+        </View>
       ) : suggested === '' || suggested === handIn.title ? (
-        <Words as="soft" role="status">{suggested === '' ? 'No heading could be read on page 1.' : 'Page 1 says the same.'}</Words>
+        <Words as="soft" role="status">
+          {suggested === '' ? 'No heading could be read on page 1.' : 'Page 1 says the same.'}
+        </Words>
       ) : (
-        <View className="items-start"><Action label={`Use “${suggested}”`} onPress={() => keep(suggested)} /></View>
+        <View className="items-start">
+          <Action label={`Use “${suggested}”`} onPress={() => keep(suggested)} />
+        </View>
       )}
     </View>
   );
 }
 
 /** A convention's pieces, put in order, taken out and added. */
-export function NamePieces({ pattern, onChange }: { readonly pattern: NamePattern; readonly onChange: (pattern: NamePattern) => void }) {
+export function NamePieces({
+  pattern,
+  onChange,
+}: {
+  readonly pattern: NamePattern;
+  readonly onChange: (pattern: NamePattern) => void;
+}) {
   const { pieces, separator } = pattern;
   const setPieces = (next: readonly NamePiece[]): void => onChange({ pieces: next, separator });
   const move = (from: number, by: -1 | 1): void => {
@@ -107,28 +156,85 @@ export function NamePieces({ pattern, onChange }: { readonly pattern: NamePatter
     <View className="gap-2">
       <View role="list" aria-label="Pieces of the name, in order" className="gap-1">
         {pieces.map((piece, i) => (
-          <View key={`${piece.kind} ${i}`} role="listitem" className="flex-row items-center rounded border border-rule-faint bg-sheet pl-3">
+          <View
+            key={`${piece.kind} ${i}`}
+            role="listitem"
+            className="flex-row items-center rounded border border-rule-faint bg-sheet pl-3"
+          >
             <View className="flex-1 flex-row items-center gap-2">
               <Words as="strong">{PIECE_NAMES[piece.kind]}</Words>
-              {piece.kind === 'words' ? <WordsField text={piece.text ?? ''} onKeep={(text) => setPieces(pieces.map((each, k) => (k === i ? { ...each, text } : each)))} /> : null}
+              {piece.kind === 'words' ? (
+                <WordsField
+                  text={piece.text ?? ''}
+                  onKeep={(text) => setPieces(pieces.map((each, k) => (k === i ? { ...each, text } : each)))}
+                />
+              ) : null}
               {piece.kind === 'date' ? (
-                <Action kind="quiet" label={piece.form ?? DATE_FORMS[0]} spoken="Write the date another way" onPress={() => setPieces(pieces.map((each, k) => (k === i ? { ...each, form: DATE_FORMS[(DATE_FORMS.indexOf(each.form ?? DATE_FORMS[0]) + 1) % DATE_FORMS.length]! } : each)))} />
+                <Action
+                  kind="quiet"
+                  label={piece.form ?? DATE_FORMS[0]}
+                  spoken="Write the date another way"
+                  onPress={() =>
+                    setPieces(
+                      pieces.map((each, k) =>
+                        k === i
+                          ? {
+                              ...each,
+                              form: DATE_FORMS[
+                                (DATE_FORMS.indexOf(each.form ?? DATE_FORMS[0]) + 1) % DATE_FORMS.length
+                              ]!,
+                            }
+                          : each,
+                      ),
+                    )
+                  }
+                />
               ) : null}
             </View>
-            <Action kind="quiet" label="" icon={ChevronLeft} spoken={`${PIECE_NAMES[piece.kind]} earlier`} disabled={i === 0} onPress={() => move(i, -1)} />
-            <Action kind="quiet" label="" icon={ChevronRight} spoken={`${PIECE_NAMES[piece.kind]} later`} disabled={i === pieces.length - 1} onPress={() => move(i, 1)} />
-            <Action kind="quiet" label="" icon={X} spoken={`Leave out ${PIECE_NAMES[piece.kind]}`} onPress={() => setPieces(pieces.filter((_, k) => k !== i))} />
+            <Action
+              kind="quiet"
+              label=""
+              icon={ChevronLeft}
+              spoken={`${PIECE_NAMES[piece.kind]} earlier`}
+              disabled={i === 0}
+              onPress={() => move(i, -1)}
+            />
+            <Action
+              kind="quiet"
+              label=""
+              icon={ChevronRight}
+              spoken={`${PIECE_NAMES[piece.kind]} later`}
+              disabled={i === pieces.length - 1}
+              onPress={() => move(i, 1)}
+            />
+            <Action
+              kind="quiet"
+              label=""
+              icon={X}
+              spoken={`Leave out ${PIECE_NAMES[piece.kind]}`}
+              onPress={() => setPieces(pieces.filter((_, k) => k !== i))}
+            />
           </View>
         ))}
       </View>
       <View role="group" aria-label="Add a piece" className="flex-row flex-wrap gap-2">
         {unused.map((kind) => (
-          <Action key={kind} label={`+ ${PIECE_NAMES[kind]}`} spoken={`Add ${PIECE_NAMES[kind]}`} onPress={() => setPieces([...pieces, { kind }])} />
+          <Action
+            key={kind}
+            label={`+ ${PIECE_NAMES[kind]}`}
+            spoken={`Add ${PIECE_NAMES[kind]}`}
+            onPress={() => setPieces([...pieces, { kind }])}
+          />
         ))}
       </View>
       <View role="group" aria-label="Between the pieces" className="flex-row flex-wrap gap-2">
         {SEPARATORS.map((each) => (
-          <Action key={each} label={SEPARATOR_NAMES[each]} on={each === separator} onPress={() => onChange({ pieces, separator: each })} />
+          <Action
+            key={each}
+            label={SEPARATOR_NAMES[each]}
+            on={each === separator}
+            onPress={() => onChange({ pieces, separator: each })}
+          />
         ))}
       </View>
     </View>
@@ -137,7 +243,17 @@ export function NamePieces({ pattern, onChange }: { readonly pattern: NamePatter
 
 function WordsField({ text, onKeep }: { readonly text: string; readonly onKeep: (text: string) => void }) {
   const [written, setWritten] = useState(text);
-  return <TextInput aria-label="Words in the name" value={written} onChangeText={setWritten} onBlur={() => onKeep(written)} onSubmitEditing={() => onKeep(written)} maxLength={60} className="min-h-[44px] min-w-0 flex-1 border-b border-rule bg-sheet px-2 font-read text-read text-ink" />;
+  return (
+    <TextInput
+      aria-label="Words in the name"
+      value={written}
+      onChangeText={setWritten}
+      onBlur={() => onKeep(written)}
+      onSubmitEditing={() => onKeep(written)}
+      maxLength={60}
+      className="min-h-[44px] min-w-0 flex-1 border-b border-rule bg-sheet px-2 font-read text-read text-ink"
+    />
+  );
 }
 
 /** Who hands in, as the course wants it written; once for all hand-ins. */
@@ -153,8 +269,15 @@ function WhoFields() {
     <View className="flex-row flex-wrap gap-2">
       {fields.map(([key, label, value]) => (
         <View key={key} className="min-w-[140px] flex-1 gap-1">
-          <Words as="soft" nativeID={`who-${key}`}>{label}</Words>
-          <TextInput aria-labelledby={`who-${key}`} value={value} onChangeText={(text) => void profile.change({ [key]: text.slice(0, 60) })} className={FIELD} />
+          <Words as="soft" nativeID={`who-${key}`}>
+            {label}
+          </Words>
+          <TextInput
+            aria-labelledby={`who-${key}`}
+            value={value}
+            onChangeText={(text) => void profile.change({ [key]: text.slice(0, 60) })}
+            className={FIELD}
+          />
         </View>
       ))}
     </View>

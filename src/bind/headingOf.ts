@@ -12,6 +12,12 @@ export async function headingOf(page: Page, pageWords: PageWords): Promise<strin
   const tallest = words.reduce((most, { height }) => Math.max(most, height), 0);
   const head = words.find(({ height, text }) => height > 0.75 * tallest && text.length > 1);
   if (head === undefined) return null;
-  const line = words.filter(({ y, height }) => Math.abs(y + height / 2 - (head.y + head.height / 2)) < SAME_LINE * head.height);
-  return line.sort((a, b) => a.x - b.x).map(({ text }) => text).join(' ').slice(0, LONGEST);
+  const line = words.filter(
+    ({ y, height }) => Math.abs(y + height / 2 - (head.y + head.height / 2)) < SAME_LINE * head.height,
+  );
+  return line
+    .sort((a, b) => a.x - b.x)
+    .map(({ text }) => text)
+    .join(' ')
+    .slice(0, LONGEST);
 }

@@ -15,13 +15,34 @@ export function OrderAdvice({ handIn }: { readonly handIn: HandIn }) {
   const first = advice[0];
   if (first === undefined) return null;
   const number = (id: string): number => pages.findIndex((page) => page.id === id) + 1;
-  const drop = (id: string): void => void dispatch({ kind: 'leaveOutPages', handInId: handIn.id, pageIds: [id], leftOut: true });
-  const { words, act } = say(first, number, drop, (ids) => void dispatch({ kind: 'orderPages', handInId: handIn.id, pageIds: withOthers(handIn, ids), label: { key: 'advisedOrder' } }));
+  const drop = (id: string): void =>
+    void dispatch({ kind: 'leaveOutPages', handInId: handIn.id, pageIds: [id], leftOut: true });
+  const { words, act } = say(
+    first,
+    number,
+    drop,
+    (ids) =>
+      void dispatch({
+        kind: 'orderPages',
+        handInId: handIn.id,
+        pageIds: withOthers(handIn, ids),
+        label: { key: 'advisedOrder' },
+      }),
+  );
   return (
     <View className="flex-row flex-wrap items-center gap-1 border-b border-rule-faint px-3 pb-1" testID="order-advice">
-      <View className="min-w-[180px] flex-1"><Flag kind="look" live>{words}</Flag></View>
+      <View className="min-w-[180px] flex-1">
+        <Flag kind="look" live>
+          {words}
+        </Flag>
+      </View>
       {act === null ? null : <Action kind="quiet" label={act.label} onPress={act.onPress} />}
-      <Action kind="quiet" label="Leave it" spoken={`Leave it as it is: ${words}`} onPress={() => dismissAdvice(keyOf(handIn, first))} />
+      <Action
+        kind="quiet"
+        label="Leave it"
+        spoken={`Leave it as it is: ${words}`}
+        onPress={() => dismissAdvice(keyOf(handIn, first))}
+      />
     </View>
   );
 }
@@ -35,17 +56,37 @@ function withOthers(handIn: HandIn, ids: readonly string[]): readonly string[] {
   return shownPages(handIn).map(({ id }) => (ids.includes(id) ? rest.shift()! : id));
 }
 
-export function say(advice: Advice, number: (id: string) => number, drop: (id: string) => void, order: (ids: readonly string[]) => void): { readonly words: string; readonly act: { readonly label: string; readonly onPress: () => void } | null } {
+export function say(
+  advice: Advice,
+  number: (id: string) => number,
+  drop: (id: string) => void,
+  order: (ids: readonly string[]) => void,
+): { readonly words: string; readonly act: { readonly label: string; readonly onPress: () => void } | null } {
   switch (advice.kind) {
     case 'blank':
-      return { words: `Page ${number(advice.id)} is blank.`, act: { label: 'Leave it out', onPress: () => drop(advice.id) } };
+      return {
+        words: `Page ${number(advice.id)} is blank.`,
+        act: { label: 'Leave it out', onPress: () => drop(advice.id) },
+      };
     case 'alike':
-      return { words: `Pages ${number(advice.first)} and ${number(advice.second)} look the same.`, act: { label: `Leave ${number(advice.second)} out`, onPress: () => drop(advice.second) } };
+      return {
+        words: `Pages ${number(advice.first)} and ${number(advice.second)} look the same.`,
+        act: { label: `Leave ${number(advice.second)} out`, onPress: () => drop(advice.second) },
+      };
     case 'order':
-      return { words: 'The numbers on the pages ask for another order.', act: { label: 'Put in order', onPress: () => order(advice.ids) } };
+      return {
+        words: 'The numbers on the pages ask for another order.',
+        act: { label: 'Put in order', onPress: () => order(advice.ids) },
+      };
     case 'gap':
-      return { words: `After ${advice.of === 'page' ? 'page number' : 'question'} ${advice.after} comes ${advice.next}.`, act: null };
+      return {
+        words: `After ${advice.of === 'page' ? 'page number' : 'question'} ${advice.after} comes ${advice.next}.`,
+        act: null,
+      };
     case 'repeat':
-      return { words: `Page number ${advice.number} is there twice.`, act: { label: `Leave ${number(advice.id)} out`, onPress: () => drop(advice.id) } };
+      return {
+        words: `Page number ${advice.number} is there twice.`,
+        act: { label: `Leave ${number(advice.id)} out`, onPress: () => drop(advice.id) },
+      };
   }
 }

@@ -1,4 +1,15 @@
-import { DndContext, DragOverlay, KeyboardSensor, MouseSensor, TouchSensor, useSensor, useSensors, type Announcements, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  DragOverlay,
+  KeyboardSensor,
+  MouseSensor,
+  TouchSensor,
+  useSensor,
+  useSensors,
+  type Announcements,
+  type DragEndEvent,
+  type DragStartEvent,
+} from '@dnd-kit/core';
 import { rectSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { FlatList, View } from 'react-native';
@@ -22,7 +33,8 @@ interface PageBoardProps {
 
 /** Enough rows stay drawn around what is seen that a page which is dragged along does not vanish. */
 const WINDOW = 5;
-const INSTRUCTIONS = 'To move this page, press the space bar, then the arrow keys. Press the space bar again to lay it down, or Escape to put it back.';
+const INSTRUCTIONS =
+  'To move this page, press the space bar, then the arrow keys. Press the space bar again to lay it down, or Escape to put it back.';
 
 /** The pages as on a contact sheet, to press, to choose and to lay in another order. */
 export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoardProps) {
@@ -52,7 +64,13 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
     const id = String(active.id);
     const group = groupOf(id);
     setLaid(setDown(shownIds, group, id, String(over.id)));
-    void dispatch({ kind: 'movePages', handInId: handIn.id, pageIds: group, lifted: id, over: String(over.id) }).finally(() => setLaid(null));
+    void dispatch({
+      kind: 'movePages',
+      handInId: handIn.id,
+      pageIds: group,
+      lifted: id,
+      over: String(over.id),
+    }).finally(() => setLaid(null));
   };
   // the same function for as long as the board stands, so that a drag does not draw every tile anew
   const latest = useRef(onPress);
@@ -65,7 +83,13 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
   const liftedPage = lifted === null ? undefined : byId.get(lifted);
   const together = lifted === null ? 1 : groupOf(lifted).length;
   return (
-    <DndContext sensors={sensors} accessibility={{ announcements, screenReaderInstructions: { draggable: INSTRUCTIONS } }} onDragStart={({ active }: DragStartEvent) => setLifted(String(active.id))} onDragEnd={end} onDragCancel={() => setLifted(null)}>
+    <DndContext
+      sensors={sensors}
+      accessibility={{ announcements, screenReaderInstructions: { draggable: INSTRUCTIONS } }}
+      onDragStart={({ active }: DragStartEvent) => setLifted(String(active.id))}
+      onDragEnd={end}
+      onDragCancel={() => setLifted(null)}
+    >
       <SortableContext items={[...ids]} strategy={rectSortingStrategy}>
         <FlatList
           key={columns}
@@ -80,8 +104,21 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
             const page = byId.get(item);
             return page === undefined ? null : (
               <View style={{ width: `${100 / columns}%` }}>
-                <SortableTile id={item} place={index + 1} count={ids.length} dimmed={lifted !== null && groupOf(lifted).includes(item)}>
-                  <PageTile page={page} number={numbers.get(item) ?? null} place={index + 1} count={ids.length} selected={chosen === null ? item === openId : chosen.includes(item)} choosing={chosen !== null} onPress={press} />
+                <SortableTile
+                  id={item}
+                  place={index + 1}
+                  count={ids.length}
+                  dimmed={lifted !== null && groupOf(lifted).includes(item)}
+                >
+                  <PageTile
+                    page={page}
+                    number={numbers.get(item) ?? null}
+                    place={index + 1}
+                    count={ids.length}
+                    selected={chosen === null ? item === openId : chosen.includes(item)}
+                    choosing={chosen !== null}
+                    onPress={press}
+                  />
                 </SortableTile>
               </View>
             );
@@ -91,8 +128,20 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
       <DragOverlay dropAnimation={null}>
         {liftedPage === undefined ? null : (
           <View className="rotate-1 bg-sheet shadow-sheet" aria-hidden>
-            <PageTile page={liftedPage} number={numbers.get(liftedPage.id) ?? null} place={0} count={ids.length} selected choosing={false} onPress={press} />
-            {together > 1 ? <Words as="strong" tone="onBeet" className="absolute right-2 top-2 bg-beet px-2">{together}</Words> : null}
+            <PageTile
+              page={liftedPage}
+              number={numbers.get(liftedPage.id) ?? null}
+              place={0}
+              count={ids.length}
+              selected
+              choosing={false}
+              onPress={press}
+            />
+            {together > 1 ? (
+              <Words as="strong" tone="onBeet" className="absolute right-2 top-2 bg-beet px-2">
+                {together}
+              </Words>
+            ) : null}
           </View>
         )}
       </DragOverlay>

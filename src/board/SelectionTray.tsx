@@ -32,22 +32,71 @@ export function SelectionTray({ handIn, chosen, onChoose, onDone }: SelectionTra
     <View className="gap-1 border-t border-rule-faint bg-paper pt-1">
       <View className="flex-row items-center justify-between px-3">
         <Words as="strong" aria-live="polite" className="tabular-nums">{`${count} chosen`}</Words>
-        <Action kind="quiet" label={selected.length === pages.length ? 'Choose none' : 'Choose all'} onPress={() => onChoose(selected.length === pages.length ? [] : pages.map(({ id }) => id))} />
+        <Action
+          kind="quiet"
+          label={selected.length === pages.length ? 'Choose none' : 'Choose all'}
+          onPress={() => onChoose(selected.length === pages.length ? [] : pages.map(({ id }) => id))}
+        />
       </View>
-      {moving ? <MoveTray handIn={handIn} chosen={selected.map(({ id }) => id)} onDone={() => setMoving(false)} /> : null}
+      {moving ? (
+        <MoveTray handIn={handIn} chosen={selected.map(({ id }) => id)} onDone={() => setMoving(false)} />
+      ) : null}
       <View role="toolbar" aria-label="Chosen pages" className="flex-row">
-        <Action kind="verb" icon={RotateCw} label="Turn" spoken={`Turn ${count} to the right`} disabled={none} onPress={() => void dispatch({ kind: 'turnPages', ...meant, turns: 1 })} />
-        <Action kind="verb" icon={FileX} label={allOut ? 'Take in' : 'Out'} spoken={allOut ? `Take ${count} into the file again` : `Leave ${count} out of the file`} disabled={none} onPress={() => void dispatch({ kind: 'leaveOutPages', ...meant, leftOut: !allOut })} />
-        <Action kind="verb" icon={Copy} label="Copy" spoken={`Lay a copy behind each of ${count}`} disabled={none} onPress={() => void dispatch({ kind: 'duplicatePages', ...meant })} />
-        <Action kind="verb" icon={ArrowRightLeft} label="Move" spoken="Move pages" on={moving} onPress={() => setMoving(!moving)} />
-        <Action kind="verb" icon={Trash} label="Delete" spoken={`Delete ${count}`} disabled={none} onPress={() => void dispatch({ kind: 'deletePages', ...meant }).then(() => onChoose([]))} />
+        <Action
+          kind="verb"
+          icon={RotateCw}
+          label="Turn"
+          spoken={`Turn ${count} to the right`}
+          disabled={none}
+          onPress={() => void dispatch({ kind: 'turnPages', ...meant, turns: 1 })}
+        />
+        <Action
+          kind="verb"
+          icon={FileX}
+          label={allOut ? 'Take in' : 'Out'}
+          spoken={allOut ? `Take ${count} into the file again` : `Leave ${count} out of the file`}
+          disabled={none}
+          onPress={() => void dispatch({ kind: 'leaveOutPages', ...meant, leftOut: !allOut })}
+        />
+        <Action
+          kind="verb"
+          icon={Copy}
+          label="Copy"
+          spoken={`Lay a copy behind each of ${count}`}
+          disabled={none}
+          onPress={() => void dispatch({ kind: 'duplicatePages', ...meant })}
+        />
+        <Action
+          kind="verb"
+          icon={ArrowRightLeft}
+          label="Move"
+          spoken="Move pages"
+          on={moving}
+          onPress={() => setMoving(!moving)}
+        />
+        <Action
+          kind="verb"
+          icon={Trash}
+          label="Delete"
+          spoken={`Delete ${count}`}
+          disabled={none}
+          onPress={() => void dispatch({ kind: 'deletePages', ...meant }).then(() => onChoose([]))}
+        />
         <Action kind="verb" icon={X} label="Done" spoken="Done choosing" onPress={onDone} />
       </View>
     </View>
   );
 }
 
-function MoveTray({ handIn, chosen, onDone }: { readonly handIn: HandIn; readonly chosen: readonly string[]; readonly onDone: () => void }) {
+function MoveTray({
+  handIn,
+  chosen,
+  onDone,
+}: {
+  readonly handIn: HandIn;
+  readonly chosen: readonly string[];
+  readonly onDone: () => void;
+}) {
   const { dispatch } = useEngine();
   const others = useDocuments((s) => s.handIns);
   const targets = Object.values(others).filter((other) => other.id !== handIn.id && other.removedAtMs === null);
@@ -67,22 +116,62 @@ function MoveTray({ handIn, chosen, onDone }: { readonly handIn: HandIn; readonl
           onChangeText={setNumber}
           className="h-[44px] w-[72px] rounded border border-rule bg-sheet px-3 font-read text-read text-ink tabular-nums"
         />
-        <Action label="Move there" disabled={!usable} onPress={() => void dispatch({ kind: 'movePagesTo', handInId, pageIds: chosen, number: wanted }).then(onDone)} />
+        <Action
+          label="Move there"
+          disabled={!usable}
+          onPress={() => void dispatch({ kind: 'movePagesTo', handInId, pageIds: chosen, number: wanted }).then(onDone)}
+        />
       </View>
-      {number !== '' && !usable ? <Words as="small" tone="amber" role="status">{chosen.length === 0 ? 'Choose pages first.' : `Give a place from 1 to ${count}.`}</Words> : null}
-      <Words as="soft" className="pt-2">The whole hand-in</Words>
+      {number !== '' && !usable ? (
+        <Words as="small" tone="amber" role="status">
+          {chosen.length === 0 ? 'Choose pages first.' : `Give a place from 1 to ${count}.`}
+        </Words>
+      ) : null}
+      <Words as="soft" className="pt-2">
+        The whole hand-in
+      </Words>
       <View className="flex-row flex-wrap gap-2 pt-1">
-        <Action label="Back to front" spoken="Reverse the order of all pages" onPress={() => void dispatch({ kind: 'reverseOrder', handInId })} />
-        <Action label="By time shot" spoken="Order all pages by when they were shot" onPress={() => void dispatch({ kind: 'sortByTimeTaken', handInId })} />
+        <Action
+          label="Back to front"
+          spoken="Reverse the order of all pages"
+          onPress={() => void dispatch({ kind: 'reverseOrder', handInId })}
+        />
+        <Action
+          label="By time shot"
+          spoken="Order all pages by when they were shot"
+          onPress={() => void dispatch({ kind: 'sortByTimeTaken', handInId })}
+        />
       </View>
       {targets.length > 0 && chosen.length > 0 ? (
         <>
-          <Words as="soft" className="pt-2">To another hand-in</Words>
+          <Words as="soft" className="pt-2">
+            To another hand-in
+          </Words>
           {targets.map((other) => (
             <View key={other.id} className="flex-row items-center gap-2 py-1">
-              <Words className="flex-1" numberOfLines={1}>{other.title}</Words>
-              <Action kind="quiet" label="Copy" spoken={`Copy to ${other.title}`} onPress={() => void dispatch({ kind: 'sendPages', handInId, pageIds: chosen, toId: other.id, keepHere: true }).then(onDone)} />
-              <Action kind="quiet" label="Move" spoken={`Move to ${other.title}`} onPress={() => void dispatch({ kind: 'sendPages', handInId, pageIds: chosen, toId: other.id, keepHere: false }).then(onDone)} />
+              <Words className="flex-1" numberOfLines={1}>
+                {other.title}
+              </Words>
+              <Action
+                kind="quiet"
+                label="Copy"
+                spoken={`Copy to ${other.title}`}
+                onPress={() =>
+                  void dispatch({ kind: 'sendPages', handInId, pageIds: chosen, toId: other.id, keepHere: true }).then(
+                    onDone,
+                  )
+                }
+              />
+              <Action
+                kind="quiet"
+                label="Move"
+                spoken={`Move to ${other.title}`}
+                onPress={() =>
+                  void dispatch({ kind: 'sendPages', handInId, pageIds: chosen, toId: other.id, keepHere: false }).then(
+                    onDone,
+                  )
+                }
+              />
             </View>
           ))}
         </>

@@ -17,7 +17,19 @@ export function SortableTile({ id, place, count, dimmed, children }: SortableTil
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id });
   const { onKeyDown, ...byHand } = (listeners ?? {}) as Record<string, (event: unknown) => void>;
   return (
-    <div ref={setNodeRef} {...byHand} style={{ transform: CSS.Translate.toString(transform), transition, opacity: dimmed ? 0.35 : 1, touchAction: 'manipulation', userSelect: 'none', WebkitTouchCallout: 'none', position: 'relative' }}>
+    <div
+      ref={setNodeRef}
+      {...byHand}
+      style={{
+        transform: CSS.Translate.toString(transform),
+        transition,
+        opacity: dimmed ? 0.35 : 1,
+        touchAction: 'manipulation',
+        userSelect: 'none',
+        WebkitTouchCallout: 'none',
+        position: 'relative',
+      }}
+    >
       {children}
       <button
         ref={setActivatorNodeRef}
@@ -25,7 +37,21 @@ export function SortableTile({ id, place, count, dimmed, children }: SortableTil
         type="button"
         aria-label={`Move page ${place} of ${count}`}
         onKeyDown={onKeyDown}
-        style={{ position: 'absolute', right: 8, bottom: 16, width: 44, height: 44, display: 'flex', alignItems: 'center', justifyContent: 'center', background: 'none', border: 'none', padding: 0, cursor: 'grab', touchAction: 'none' }}
+        style={{
+          position: 'absolute',
+          right: 8,
+          bottom: 16,
+          width: 44,
+          height: 44,
+          display: 'flex',
+          alignItems: 'center',
+          justifyContent: 'center',
+          background: 'none',
+          border: 'none',
+          padding: 0,
+          cursor: 'grab',
+          touchAction: 'none',
+        }}
       >
         <GripHorizontal size={18} strokeWidth={1.75} color="rgb(var(--ink-soft))" aria-hidden />
       </button>

@@ -1,7 +1,8 @@
 import { boundPages, shownPages, type HandIn } from '../../core/handIn/handIn';
 
 /** Numbers in the file by page; a page that is left out has none. */
-export const pageNumbers = (handIn: HandIn): ReadonlyMap<string, number> => new Map(boundPages(handIn).map(({ id }, i) => [id, i + 1]));
+export const pageNumbers = (handIn: HandIn): ReadonlyMap<string, number> =>
+  new Map(boundPages(handIn).map(({ id }, i) => [id, i + 1]));
 
 /** Where a page stands, in words. */
 export function pageHeading(handIn: HandIn, pageId: string): string {

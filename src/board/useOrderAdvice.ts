@@ -7,7 +7,12 @@ import { shapeKey } from '../jobs/pageKey';
 import { useDismissedAdvice } from './dismissedAdvice';
 
 /** What the pages say about their order; they are looked at one after another while this is used. */
-export function useOrderAdvice(handIn: HandIn): { readonly pages: readonly Page[]; readonly all: readonly Advice[]; readonly dismissed: readonly string[]; readonly blankPages: readonly string[] } {
+export function useOrderAdvice(handIn: HandIn): {
+  readonly pages: readonly Page[];
+  readonly all: readonly Advice[];
+  readonly dismissed: readonly string[];
+  readonly blankPages: readonly string[];
+} {
   const engine = useEngine();
   const facts = useStore(engine.facts.state, (s) => s.facts);
   const dismissed = useDismissedAdvice((s) => s.dismissed);
@@ -26,6 +31,9 @@ export function useOrderAdvice(handIn: HandIn): { readonly pages: readonly Page[
     // what the numbers say only means something once every page has been looked at
     return advise(known).filter(({ kind }) => known.length === pages.length || kind === 'blank' || kind === 'alike');
   }, [pages, facts]);
-  const blankPages = useMemo(() => pages.flatMap((page) => (facts[shapeKey(page)]?.blank === true ? [page.id] : [])), [pages, facts]);
+  const blankPages = useMemo(
+    () => pages.flatMap((page) => (facts[shapeKey(page)]?.blank === true ? [page.id] : [])),
+    [pages, facts],
+  );
   return { pages, all, dismissed, blankPages };
 }

@@ -11,7 +11,12 @@ export interface LiveState {
   readonly lastSeen: SeenFrame | null;
 }
 
-export const LIVE_START: LiveState = { coaching: 'looking', steady: NOT_STEADY, handsFree: HANDS_FREE_START, lastSeen: null };
+export const LIVE_START: LiveState = {
+  coaching: 'looking',
+  steady: NOT_STEADY,
+  handsFree: HANDS_FREE_START,
+  lastSeen: null,
+};
 
 /** One frame on. @param handsFreeOn - while it is off nothing comes and nothing fires */
 export function nextLiveState(before: LiveState, seen: SeenFrame, handsFreeOn: boolean): LiveState {
@@ -19,5 +24,10 @@ export function nextLiveState(before: LiveState, seen: SeenFrame, handsFreeOn: b
   const steady = steadyOutline(before.steady, outline, Math.max(width, height), atMs);
   const coaching = coach(steady, steady.shown === null ? [] : (outline?.outOfView ?? []), facts, width, height);
   const quiet = { ...before.handsFree, coming: 0, fire: false, heldMs: 0, atMs };
-  return { coaching, steady, handsFree: handsFreeOn ? handsFree(before.handsFree, coaching, steady, facts, atMs) : quiet, lastSeen: seen };
+  return {
+    coaching,
+    steady,
+    handsFree: handsFreeOn ? handsFree(before.handsFree, coaching, steady, facts, atMs) : quiet,
+    lastSeen: seen,
+  };
 }

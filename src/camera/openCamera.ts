@@ -65,7 +65,10 @@ export async function openCamera(resolution: Resolution, cameraId: string | null
 export function describeCamera(stream: MediaStream, practice: boolean, stop: () => void): Camera {
   const [track] = stream.getVideoTracks();
   // torch and zoom are not in the DOM's types yet (W3C MediaStream Image Capture)
-  const can = (track?.getCapabilities?.() ?? {}) as { torch?: boolean; zoom?: { min: number; max: number; step: number } };
+  const can = (track?.getCapabilities?.() ?? {}) as {
+    torch?: boolean;
+    zoom?: { min: number; max: number; step: number };
+  };
   return {
     stream,
     id: track?.getSettings?.().deviceId ?? '',
@@ -79,11 +82,16 @@ export function describeCamera(stream: MediaStream, practice: boolean, stop: () 
 /** All cameras, once one may be used: before that they have no names. */
 export async function listCameras(): Promise<readonly CameraChoice[]> {
   const all = await navigator.mediaDevices.enumerateDevices();
-  return all.filter(({ kind }) => kind === 'videoinput').map(({ deviceId, label }, i) => ({ id: deviceId, label: label === '' ? `Camera ${i + 1}` : label }));
+  return all
+    .filter(({ kind }) => kind === 'videoinput')
+    .map(({ deviceId, label }, i) => ({ id: deviceId, label: label === '' ? `Camera ${i + 1}` : label }));
 }
 
 /** Sets torch or zoom; false where the device refuses. */
-export async function setLens(camera: Camera, lens: { readonly torch?: boolean; readonly zoom?: number }): Promise<boolean> {
+export async function setLens(
+  camera: Camera,
+  lens: { readonly torch?: boolean; readonly zoom?: number },
+): Promise<boolean> {
   try {
     await camera.stream.getVideoTracks()[0]?.applyConstraints({ advanced: [lens as MediaTrackConstraintSet] });
     return true;

@@ -37,7 +37,11 @@ export async function openPracticeTable(api: ApiClient): Promise<Camera> {
     const sway = (hz: number, phase: number): number => Math.sin(2 * Math.PI * hz * seconds + phase);
     const dx = (sway(0.31, 0) + 0.3 * sway(1.7, 1)) * 0.002 * bare.width;
     const dy = (sway(0.23, 2) + 0.3 * sway(1.3, 0)) * 0.002 * bare.height;
-    context.drawImage(onDesk ? pages[Math.floor(turn) % pages.length]! : bare, dx - MARGIN * bare.width, dy - MARGIN * bare.height);
+    context.drawImage(
+      onDesk ? pages[Math.floor(turn) % pages.length]! : bare,
+      dx - MARGIN * bare.width,
+      dy - MARGIN * bare.height,
+    );
   };
   draw();
   const timer = setInterval(draw, 1000 / FRAMES_PER_SECOND);

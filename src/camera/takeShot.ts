@@ -30,7 +30,12 @@ type ImageCaptureMaker = new (track: MediaStreamTrack) => ImageCaptureLike;
  * itself follows: the camera's own still where it is quick enough, else the sharpest of that frame and the next few.
  * @param merge - dim light: take more frames, for fusing
  */
-export function takeShot(video: HTMLVideoElement, camera: Camera, worker: LiveWorkerClient, merge: boolean): { secured: Promise<void>; shot: Promise<Shot> } {
+export function takeShot(
+  video: HTMLVideoElement,
+  camera: Camera,
+  worker: LiveWorkerClient,
+  merge: boolean,
+): { secured: Promise<void>; shot: Promise<Shot> } {
   const own = merge ? null : takeOwnStill(camera);
   const first = hasFrame(video).then(() => createImageBitmap(video));
   const frames = first.then((frame) => grabMore(video, frame, merge ? MERGE_FRAMES : CHOOSE_FROM));

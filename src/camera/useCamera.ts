@@ -1,5 +1,14 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { listCameras, NoCamera, openCamera, setLens, type Camera, type CameraChoice, type CameraProblem, type Resolution } from './openCamera';
+import {
+  listCameras,
+  NoCamera,
+  openCamera,
+  setLens,
+  type Camera,
+  type CameraChoice,
+  type CameraProblem,
+  type Resolution,
+} from './openCamera';
 import type { ApiClient } from '../data/apiClient';
 import { openPracticeTable } from './practiceTable';
 
@@ -44,10 +53,13 @@ export function useCamera(resolution: Resolution, practice: boolean, api: ApiCli
       held.current = camera;
       setZoom(camera.zoom?.min ?? 1);
       // unplugged, or taken by another program
-      camera.stream.getVideoTracks()[0]?.addEventListener('ended', () => turn === asked.current && setNow({ state: 'none', problem: 'busy' }));
+      camera.stream
+        .getVideoTracks()[0]
+        ?.addEventListener('ended', () => turn === asked.current && setNow({ state: 'none', problem: 'busy' }));
       setNow({ state: 'live', camera, others: camera.practice ? [] : await listCameras() });
     } catch (error) {
-      if (turn === asked.current) setNow({ state: 'none', problem: error instanceof NoCamera ? error.problem : 'failed' });
+      if (turn === asked.current)
+        setNow({ state: 'none', problem: error instanceof NoCamera ? error.problem : 'failed' });
     }
   }, []);
 
@@ -57,7 +69,10 @@ export function useCamera(resolution: Resolution, practice: boolean, api: ApiCli
     held.current?.stop();
     held.current = null;
   }, []);
-  const open = useCallback((cameraId: string | null) => void start(() => openCamera(resolution, cameraId)), [start, resolution]);
+  const open = useCallback(
+    (cameraId: string | null) => void start(() => openCamera(resolution, cameraId)),
+    [start, resolution],
+  );
   const practise = useCallback(() => void start(() => openPracticeTable(api)), [start, api]);
   useEffect(() => {
     if (practice) practise();
@@ -67,7 +82,8 @@ export function useCamera(resolution: Resolution, practice: boolean, api: ApiCli
   useEffect(() => {
     // a phone call or another tab: the camera is let go, and opened again on return
     const onChange = (): void => {
-      if (document.visibilityState === 'visible' && held.current?.stream.active === false && !held.current.practice) open(held.current.id);
+      if (document.visibilityState === 'visible' && held.current?.stream.active === false && !held.current.practice)
+        open(held.current.id);
     };
     document.addEventListener('visibilitychange', onChange);
     return () => document.removeEventListener('visibilitychange', onChange);

@@ -22,7 +22,11 @@ const REST_SHARE = 0.5;
 const spawn = (): Worker => new Worker(new URL('../workers/liveWorker', window.location.href));
 
 /** Looks at what the video shows, as fast as the worker can and no faster; while `stream` is null nothing is looked at. */
-export function useLiveView(video: RefObject<HTMLVideoElement | null>, stream: MediaStream | null, options: LiveViewOptions): LiveView {
+export function useLiveView(
+  video: RefObject<HTMLVideoElement | null>,
+  stream: MediaStream | null,
+  options: LiveViewOptions,
+): LiveView {
   const [live, setLive] = useState(LIVE_START);
   const worker = useRef<LiveWorkerClient | null>(null);
   const state = useRef(LIVE_START);
@@ -37,7 +41,10 @@ export function useLiveView(video: RefObject<HTMLVideoElement | null>, stream: M
   }, []);
   useEffect(() => {
     if (stream === null) return;
-    state.current = { ...LIVE_START, handsFree: { ...LIVE_START.handsFree, lastKept: state.current.handsFree.lastKept } };
+    state.current = {
+      ...LIVE_START,
+      handsFree: { ...LIVE_START.handsFree, lastKept: state.current.handsFree.lastKept },
+    };
     setLive(state.current);
     let running = true;
     let restUntilMs = 0;
@@ -45,7 +52,10 @@ export function useLiveView(video: RefObject<HTMLVideoElement | null>, stream: M
       const element = video.current;
       if (element === null || element.videoWidth === 0) return;
       const scale = Math.min(1, LIVE_LONG_SIDE_PX / Math.max(element.videoWidth, element.videoHeight));
-      const size = { resizeWidth: Math.round(element.videoWidth * scale), resizeHeight: Math.round(element.videoHeight * scale) };
+      const size = {
+        resizeWidth: Math.round(element.videoWidth * scale),
+        resizeHeight: Math.round(element.videoHeight * scale),
+      };
       const startedMs = performance.now();
       if (startedMs < restUntilMs) return;
       const seen = (await worker.current?.offer(() => createImageBitmap(element, size), startedMs)) ?? null;

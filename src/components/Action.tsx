@@ -23,7 +23,15 @@ const SHAPES = {
 } as const;
 
 /** A button in words, with a sign where one helps. */
-export function Action({ label, onPress, icon: Sign, spoken, kind = 'plain', on = false, disabled = false }: ActionProps) {
+export function Action({
+  label,
+  onPress,
+  icon: Sign,
+  spoken,
+  kind = 'plain',
+  on = false,
+  disabled = false,
+}: ActionProps) {
   return (
     <Pressable
       role="button"

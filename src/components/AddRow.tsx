@@ -18,11 +18,25 @@ export function AddRow({ handInId, afterPageId, stacked = false }: AddRowProps) 
   const router = useRouter();
   const { intake } = useEngine();
   const behind = afterPageId === undefined ? '' : ' behind this page';
-  const choose = (): void => void choosePhotos('gallery').then((files) => intake.take(handInId, files, afterPageId === undefined ? {} : { afterPageId }));
+  const choose = (): void =>
+    void choosePhotos('gallery').then((files) =>
+      intake.take(handInId, files, afterPageId === undefined ? {} : { afterPageId }),
+    );
   return (
     <View className={`${stacked ? '' : 'flex-row'} gap-2 px-2 pb-2 pt-1`}>
-      <View className={stacked ? '' : 'flex-1'}><Action label="Add photos" spoken={`Add photos${behind}`} icon={ImagePlus} onPress={choose} /></View>
-      <View className={stacked ? '' : 'flex-1'}><Action label="Shoot" spoken={`Shoot pages${behind}`} icon={Camera} onPress={() => router.push(`/hand-in/${handInId}/shoot${afterPageId === undefined ? '' : `?after=${afterPageId}`}`)} /></View>
+      <View className={stacked ? '' : 'flex-1'}>
+        <Action label="Add photos" spoken={`Add photos${behind}`} icon={ImagePlus} onPress={choose} />
+      </View>
+      <View className={stacked ? '' : 'flex-1'}>
+        <Action
+          label="Shoot"
+          spoken={`Shoot pages${behind}`}
+          icon={Camera}
+          onPress={() =>
+            router.push(`/hand-in/${handInId}/shoot${afterPageId === undefined ? '' : `?after=${afterPageId}`}`)
+          }
+        />
+      </View>
     </View>
   );
 }

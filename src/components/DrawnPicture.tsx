@@ -17,5 +17,13 @@ export function DrawnPicture({ drawn, label, style, testID }: DrawnPictureProps)
     canvas.current.height = drawn.height;
     canvas.current.getContext('2d')!.drawImage(drawn, 0, 0);
   }, [drawn]);
-  return <canvas ref={canvas} role="img" aria-label={label} data-testid={testID} style={{ display: 'block', width: '100%', height: '100%', ...style }} />;
+  return (
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={label}
+      data-testid={testID}
+      style={{ display: 'block', width: '100%', height: '100%', ...style }}
+    />
+  );
 }

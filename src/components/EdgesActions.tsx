@@ -29,25 +29,89 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
   return (
     <View className={wide ? 'flex-1 gap-3 p-3' : 'bg-paper'}>
       <View role="toolbar" aria-label="Steps" className="flex-row">
-        <Action kind="verb" icon={Undo2} label="Undo" spoken="Undo the last change of the edges" disabled={!edges.canUndo} onPress={edges.undo} />
-        <Action kind="verb" icon={Redo2} label="Redo" spoken="Redo the change of the edges" disabled={!edges.canRedo} onPress={edges.redo} />
-        <Action kind="verb" icon={Spline} label="Bend" spoken="Bend sides" on={editing.bending} onPress={editing.toggleBending} />
-        <Action kind="verb" icon={Magnet} label="Snap" spoken="Snap to found edges" on={editing.snapping} disabled={editing.targets.length === 0} onPress={editing.toggleSnapping} />
-        {wide ? null : <Action kind="verb" icon={FileCheck} label="Flat" spoken="See the page laid flat" on={editing.lookingFlat} onPress={editing.toggleFlat} />}
+        <Action
+          kind="verb"
+          icon={Undo2}
+          label="Undo"
+          spoken="Undo the last change of the edges"
+          disabled={!edges.canUndo}
+          onPress={edges.undo}
+        />
+        <Action
+          kind="verb"
+          icon={Redo2}
+          label="Redo"
+          spoken="Redo the change of the edges"
+          disabled={!edges.canRedo}
+          onPress={edges.redo}
+        />
+        <Action
+          kind="verb"
+          icon={Spline}
+          label="Bend"
+          spoken="Bend sides"
+          on={editing.bending}
+          onPress={editing.toggleBending}
+        />
+        <Action
+          kind="verb"
+          icon={Magnet}
+          label="Snap"
+          spoken="Snap to found edges"
+          on={editing.snapping}
+          disabled={editing.targets.length === 0}
+          onPress={editing.toggleSnapping}
+        />
+        {wide ? null : (
+          <Action
+            kind="verb"
+            icon={FileCheck}
+            label="Flat"
+            spoken="See the page laid flat"
+            on={editing.lookingFlat}
+            onPress={editing.toggleFlat}
+          />
+        )}
       </View>
       <View role="toolbar" aria-label="Edges" className="flex-row">
-        <Action kind="verb" icon={ScanSearch} label={editing.finding ? 'Finding …' : 'Find'} spoken="Find the edges again" disabled={editing.finding} onPress={() => void editing.findEdges()} />
+        <Action
+          kind="verb"
+          icon={ScanSearch}
+          label={editing.finding ? 'Finding …' : 'Find'}
+          spoken="Find the edges again"
+          disabled={editing.finding}
+          onPress={() => void editing.findEdges()}
+        />
         <Action kind="verb" icon={Maximize} label="Whole" spoken="Whole photo" onPress={editing.takeWholePhoto} />
         <Action kind="verb" icon={RotateCw} label="Level" spoken="Straighten only" onPress={editing.straightenOnly} />
-        <Action kind="verb" icon={Copy} label="As last" spoken="Same edges as the page before" disabled={editing.takePageBefore === null} onPress={() => editing.takePageBefore?.()} />
-        <Action kind="verb" icon={X} label="Cancel" spoken="Leave the edges as they were" onPress={editing.leaveEdges} />
+        <Action
+          kind="verb"
+          icon={Copy}
+          label="As last"
+          spoken="Same edges as the page before"
+          disabled={editing.takePageBefore === null}
+          onPress={() => editing.takePageBefore?.()}
+        />
+        <Action
+          kind="verb"
+          icon={X}
+          label="Cancel"
+          spoken="Leave the edges as they were"
+          onPress={editing.leaveEdges}
+        />
       </View>
       {wide ? (
         <>
           <Words as="soft">Proportions of the paper</Words>
           <View role="group" aria-label="Proportions of the paper" className="flex-row flex-wrap gap-2">
             {SHEETS.map((sheet) => (
-              <Action key={sheet} label={SHEET_NAMES[sheet].name} spoken={`${SHEET_NAMES[sheet].name}: ${SHEET_NAMES[sheet].says}`} on={sheet === edges.sheet} onPress={() => editing.chooseSheet(sheet)} />
+              <Action
+                key={sheet}
+                label={SHEET_NAMES[sheet].name}
+                spoken={`${SHEET_NAMES[sheet].name}: ${SHEET_NAMES[sheet].says}`}
+                on={sheet === edges.sheet}
+                onPress={() => editing.chooseSheet(sheet)}
+              />
             ))}
           </View>
           <Words as="soft">The page laid flat</Words>
@@ -55,16 +119,30 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
             {editing.flat === null ? (
               <Words as="soft">Working …</Words>
             ) : (
-              <DrawnPicture drawn={editing.flat} label="The page laid flat by these edges" style={{ objectFit: 'contain' }} testID="flat-result" />
+              <DrawnPicture
+                drawn={editing.flat}
+                label="The page laid flat by these edges"
+                style={{ objectFit: 'contain' }}
+                testID="flat-result"
+              />
             )}
           </View>
         </>
       ) : (
         <>
-          <Words as="soft" className="px-4">Proportions of the paper</Words>
+          <Words as="soft" className="px-4">
+            Proportions of the paper
+          </Words>
           <View role="group" aria-label="Proportions of the paper" className="flex-row justify-between px-2">
             {SHEETS.map((sheet) => (
-              <Action key={sheet} kind="quiet" label={SHEET_NAMES[sheet].name} spoken={`${SHEET_NAMES[sheet].name}: ${SHEET_NAMES[sheet].says}`} on={sheet === edges.sheet} onPress={() => editing.chooseSheet(sheet)} />
+              <Action
+                key={sheet}
+                kind="quiet"
+                label={SHEET_NAMES[sheet].name}
+                spoken={`${SHEET_NAMES[sheet].name}: ${SHEET_NAMES[sheet].says}`}
+                on={sheet === edges.sheet}
+                onPress={() => editing.chooseSheet(sheet)}
+              />
             ))}
           </View>
         </>

@@ -11,7 +11,15 @@ const KINDS = {
 } as const;
 
 /** A state in a sign and a word, never in colour alone. */
-export function Flag({ kind, children, live = false }: { readonly kind: keyof typeof KINDS; readonly children: string; readonly live?: boolean }) {
+export function Flag({
+  kind,
+  children,
+  live = false,
+}: {
+  readonly kind: keyof typeof KINDS;
+  readonly children: string;
+  readonly live?: boolean;
+}) {
   const { sign: Sign, colour, tone } = KINDS[kind];
   return (
     <View className="flex-row items-start gap-1.5" {...(live ? { role: 'status' as const } : {})}>

@@ -16,14 +16,24 @@ interface FormFieldProps<T extends FieldValues> {
 }
 
 /** One field of a form, with its name above and what is wrong with it below. */
-export function FormField<T extends FieldValues>({ control, name, label, says, secret = false, lines = 1, capitals = false }: FormFieldProps<T>) {
+export function FormField<T extends FieldValues>({
+  control,
+  name,
+  label,
+  says,
+  secret = false,
+  lines = 1,
+  capitals = false,
+}: FormFieldProps<T>) {
   return (
     <Controller
       control={control}
       name={name}
       render={({ field: { value, onChange, onBlur }, fieldState: { error } }) => (
         <View className="gap-1">
-          <Words as="strong" nativeID={`field-${name}`}>{label}</Words>
+          <Words as="strong" nativeID={`field-${name}`}>
+            {label}
+          </Words>
           {says === undefined ? null : <Words as="soft">{says}</Words>}
           <TextInput
             aria-labelledby={`field-${name}`}
@@ -36,7 +46,9 @@ export function FormField<T extends FieldValues>({ control, name, label, says, s
             autoCapitalize={capitals ? 'characters' : 'none'}
             className={lines > 1 ? `${FIELD} min-h-[72px] py-2` : FIELD}
           />
-          {error === undefined ? null : <Flag kind="broken" live>{`${error.message ?? 'Look at this once more'}.`}</Flag>}
+          {error === undefined ? null : (
+            <Flag kind="broken" live>{`${error.message ?? 'Look at this once more'}.`}</Flag>
+          )}
         </View>
       )}
     />

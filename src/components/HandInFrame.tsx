@@ -48,45 +48,97 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
   const leftHanded = useSettingsStore((s) => s.leftHanded);
   const file = useBoundFile(handIn.id);
   const pages = boundPages(handIn).length;
-  const receipts = useOfficeStore((s) => s.receipts.filter((receipt) => receipt.assignmentId === handIn.assignmentId && !receipt.withdrawn).length);
+  const receipts = useOfficeStore(
+    (s) => s.receipts.filter((receipt) => receipt.assignmentId === handIn.assignmentId && !receipt.withdrawn).length,
+  );
   const dropping = useFileDrop((files) => void intake.take(handIn.id, files));
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
   return (
     <MarksShown.Provider value={handIn.binding.showMarks}>
-    <View className="flex-1 bg-paper">
-      <View role="banner" className="min-h-[56px] flex-row items-center gap-1 border-b border-rule-faint px-1">
-        <Action kind="quiet" label="Desk" icon={ArrowLeft} onPress={() => router.replace('/')} spoken="Back to the desk" />
-        <View className="flex-1 px-1">
-          <Words as="title" className="text-head" numberOfLines={1}>{handIn.title}</Words>
-          <SafeMark />
+      <View className="flex-1 bg-paper">
+        <View role="banner" className="min-h-[56px] flex-row items-center gap-1 border-b border-rule-faint px-1">
+          <Action
+            kind="quiet"
+            label="Desk"
+            icon={ArrowLeft}
+            onPress={() => router.replace('/')}
+            spoken="Back to the desk"
+          />
+          <View className="flex-1 px-1">
+            <Words as="title" className="text-head" numberOfLines={1}>
+              {handIn.title}
+            </Words>
+            <SafeMark />
+          </View>
+          {ownSteps ? null : (
+            <>
+              <Action
+                kind="quiet"
+                label="Undo"
+                icon={Undo2}
+                disabled={latest === undefined}
+                spoken={latest === undefined ? 'Nothing to undo' : `Undo ${describeStep(latest)}`}
+                onPress={undo}
+              />
+              {undone === undefined ? null : (
+                <Action kind="quiet" label="Redo" icon={Redo2} spoken={`Redo ${describeStep(undone)}`} onPress={redo} />
+              )}
+            </>
+          )}
         </View>
-        {ownSteps ? null : (
-          <>
-            <Action kind="quiet" label="Undo" icon={Undo2} disabled={latest === undefined} spoken={latest === undefined ? 'Nothing to undo' : `Undo ${describeStep(latest)}`} onPress={undo} />
-            {undone === undefined ? null : <Action kind="quiet" label="Redo" icon={Redo2} spoken={`Redo ${describeStep(undone)}`} onPress={redo} />}
-          </>
-        )}
-      </View>
-      <UnsavedBanner />
-      <View className={`flex-1 ${leftHanded ? 'flex-row-reverse' : 'flex-row'}`}>
-        <Spine
-          stitches={[
-            { label: 'Shoot', fact: 'camera', icon: Camera, href: `/hand-in/${handIn.id}/shoot`, current: false, done: pages > 0 },
-            { label: 'Pages', fact: pages === 1 ? '1 page' : `${pages} pages`, icon: LayoutGrid, href: `/hand-in/${handIn.id}`, current: stage === 'pages', done: pages > 0 },
-            { label: 'Bind', fact: fresh ? readableBytes(file.blob.size) : 'not yet', icon: FileText, href: `/hand-in/${handIn.id}/bind`, current: stage === 'bind', done: fresh },
-            { label: 'Hand in', fact: receipts > 0 ? 'received' : 'not yet', icon: Send, href: `/hand-in/${handIn.id}/hand-in`, current: stage === 'handIn', done: receipts > 0 },
-          ]}
-        />
-        <View role="main" className="flex-1">{children}</View>
-      </View>
-      <NextBar {...next} />
-      {dropping ? (
-        <View aria-hidden className="pointer-events-none absolute bottom-4 left-4 right-4 top-4 items-center justify-center bg-beet-tint/90">
-          <CropMarks />
-          <Words as="title">Let go to add them as pages</Words>
+        <UnsavedBanner />
+        <View className={`flex-1 ${leftHanded ? 'flex-row-reverse' : 'flex-row'}`}>
+          <Spine
+            stitches={[
+              {
+                label: 'Shoot',
+                fact: 'camera',
+                icon: Camera,
+                href: `/hand-in/${handIn.id}/shoot`,
+                current: false,
+                done: pages > 0,
+              },
+              {
+                label: 'Pages',
+                fact: pages === 1 ? '1 page' : `${pages} pages`,
+                icon: LayoutGrid,
+                href: `/hand-in/${handIn.id}`,
+                current: stage === 'pages',
+                done: pages > 0,
+              },
+              {
+                label: 'Bind',
+                fact: fresh ? readableBytes(file.blob.size) : 'not yet',
+                icon: FileText,
+                href: `/hand-in/${handIn.id}/bind`,
+                current: stage === 'bind',
+                done: fresh,
+              },
+              {
+                label: 'Hand in',
+                fact: receipts > 0 ? 'received' : 'not yet',
+                icon: Send,
+                href: `/hand-in/${handIn.id}/hand-in`,
+                current: stage === 'handIn',
+                done: receipts > 0,
+              },
+            ]}
+          />
+          <View role="main" className="flex-1">
+            {children}
+          </View>
         </View>
-      ) : null}
-    </View>
+        <NextBar {...next} />
+        {dropping ? (
+          <View
+            aria-hidden
+            className="pointer-events-none absolute bottom-4 left-4 right-4 top-4 items-center justify-center bg-beet-tint/90"
+          >
+            <CropMarks />
+            <Words as="title">Let go to add them as pages</Words>
+          </View>
+        ) : null}
+      </View>
     </MarksShown.Provider>
   );
 }

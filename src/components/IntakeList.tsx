@@ -14,7 +14,9 @@ import { Words } from './Words';
 export function IntakeList({ handInId, quiet = false }: { readonly handInId: string; readonly quiet?: boolean }) {
   const { intake } = useEngine();
   const items = useStore(intake.state, (s) => s.items);
-  const pending = useDocuments((s) => s.handIns[handInId]?.pages.filter((page) => page.removedAtMs === null && isPending(page.recipe)).length ?? 0);
+  const pending = useDocuments(
+    (s) => s.handIns[handInId]?.pages.filter((page) => page.removedAtMs === null && isPending(page.recipe)).length ?? 0,
+  );
   const own = items.filter((item) => item.handInId === handInId);
   const coming = own.filter(({ state }) => state === 'waiting' || state === 'working');
   const notes = own.filter(({ state }) => state === 'failed' || state === 'twice');
@@ -25,14 +27,32 @@ export function IntakeList({ handInId, quiet = false }: { readonly handInId: str
       {left > 0 && !quiet ? (
         <View role="status" className="border-b border-rule-faint px-4 py-2">
           <Words as="small">{`Finding the paper: ${left === 1 ? '1 photo' : `${left} photos`} to go`}</Words>
-          {working === undefined ? null : <Words as="soft" numberOfLines={1}>{working.fileName}</Words>}
+          {working === undefined ? null : (
+            <Words as="soft" numberOfLines={1}>
+              {working.fileName}
+            </Words>
+          )}
         </View>
       ) : null}
       {notes.map(({ id, fileName, problem, state, again }) => (
-        <View key={id} role="alert" className="flex-row flex-wrap items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1">
-          <View className="min-w-[160px] flex-1"><Flag kind={state === 'twice' ? 'look' : 'broken'}>{problem ?? ''}</Flag></View>
-          {again === null ? null : <Action kind="quiet" label="Add it again" spoken={`Add ${fileName} again`} onPress={again} />}
-          <Action kind="quiet" icon={X} label="Close" spoken={`Close the note about ${fileName}`} onPress={() => intake.dismiss(id)} />
+        <View
+          key={id}
+          role="alert"
+          className="flex-row flex-wrap items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1"
+        >
+          <View className="min-w-[160px] flex-1">
+            <Flag kind={state === 'twice' ? 'look' : 'broken'}>{problem ?? ''}</Flag>
+          </View>
+          {again === null ? null : (
+            <Action kind="quiet" label="Add it again" spoken={`Add ${fileName} again`} onPress={again} />
+          )}
+          <Action
+            kind="quiet"
+            icon={X}
+            label="Close"
+            spoken={`Close the note about ${fileName}`}
+            onPress={() => intake.dismiss(id)}
+          />
         </View>
       ))}
     </>

@@ -24,11 +24,25 @@ interface PageTileProps {
 }
 
 /** A page as on a contact sheet, drawn anew only when something of it changes: its picture, its number under it, and a flag where something wants a look. */
-export const PageTile = memo(function PageTile({ page, number, place, count, selected, choosing, onPress }: PageTileProps) {
+export const PageTile = memo(function PageTile({
+  page,
+  number,
+  place,
+  count,
+  selected,
+  choosing,
+  onPress,
+}: PageTileProps) {
   const concern = pageConcern(page);
   const spoken = `Page ${place} of ${count}${number === null ? ', left out' : ''}${TURNED[page.recipe.quarterTurns]}${concern === null ? '' : `, ${concern}`}`;
   return (
-    <Pressable role="button" aria-label={spoken} {...(choosing ? { 'aria-pressed': selected } : selected ? { 'aria-current': 'true' as const } : {})} onPress={() => onPress(page.id)} className="w-full p-2">
+    <Pressable
+      role="button"
+      aria-label={spoken}
+      {...(choosing ? { 'aria-pressed': selected } : selected ? { 'aria-current': 'true' as const } : {})}
+      onPress={() => onPress(page.id)}
+      className="w-full p-2"
+    >
       <View className={`aspect-[3/4] w-full ${number === null ? 'opacity-50' : ''}`}>
         {/* the tile speaks for the picture in it */}
         <View aria-hidden className="flex-1">
@@ -42,7 +56,9 @@ export const PageTile = memo(function PageTile({ page, number, place, count, sel
         ) : null}
       </View>
       <View className="min-h-[40px] items-center pt-1">
-        <Words as="small" className="tabular-nums">{number ?? 'left out'}</Words>
+        <Words as="small" className="tabular-nums">
+          {number ?? 'left out'}
+        </Words>
         <PageFlag page={page} />
       </View>
     </Pressable>

@@ -38,26 +38,60 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
   const verbs = (
     <View role="toolbar" aria-label="Page tools" className="flex-row border-t border-rule-faint bg-paper">
       <Action kind="verb" label="Edges" icon={Crop} onPress={onEdges} />
-      {unfolded ? null : <Action kind="verb" label="Light" icon={Lightbulb} on={tray === 'light'} onPress={() => toggle('light')} />}
-      <Action kind="verb" label="Turn" icon={RotateCw} spoken="Turn the page to the right" onPress={() => void dispatch({ kind: 'turnPages', ...only, turns: 1 })} />
+      {unfolded ? null : (
+        <Action kind="verb" label="Light" icon={Lightbulb} on={tray === 'light'} onPress={() => toggle('light')} />
+      )}
+      <Action
+        kind="verb"
+        label="Turn"
+        icon={RotateCw}
+        spoken="Turn the page to the right"
+        onPress={() => void dispatch({ kind: 'turnPages', ...only, turns: 1 })}
+      />
       <Action kind="verb" label="Mend" icon={Eraser} spoken="Paint away thumbs, holes and stains" onPress={onMend} />
       <Action kind="verb" label="Mark" icon={PenLine} spoken="Write on the page" onPress={onMark} />
-      {unfolded ? null : <Action kind="verb" label="Order" icon={ArrowUpDown} on={tray === 'order'} onPress={() => toggle('order')} />}
-      {page.pdfPage === null ? <Action kind="verb" label="Again" icon={Camera} spoken="Shoot this page again" onPress={() => router.push(`/hand-in/${handIn.id}/shoot?again=${page.id}`)} /> : null}
-      <Action kind="verb" label="Delete" icon={Trash} spoken="Delete this page" onPress={() => void dispatch({ kind: 'deletePages', ...only })} />
+      {unfolded ? null : (
+        <Action kind="verb" label="Order" icon={ArrowUpDown} on={tray === 'order'} onPress={() => toggle('order')} />
+      )}
+      {page.pdfPage === null ? (
+        <Action
+          kind="verb"
+          label="Again"
+          icon={Camera}
+          spoken="Shoot this page again"
+          onPress={() => router.push(`/hand-in/${handIn.id}/shoot?again=${page.id}`)}
+        />
+      ) : null}
+      <Action
+        kind="verb"
+        label="Delete"
+        icon={Trash}
+        spoken="Delete this page"
+        onPress={() => void dispatch({ kind: 'deletePages', ...only })}
+      />
     </View>
   );
   return (
     <View className="gap-2">
       {unfolded ? verbs : null}
-      {unfolded || tray === 'light' ? <LightTool handIn={handIn} page={page} draft={light} unfolded={unfolded} /> : null}
+      {unfolded || tray === 'light' ? (
+        <LightTool handIn={handIn} page={page} draft={light} unfolded={unfolded} />
+      ) : null}
       {unfolded || tray === 'order' ? <OrderTray handIn={handIn} page={page} unfolded={unfolded} /> : null}
       {unfolded ? null : verbs}
     </View>
   );
 }
 
-function OrderTray({ handIn, page, unfolded }: { readonly handIn: HandIn; readonly page: Page; readonly unfolded: boolean }) {
+function OrderTray({
+  handIn,
+  page,
+  unfolded,
+}: {
+  readonly handIn: HandIn;
+  readonly page: Page;
+  readonly unfolded: boolean;
+}) {
   const { dispatch } = useEngine();
   const handInId = handIn.id;
   const pages = shownPages(handIn);
@@ -65,14 +99,45 @@ function OrderTray({ handIn, page, unfolded }: { readonly handIn: HandIn; readon
   return (
     <View className="gap-2 border-t border-rule-faint pt-2">
       <View className="flex-row gap-2 px-3">
-        <View className="flex-1"><Action label="Earlier" spoken="Move this page earlier" disabled={at <= 0} onPress={() => void dispatch({ kind: 'movePageBy', handInId, pageId: page.id, by: -1 })} /></View>
-        <View className="flex-1"><Action label="Later" spoken="Move this page later" disabled={at < 0 || at === pages.length - 1} onPress={() => void dispatch({ kind: 'movePageBy', handInId, pageId: page.id, by: 1 })} /></View>
+        <View className="flex-1">
+          <Action
+            label="Earlier"
+            spoken="Move this page earlier"
+            disabled={at <= 0}
+            onPress={() => void dispatch({ kind: 'movePageBy', handInId, pageId: page.id, by: -1 })}
+          />
+        </View>
+        <View className="flex-1">
+          <Action
+            label="Later"
+            spoken="Move this page later"
+            disabled={at < 0 || at === pages.length - 1}
+            onPress={() => void dispatch({ kind: 'movePageBy', handInId, pageId: page.id, by: 1 })}
+          />
+        </View>
       </View>
       <View className="flex-row gap-2 px-3">
-        <View className="flex-1"><Action label={page.leftOut ? 'Take in again' : 'Leave out'} spoken={page.leftOut ? 'Take this page into the file again' : 'Leave this page out of the file'} on={page.leftOut} onPress={() => void dispatch({ kind: 'leaveOutPages', handInId, pageIds: [page.id], leftOut: !page.leftOut })} /></View>
-        <View className="flex-1"><Action label="Copy" spoken="Lay a copy of this page behind it" onPress={() => void dispatch({ kind: 'duplicatePages', handInId, pageIds: [page.id] })} /></View>
+        <View className="flex-1">
+          <Action
+            label={page.leftOut ? 'Take in again' : 'Leave out'}
+            spoken={page.leftOut ? 'Take this page into the file again' : 'Leave this page out of the file'}
+            on={page.leftOut}
+            onPress={() =>
+              void dispatch({ kind: 'leaveOutPages', handInId, pageIds: [page.id], leftOut: !page.leftOut })
+            }
+          />
+        </View>
+        <View className="flex-1">
+          <Action
+            label="Copy"
+            spoken="Lay a copy of this page behind it"
+            onPress={() => void dispatch({ kind: 'duplicatePages', handInId, pageIds: [page.id] })}
+          />
+        </View>
       </View>
-      <Words as="soft" className="px-3">Put more behind this page:</Words>
+      <Words as="soft" className="px-3">
+        Put more behind this page:
+      </Words>
       <AddRow handInId={handInId} afterPageId={page.id} stacked={unfolded} />
     </View>
   );

@@ -21,7 +21,8 @@ interface PaperPictureProps {
 export function PaperPicture({ page, longSidePx, label, instead = null, trying = false, over }: PaperPictureProps) {
   const shown = usePagePicture(page, page.recipe, longSidePx);
   const [box, setBox] = useState({ width: 0, height: 0 });
-  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setBox({ width: layout.width, height: layout.height });
+  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void =>
+    setBox({ width: layout.width, height: layout.height });
   const own = shown.state === 'ready' ? shown.picture : null;
   const caughtUp = shown.state === 'ready' && shown.current;
   const picture = trying || !caughtUp ? (instead ?? own) : own;
@@ -30,17 +31,35 @@ export function PaperPicture({ page, longSidePx, label, instead = null, trying =
   return (
     <View className="flex-1 items-center justify-center" onLayout={measure}>
       {picture !== null ? (
-        <View className="bg-sheet shadow-sheet" style={{ width: picture.width * scale, height: picture.height * scale }}>
-          {picture instanceof ImageBitmap ? <DrawnPicture drawn={picture} label={label} /> : <Image source={{ uri: picture.url }} accessibilityLabel={label} resizeMode="stretch" className="h-full w-full" />}
+        <View
+          className="bg-sheet shadow-sheet"
+          style={{ width: picture.width * scale, height: picture.height * scale }}
+        >
+          {picture instanceof ImageBitmap ? (
+            <DrawnPicture drawn={picture} label={label} />
+          ) : (
+            <Image
+              source={{ uri: picture.url }}
+              accessibilityLabel={label}
+              resizeMode="stretch"
+              className="h-full w-full"
+            />
+          )}
           <PageMarks marks={page.recipe.marks} width={picture.width * scale} height={picture.height * scale} />
           {over?.(picture.width * scale)}
         </View>
       ) : shown.state === 'failed' ? (
         <View className="h-full w-full items-center justify-center border border-brick bg-sheet p-2">
-          <Words as="small" tone="brick" className="text-center">{shown.problem}</Words>
+          <Words as="small" tone="brick" className="text-center">
+            {shown.problem}
+          </Words>
         </View>
       ) : (
-        <View role="status" aria-label={`${label}, being worked on`} className="h-full w-full items-center justify-center border border-rule-faint bg-sheet">
+        <View
+          role="status"
+          aria-label={`${label}, being worked on`}
+          className="h-full w-full items-center justify-center border border-rule-faint bg-sheet"
+        >
           <Words as="soft">Working …</Words>
         </View>
       )}

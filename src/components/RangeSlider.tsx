@@ -14,10 +14,26 @@ interface RangeSliderProps {
   readonly style?: CSSProperties;
 }
 
-const VISIBLE: CSSProperties = { width: '100%', height: 44, margin: 0, accentColor: 'rgb(var(--beet))', touchAction: 'none' };
+const VISIBLE: CSSProperties = {
+  width: '100%',
+  height: 44,
+  margin: 0,
+  accentColor: 'rgb(var(--beet))',
+  touchAction: 'none',
+};
 
 /** The browser's own slider: it answers to fingers, the mouse, keys and screen readers by itself. */
-export function RangeSlider({ label, value, least, most, step, valueText, onChange, onDone, style = VISIBLE }: RangeSliderProps) {
+export function RangeSlider({
+  label,
+  value,
+  least,
+  most,
+  step,
+  valueText,
+  onChange,
+  onDone,
+  style = VISIBLE,
+}: RangeSliderProps) {
   const done = (event: { currentTarget: HTMLInputElement }): void => onDone?.(Number(event.currentTarget.value));
   return createElement('input', {
     type: 'range',

@@ -18,7 +18,11 @@ export interface Stitch {
 export function Spine({ stitches }: { readonly stitches: readonly Stitch[] }) {
   const wide = useWide();
   return (
-    <View role="navigation" aria-label="Stages" className={`${wide ? 'w-[148px]' : 'w-[58px]'} border-r border-rule-faint pt-2`}>
+    <View
+      role="navigation"
+      aria-label="Stages"
+      className={`${wide ? 'w-[148px]' : 'w-[58px]'} border-r border-rule-faint pt-2`}
+    >
       {stitches.map(({ label, fact, icon: Sign, href, current, done }) => (
         <Link key={label} href={href} replace asChild>
           <Pressable
@@ -26,10 +30,19 @@ export function Spine({ stitches }: { readonly stitches: readonly Stitch[] }) {
             aria-current={current ? 'page' : undefined}
             className={`min-h-[64px] items-center justify-center gap-0.5 px-1 py-2 ${current ? 'border-l-4 border-beet bg-sheet' : 'border-l-4 border-transparent'}`}
           >
-            <View aria-hidden className={`h-7 w-7 items-center justify-center rounded-full ${done ? 'bg-beet-tint' : ''}`}>
-              <Sign size={18} strokeWidth={1.75} color={current || done ? 'rgb(var(--beet))' : 'rgb(var(--ink-soft))'} />
+            <View
+              aria-hidden
+              className={`h-7 w-7 items-center justify-center rounded-full ${done ? 'bg-beet-tint' : ''}`}
+            >
+              <Sign
+                size={18}
+                strokeWidth={1.75}
+                color={current || done ? 'rgb(var(--beet))' : 'rgb(var(--ink-soft))'}
+              />
             </View>
-            <Words as="small" className="text-center" tone={current ? 'ink' : 'soft'}>{label}</Words>
+            <Words as="small" className="text-center" tone={current ? 'ink' : 'soft'}>
+              {label}
+            </Words>
             {wide ? <Words as="soft">{fact}</Words> : null}
           </Pressable>
         </Link>

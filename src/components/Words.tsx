@@ -32,6 +32,17 @@ interface WordsProps extends TextProps {
 
 /** Everything that is read, in the two shipped faces. `title` and `head` are headings to a screen reader, `act` looks like one on a button. */
 export function Words({ as = 'read', tone, className = '', ...rest }: WordsProps) {
-  const heading = as === 'title' ? { role: 'heading' as const, 'aria-level': 1 } : as === 'head' ? { role: 'heading' as const, 'aria-level': 2 } : {};
-  return <Text {...heading} className={`${STYLES[as]} ${TONES[tone ?? (as === 'soft' ? 'soft' : 'ink')]} ${className}`} {...rest} />;
+  const heading =
+    as === 'title'
+      ? { role: 'heading' as const, 'aria-level': 1 }
+      : as === 'head'
+        ? { role: 'heading' as const, 'aria-level': 2 }
+        : {};
+  return (
+    <Text
+      {...heading}
+      className={`${STYLES[as]} ${TONES[tone ?? (as === 'soft' ? 'soft' : 'ink')]} ${className}`}
+      {...rest}
+    />
+  );
 }

@@ -45,7 +45,8 @@ export function DeletedScreen() {
   );
 }
 
-const nameOf = (handIn: HandIn, page: Page | null): string => (page === null ? handIn.title : `${page.fileName}, from ${handIn.title}`);
+const nameOf = (handIn: HandIn, page: Page | null): string =>
+  page === null ? handIn.title : `${page.fileName}, from ${handIn.title}`;
 
 function DeletedRow({ thing: { handIn, page, atMs } }: { readonly thing: DeletedThing }) {
   const { dispatch } = useEngine();
@@ -56,27 +57,56 @@ function DeletedRow({ thing: { handIn, page, atMs } }: { readonly thing: Deleted
   const shown = page ?? shownPages(handIn)[0] ?? null;
   const days = restorableDays(atMs, now);
   const count = shownPages(handIn).length;
-  const restore: Command = page === null ? { kind: 'restoreHandIn', handInId } : { kind: 'restorePages', handInId, pageIds: [page.id] };
-  const forGood: Command = page === null ? { kind: 'deleteHandInForGood', handInId } : { kind: 'deletePagesForGood', handInId, pageIds: [page.id] };
+  const restore: Command =
+    page === null ? { kind: 'restoreHandIn', handInId } : { kind: 'restorePages', handInId, pageIds: [page.id] };
+  const forGood: Command =
+    page === null
+      ? { kind: 'deleteHandInForGood', handInId }
+      : { kind: 'deletePagesForGood', handInId, pageIds: [page.id] };
   return (
     <View role="listitem" className="flex-row gap-3 rounded border border-rule-faint bg-sheet p-3">
-      <View className="h-[96px] w-[72px]" aria-hidden>{shown === null ? <View className="h-full w-full border border-dashed border-rule" /> : <PaperPicture page={shown} longSidePx={360} label="" />}</View>
+      <View className="h-[96px] w-[72px]" aria-hidden>
+        {shown === null ? (
+          <View className="h-full w-full border border-dashed border-rule" />
+        ) : (
+          <PaperPicture page={shown} longSidePx={360} label="" />
+        )}
+      </View>
       <View className="flex-1 gap-1">
-        <Words as="strong" numberOfLines={2}>{page === null ? handIn.title : `Page of “${handIn.title}”`}</Words>
-        <Words as="soft" numberOfLines={1}>{page === null ? (count === 1 ? 'Hand-in, 1 page' : `Hand-in, ${count} pages`) : page.fileName}</Words>
-        <Words as="soft" className="tabular-nums">{days === 1 ? 'Kept for 1 more day' : `Kept for ${days} more days`}</Words>
+        <Words as="strong" numberOfLines={2}>
+          {page === null ? handIn.title : `Page of “${handIn.title}”`}
+        </Words>
+        <Words as="soft" numberOfLines={1}>
+          {page === null ? (count === 1 ? 'Hand-in, 1 page' : `Hand-in, ${count} pages`) : page.fileName}
+        </Words>
+        <Words as="soft" className="tabular-nums">
+          {days === 1 ? 'Kept for 1 more day' : `Kept for ${days} more days`}
+        </Words>
         {sure ? (
           <View className="gap-2">
-            <Words>{page === null ? 'Delete it with all its pages and files? This cannot be undone.' : 'Delete this page for good? This cannot be undone.'}</Words>
+            <Words>
+              {page === null
+                ? 'Delete it with all its pages and files? This cannot be undone.'
+                : 'Delete this page for good? This cannot be undone.'}
+            </Words>
             <View className="flex-row flex-wrap gap-2">
-              <Action label="Delete for good" spoken={`Delete for good: ${name}`} onPress={() => void dispatch(forGood)} />
+              <Action
+                label="Delete for good"
+                spoken={`Delete for good: ${name}`}
+                onPress={() => void dispatch(forGood)}
+              />
               <Action kind="quiet" label="Cancel" onPress={() => setSure(false)} />
             </View>
           </View>
         ) : (
           <View className="flex-row flex-wrap gap-2">
             <Action label="Restore" spoken={`Restore ${name}`} onPress={() => void dispatch(restore)} />
-            <Action kind="quiet" label="Delete for good" spoken={`Delete for good: ${name}`} onPress={() => setSure(true)} />
+            <Action
+              kind="quiet"
+              label="Delete for good"
+              spoken={`Delete for good: ${name}`}
+              onPress={() => setSure(true)}
+            />
           </View>
         )}
       </View>

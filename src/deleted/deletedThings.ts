@@ -22,4 +22,5 @@ export const deletedThings = (handIns: readonly HandIn[]): readonly DeletedThing
     .sort((a, b) => b.atMs - a.atMs);
 
 /** For how many days more something can be restored, 1 to 30. */
-export const restorableDays = (deletedAtMs: number, nowMs: number): number => Math.min(KEPT_DAYS, Math.max(1, KEPT_DAYS - Math.floor((nowMs - deletedAtMs) / DAY_MS)));
+export const restorableDays = (deletedAtMs: number, nowMs: number): number =>
+  Math.min(KEPT_DAYS, Math.max(1, KEPT_DAYS - Math.floor((nowMs - deletedAtMs) / DAY_MS)));

@@ -13,7 +13,15 @@ import { useNewHandIn } from './useNewHandIn';
 const MOST_SHEETS_DRAWN = 8;
 
 /** A hand-in as a stack of paper, as thick as it has pages, with its due tag and what it still lacks; or the place where one will lie. */
-export function DeskStack({ row, nowMs, onDelete }: { readonly row: DeskRow; readonly nowMs: number; readonly onDelete: (handIn: HandIn) => void }) {
+export function DeskStack({
+  row,
+  nowMs,
+  onDelete,
+}: {
+  readonly row: DeskRow;
+  readonly nowMs: number;
+  readonly onDelete: (handIn: HandIn) => void;
+}) {
   const router = useRouter();
   const { forAssignment } = useNewHandIn();
   const { handIn, assignment, receipt } = row;
@@ -27,15 +35,29 @@ export function DeskStack({ row, nowMs, onDelete }: { readonly row: DeskRow; rea
     <>
       <View className="h-[112px] w-[84px]" aria-hidden>
         {Array.from({ length: Math.min(MOST_SHEETS_DRAWN, Math.max(0, pages.length - 1)) }, (_, i) => (
-          <View key={i} className="absolute h-full w-full border border-rule-faint bg-paper" style={{ left: (i + 1) * 2, top: (i + 1) * 2, zIndex: -i }} />
+          <View
+            key={i}
+            className="absolute h-full w-full border border-rule-faint bg-paper"
+            style={{ left: (i + 1) * 2, top: (i + 1) * 2, zIndex: -i }}
+          />
         ))}
-        {first === undefined ? <View className="h-full w-full border border-dashed border-rule" /> : <PaperPicture page={first} longSidePx={360} label="" />}
+        {first === undefined ? (
+          <View className="h-full w-full border border-dashed border-rule" />
+        ) : (
+          <PaperPicture page={first} longSidePx={360} label="" />
+        )}
       </View>
       <View className="flex-1 justify-center gap-1">
         {assignment === null ? null : <Words as="soft">{assignment.course}</Words>}
-        <Words as="head" numberOfLines={2}>{title}</Words>
+        <Words as="head" numberOfLines={2}>
+          {title}
+        </Words>
         {due === null ? null : <Words as="small" className="tabular-nums">{`${due.left}, ${due.exact}`}</Words>}
-        {handIn === null ? null : <Words as="small" className="tabular-nums">{count}</Words>}
+        {handIn === null ? null : (
+          <Words as="small" className="tabular-nums">
+            {count}
+          </Words>
+        )}
         <Flag kind={lack.kind}>{lack.says}</Flag>
       </View>
     </>
@@ -44,18 +66,32 @@ export function DeskStack({ row, nowMs, onDelete }: { readonly row: DeskRow; rea
     return (
       <View className="rounded border border-dashed border-rule p-3">
         <View className="flex-row gap-4">{inside}</View>
-        <View className="items-start pt-3"><Action label="Start it" spoken={`Start ${title}`} onPress={() => void forAssignment(assignment!).then((id) => router.push(`/hand-in/${id}`))} /></View>
+        <View className="items-start pt-3">
+          <Action
+            label="Start it"
+            spoken={`Start ${title}`}
+            onPress={() => void forAssignment(assignment!).then((id) => router.push(`/hand-in/${id}`))}
+          />
+        </View>
       </View>
     );
   }
   return (
     <View className="rounded border border-rule-faint bg-sheet">
       <Link href={`/hand-in/${handIn.id}`} asChild>
-        <Pressable aria-label={`${title}, ${count}, ${lack.says}`} className="flex-row gap-4 p-3 active:bg-beet-tint">{inside}</Pressable>
+        <Pressable aria-label={`${title}, ${count}, ${lack.says}`} className="flex-row gap-4 p-3 active:bg-beet-tint">
+          {inside}
+        </Pressable>
       </Link>
       <View className="flex-row justify-between px-3 pb-3">
-        {assignment === null ? <View /> : (
-          <Action label={receipt === null ? 'Ready check' : 'Receipt'} spoken={`${receipt === null ? 'Ready check' : 'Receipt'} of ${title}`} onPress={() => router.push(`/hand-in/${handIn.id}/hand-in`)} />
+        {assignment === null ? (
+          <View />
+        ) : (
+          <Action
+            label={receipt === null ? 'Ready check' : 'Receipt'}
+            spoken={`${receipt === null ? 'Ready check' : 'Receipt'} of ${title}`}
+            onPress={() => router.push(`/hand-in/${handIn.id}/hand-in`)}
+          />
         )}
         <Action kind="quiet" icon={Trash} label="Delete" spoken={`Delete ${title}`} onPress={() => onDelete(handIn)} />
       </View>

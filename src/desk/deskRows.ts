@@ -11,28 +11,43 @@ export interface DeskRow {
 }
 
 /** What lies on the desk: what is due first on top, then what stands alone, the latest first, then what has been received. */
-export function deskRows(handIns: readonly HandIn[], assignments: readonly Assignment[], receipts: readonly Receipt[], nowMs: number): readonly DeskRow[] {
-  const receiptOf = (assignment: Assignment | null): Receipt | null => receipts.find(({ assignmentId, withdrawn }) => !withdrawn && assignmentId === assignment?.id) ?? null;
+export function deskRows(
+  handIns: readonly HandIn[],
+  assignments: readonly Assignment[],
+  receipts: readonly Receipt[],
+  nowMs: number,
+): readonly DeskRow[] {
+  const receiptOf = (assignment: Assignment | null): Receipt | null =>
+    receipts.find(({ assignmentId, withdrawn }) => !withdrawn && assignmentId === assignment?.id) ?? null;
   const begun = handIns.map((handIn): DeskRow => {
     const assignment = assignments.find(({ id }) => id === handIn.assignmentId) ?? null;
     return { handIn, assignment, receipt: receiptOf(assignment) };
   });
   const notBegun = assignments
-    .filter((assignment) => standing(assignment, nowMs) !== 'closed' && !handIns.some(({ assignmentId }) => assignmentId === assignment.id))
+    .filter(
+      (assignment) =>
+        standing(assignment, nowMs) !== 'closed' && !handIns.some(({ assignmentId }) => assignmentId === assignment.id),
+    )
     .map((assignment): DeskRow => ({ handIn: null, assignment, receipt: receiptOf(assignment) }));
   const rank = ({ assignment, receipt }: DeskRow): number => (receipt !== null ? 2 : assignment === null ? 1 : 0);
-  const within = ({ assignment, handIn, receipt }: DeskRow): number => receipt !== null ? -receipt.atMs : assignment === null ? -(handIn?.changedAtMs ?? 0) : assignment.dueMs;
+  const within = ({ assignment, handIn, receipt }: DeskRow): number =>
+    receipt !== null ? -receipt.atMs : assignment === null ? -(handIn?.changedAtMs ?? 0) : assignment.dueMs;
   return [...begun, ...notBegun].sort((a, b) => rank(a) - rank(b) || within(a) - within(b));
 }
 
 /** What a row still lacks, or what has become of it, in few words. */
-export function whatLacks({ handIn, assignment, receipt }: DeskRow): { readonly kind: 'fine' | 'look'; readonly says: string } {
-  if (receipt !== null) return { kind: 'fine', says: receipt.notes.length > 0 ? 'returned with notes' : `received, ${receipt.number}` };
+export function whatLacks({ handIn, assignment, receipt }: DeskRow): {
+  readonly kind: 'fine' | 'look';
+  readonly says: string;
+} {
+  if (receipt !== null)
+    return { kind: 'fine', says: receipt.notes.length > 0 ? 'returned with notes' : `received, ${receipt.number}` };
   if (handIn === null) return { kind: 'look', says: 'not begun' };
   const pages = boundPages(handIn);
   if (pages.length === 0) return { kind: 'look', says: 'needs photos' };
   const missing = (assignment?.leastPages ?? 1) - pages.length;
-  if (missing > 0) return { kind: 'look', says: missing === 1 ? '1 page still to shoot' : `${missing} pages still to shoot` };
+  if (missing > 0)
+    return { kind: 'look', says: missing === 1 ? '1 page still to shoot' : `${missing} pages still to shoot` };
   const unsure = pages.filter(({ recipe }) => wantsLook(recipe)).length;
   if (unsure > 0) return { kind: 'look', says: unsure === 1 ? '1 page to look at' : `${unsure} pages to look at` };
   return assignment === null ? { kind: 'fine', says: 'edges found' } : { kind: 'look', says: 'not handed in yet' };

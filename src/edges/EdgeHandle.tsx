@@ -4,7 +4,12 @@ import Svg, { Path } from 'react-native-svg';
 import type { Point } from '../../core/geometry/point';
 
 const TARGET_PX = 44;
-const ARROWS: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 const BIG_STEP = 10;
 
 interface EdgeHandleProps {
@@ -26,7 +31,18 @@ interface EdgeHandleProps {
 }
 
 /** Something to take hold of: dragged with a finger or the mouse, or nudged with the arrow keys (with Shift by ten pixels). */
-export function EdgeHandle({ label, valueText, valueNow, sign, turn = 0, at, scale, onBegin, onDrag, onEnd }: EdgeHandleProps) {
+export function EdgeHandle({
+  label,
+  valueText,
+  valueNow,
+  sign,
+  turn = 0,
+  at,
+  scale,
+  onBegin,
+  onDrag,
+  onEnd,
+}: EdgeHandleProps) {
   // the responder is made once; it reads what is current through this
   const current = useRef({ scale, onBegin, onDrag, onEnd });
   useEffect(() => {
@@ -40,7 +56,10 @@ export function EdgeHandle({ label, valueText, valueNow, sign, turn = 0, at, sca
         onPanResponderTerminationRequest: () => false,
         onPanResponderGrant: () => current.current.onBegin(),
         onPanResponderMove: (event: GestureResponderEvent, { dx, dy }) =>
-          current.current.onDrag({ x: dx / current.current.scale, y: dy / current.current.scale }, (event.nativeEvent as unknown as { altKey?: boolean }).altKey === true),
+          current.current.onDrag(
+            { x: dx / current.current.scale, y: dy / current.current.scale },
+            (event.nativeEvent as unknown as { altKey?: boolean }).altKey === true,
+          ),
         onPanResponderRelease: () => current.current.onEnd(),
         onPanResponderTerminate: () => current.current.onEnd(),
       }),
@@ -66,7 +85,15 @@ export function EdgeHandle({ label, valueText, valueNow, sign, turn = 0, at, sca
       aria-label={label}
       aria-valuetext={valueText}
       aria-valuenow={valueNow}
-      style={{ position: 'absolute', left: at.x - TARGET_PX / 2, top: at.y - TARGET_PX / 2, width: TARGET_PX, height: TARGET_PX, transform: [{ rotate: `${turn}deg` }], ...({ touchAction: 'none', cursor: 'move' } as object) }}
+      style={{
+        position: 'absolute',
+        left: at.x - TARGET_PX / 2,
+        top: at.y - TARGET_PX / 2,
+        width: TARGET_PX,
+        height: TARGET_PX,
+        transform: [{ rotate: `${turn}deg` }],
+        ...({ touchAction: 'none', cursor: 'move' } as object),
+      }}
     >
       <Svg width={TARGET_PX} height={TARGET_PX}>
         <Path d={sign} stroke="rgb(22 19 31)" strokeWidth={6} fill="none" />

@@ -27,14 +27,26 @@ const BAR = 'M10 22H34';
 const BOW = 'M10 26Q22 14 34 26';
 
 /** The photo with the page's outline on it; corners and sides to drag or to nudge with the arrow keys, sides to bend. */
-export function EdgesEditor({ page, editing, wide }: { readonly page: Page; readonly editing: PageEditing; readonly wide: boolean }) {
+export function EdgesEditor({
+  page,
+  editing,
+  wide,
+}: {
+  readonly page: Page;
+  readonly editing: PageEditing;
+  readonly wide: boolean;
+}) {
   const { edges, bending, snapping, targets, flat, lookingFlat } = editing;
   const photo = usePagePicture(page, null, 1400);
   const [box, setBox] = useState({ width: 0, height: 0 });
   const [held, setHeld] = useState<{ readonly kind: 'corner' | 'side'; readonly index: number } | null>(null);
   useUndoKeys(edges.undo, edges.redo);
-  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setBox({ width: layout.width, height: layout.height });
-  const scale = Math.max(0, Math.min((box.width - 2 * MARGIN_PX) / page.width, (box.height - 2 * MARGIN_PX) / page.height));
+  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void =>
+    setBox({ width: layout.width, height: layout.height });
+  const scale = Math.max(
+    0,
+    Math.min((box.width - 2 * MARGIN_PX) / page.width, (box.height - 2 * MARGIN_PX) / page.height),
+  );
   const width = page.width * scale;
   const height = page.height * scale;
   const { corners, bends } = edges;
@@ -43,19 +55,37 @@ export function EdgesEditor({ page, editing, wide }: { readonly page: Page; read
   const middleOf = (s: number): Point => pointOnBentSide(corners[s]!, corners[(s + 1) % 4]!, bends[s]!, 0.5);
   const snap = (free: boolean) => (snapping && !free ? { targets, reachPx: SNAP_REACH_PX / scale } : null);
   // a handle that loses the focus to another must not take the loupe from it
-  const letGo = (kind: 'corner' | 'side', index: number): void => setHeld((now) => (now?.kind === kind && now.index === index ? null : now));
+  const letGo = (kind: 'corner' | 'side', index: number): void =>
+    setHeld((now) => (now?.kind === kind && now.index === index ? null : now));
   const heldAt = held === null ? null : held.kind === 'corner' ? corners[held.index]! : middleOf(held.index);
   return (
     // what is dragged over must not be selected: the next drag would then carry the selection away
     <View className="flex-1 select-none bg-night">
       <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
-        {photo.state === 'failed' ? <Words tone="chalk" className="p-6">{photo.problem}</Words> : null}
+        {photo.state === 'failed' ? (
+          <Words tone="chalk" className="p-6">
+            {photo.problem}
+          </Words>
+        ) : null}
         {scale > 0 ? (
           <View style={{ width, height }} aria-label="Photo with the page’s edges" role="group">
-            {photo.state === 'ready' ? <Image source={{ uri: photo.picture.url }} accessibilityLabel="The photo as it was taken" style={{ width, height }} /> : <Words tone="chalk">Working …</Words>}
+            {photo.state === 'ready' ? (
+              <Image
+                source={{ uri: photo.picture.url }}
+                accessibilityLabel="The photo as it was taken"
+                style={{ width, height }}
+              />
+            ) : (
+              <Words tone="chalk">Working …</Words>
+            )}
             <View className="pointer-events-none absolute inset-0" aria-hidden>
               <Svg width={width} height={height}>
-                <Path d={`M0 0H${width}V${height}H0Z ${outline}`} fillRule="evenodd" fill="rgb(22 19 31)" fillOpacity={0.55} />
+                <Path
+                  d={`M0 0H${width}V${height}H0Z ${outline}`}
+                  fillRule="evenodd"
+                  fill="rgb(22 19 31)"
+                  fillOpacity={0.55}
+                />
                 <Path d={outline} fill="none" stroke="rgb(245 241 232)" strokeWidth={1.25} />
               </Svg>
             </View>
@@ -87,7 +117,11 @@ export function EdgesEditor({ page, editing, wide }: { readonly page: Page; read
                 <EdgeHandle
                   key={`side ${name}`}
                   label={bending ? `Bend of the ${name} side` : `Side ${name}`}
-                  valueText={bending ? `bent by ${Math.round(Math.hypot(middle.x - chord.x, middle.y - chord.y))} pixels` : `${Math.round(middle.x)} across, ${Math.round(middle.y)} down`}
+                  valueText={
+                    bending
+                      ? `bent by ${Math.round(Math.hypot(middle.x - chord.x, middle.y - chord.y))} pixels`
+                      : `${Math.round(middle.x)} across, ${Math.round(middle.y)} down`
+                  }
                   valueNow={Math.round(bending ? bends[s]![1] * length : s % 2 === 0 ? middle.y : middle.x)}
                   sign={bending ? BOW : BAR}
                   turn={(Math.atan2(b.y - a.y, b.x - a.x) * 180) / Math.PI}
@@ -97,7 +131,9 @@ export function EdgesEditor({ page, editing, wide }: { readonly page: Page; read
                     edges.begin();
                     setHeld({ kind: 'side', index: s });
                   }}
-                  onDrag={(by, free) => (bending ? edges.bendSide(s, outwards(by) / length) : edges.moveSide(s, outwards(by), snap(free)))}
+                  onDrag={(by, free) =>
+                    bending ? edges.bendSide(s, outwards(by) / length) : edges.moveSide(s, outwards(by), snap(free))
+                  }
                   onEnd={() => letGo('side', s)}
                 />
               );
@@ -105,16 +141,23 @@ export function EdgesEditor({ page, editing, wide }: { readonly page: Page; read
           </View>
         ) : null}
         {/* the loupe keeps to the corners of the whole place, clear of the finger even where the photo is narrow */}
-        {heldAt !== null && photo.state === 'ready' ? <Loupe photo={photo.picture} at={scalePoint(heldAt, scale)} width={width} height={height} outline={outline} /> : null}
+        {heldAt !== null && photo.state === 'ready' ? (
+          <Loupe photo={photo.picture} at={scalePoint(heldAt, scale)} width={width} height={height} outline={outline} />
+        ) : null}
         {lookingFlat && flat !== null ? (
-          <View className="pointer-events-none absolute inset-0 items-center justify-center bg-night p-3" testID="flat-result">
+          <View
+            className="pointer-events-none absolute inset-0 items-center justify-center bg-night p-3"
+            testID="flat-result"
+          >
             <DrawnPicture drawn={flat} label="The page laid flat by these edges" style={{ objectFit: 'contain' }} />
           </View>
         ) : null}
       </View>
       <View className="min-h-[28px] justify-center bg-paper px-4 pt-1">
         {edges.problem !== null ? (
-          <Flag kind="look" live>{edges.problem}</Flag>
+          <Flag kind="look" live>
+            {edges.problem}
+          </Flag>
         ) : (
           <Words as="soft">{`${bending ? 'Drag a side’s middle until the line follows the paper.' : 'Drag corners and sides onto the paper’s edge.'}${wide ? ' Arrow keys move them by a pixel.' : ''}`}</Words>
         )}

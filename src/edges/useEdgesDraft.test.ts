@@ -5,8 +5,25 @@ import type { Page } from '../../core/handIn/handIn';
 import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import { useEdgesDraft, type EdgesDraft } from './useEdgesDraft';
 
-const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removedAtMs: null, findings: null };
-const inner: Quad = [{ x: 100, y: 100 }, { x: 900, y: 120 }, { x: 880, y: 1300 }, { x: 120, y: 1280 }];
+const page: Page = {
+  id: 'page-1',
+  originalId: 'a',
+  fileName: 'a.jpg',
+  width: 1000,
+  height: 1400,
+  pdfPage: null,
+  takenAtMs: null,
+  leftOut: false,
+  recipe: wholePhotoRecipe(1000, 1400, 'daylight'),
+  removedAtMs: null,
+  findings: null,
+};
+const inner: Quad = [
+  { x: 100, y: 100 },
+  { x: 900, y: 120 },
+  { x: 880, y: 1300 },
+  { x: 120, y: 1280 },
+];
 
 const open = (): { current: EdgesDraft } => {
   const { result } = renderHook(() => useEdgesDraft(page));
@@ -33,13 +50,19 @@ describe('an outline set by hand', () => {
     const [tl, tr, br, bl] = draft.current.corners;
     expect([br, bl]).toEqual([inner[2], inner[3]]);
     expect((tr.y - tl.y) / (tr.x - tl.x)).toBeCloseTo(20 / 800, 6);
-    const along = (p: typeof tl, a: typeof tl, b: typeof tl): number => (b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x);
+    const along = (p: typeof tl, a: typeof tl, b: typeof tl): number =>
+      (b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x);
     expect(along(tl, inner[3], inner[0])).toBeCloseTo(0, 6);
     expect(along(tr, inner[2], inner[1])).toBeCloseTo(0, 6);
   });
 
   it('sticks to a found corner or line within reach, unless it is held off', () => {
-    const target: Quad = [{ x: 90, y: 92 }, { x: 905, y: 115 }, { x: 890, y: 1310 }, { x: 110, y: 1290 }];
+    const target: Quad = [
+      { x: 90, y: 92 },
+      { x: 905, y: 115 },
+      { x: 890, y: 1310 },
+      { x: 110, y: 1290 },
+    ];
     const snap = { targets: [target], reachPx: 12 };
     const draft = open();
     act(() => draft.current.begin());
@@ -51,7 +74,12 @@ describe('an outline set by hand', () => {
     act(() => draft.current.begin());
     act(() => draft.current.moveSide(1, 4, snap));
     const [, tr, br] = draft.current.corners;
-    for (const p of [tr, br]) expect(Math.abs((target[2].x - target[1].x) * (p.y - target[1].y) - (target[2].y - target[1].y) * (p.x - target[1].x)) / 1195).toBeLessThan(0.01);
+    for (const p of [tr, br])
+      expect(
+        Math.abs(
+          (target[2].x - target[1].x) * (p.y - target[1].y) - (target[2].y - target[1].y) * (p.x - target[1].x),
+        ) / 1195,
+      ).toBeLessThan(0.01);
   });
 
   it('bends a side about its middle and no other side', () => {

@@ -47,18 +47,23 @@ function step(state: History, action: Action): History {
       return { ...state, origin: present, problem: null };
     case 'set': {
       const next = action.change(state.origin);
-      const problem = next === null ? CROSSED : outlineProblem(next.corners, action.page.width, action.page.height, next.bends);
+      const problem =
+        next === null ? CROSSED : outlineProblem(next.corners, action.page.width, action.page.height, next.bends);
       if (next === null || problem !== null) return { ...state, problem };
       const fresh = past.at(-1) !== state.origin;
       return { ...state, past: fresh ? [...past, state.origin] : past, present: next, future: [], problem: null };
     }
     case 'undo': {
       const before = past.at(-1);
-      return before === undefined ? state : { past: past.slice(0, -1), present: before, future: [present, ...future], origin: before, problem: null };
+      return before === undefined
+        ? state
+        : { past: past.slice(0, -1), present: before, future: [present, ...future], origin: before, problem: null };
     }
     case 'redo': {
       const [after, ...rest] = future;
-      return after === undefined ? state : { past: [...past, present], present: after, future: rest, origin: after, problem: null };
+      return after === undefined
+        ? state
+        : { past: [...past, present], present: after, future: rest, origin: after, problem: null };
     }
   }
 }
@@ -84,7 +89,11 @@ export interface EdgesDraft extends DraftOutline {
 
 /** An outline being set by hand, in pixels of the original. A move that would make it unusable is not made. */
 export function useEdgesDraft(page: Page): EdgesDraft {
-  const start: DraftOutline = { corners: page.recipe.outline.corners, bends: page.recipe.outline.bends, sheet: page.recipe.sheet };
+  const start: DraftOutline = {
+    corners: page.recipe.outline.corners,
+    bends: page.recipe.outline.bends,
+    sheet: page.recipe.sheet,
+  };
   const [state, send] = useReducer(step, { past: [], present: start, future: [], origin: start, problem: null });
   const set = (change: (origin: DraftOutline) => DraftOutline | null): void => send({ do: 'set', page, change });
   return {
@@ -95,7 +104,12 @@ export function useEdgesDraft(page: Page): EdgesDraft {
     open: (outline) => send({ do: 'open', with: outline }),
     begin: () => send({ do: 'begin' }),
     moveCorner: (index, by, snap) =>
-      set((from) => ({ ...from, corners: mapQuad(from.corners, (p, i) => (i === index ? clampToPhoto(snapPoint({ x: p.x + by.x, y: p.y + by.y }, snap), page) : p)) })),
+      set((from) => ({
+        ...from,
+        corners: mapQuad(from.corners, (p, i) =>
+          i === index ? clampToPhoto(snapPoint({ x: p.x + by.x, y: p.y + by.y }, snap), page) : p,
+        ),
+      })),
     moveSide: (side, outwardsPx, snap) =>
       set((from) => {
         const moved = moveSide(from.corners, side, outwardsPx);
@@ -103,7 +117,12 @@ export function useEdgesDraft(page: Page): EdgesDraft {
         return corners === null ? null : { ...from, corners };
       }),
     bendSide: (side, share) =>
-      set((from) => ({ ...from, bends: from.bends.map((bend, s) => (s === side ? [bend[0] + 0.75 * share, bend[1] + share, bend[2] + 0.75 * share] : bend)) as unknown as Bends })),
+      set((from) => ({
+        ...from,
+        bends: from.bends.map((bend, s) =>
+          s === side ? [bend[0] + 0.75 * share, bend[1] + share, bend[2] + 0.75 * share] : bend,
+        ) as unknown as Bends,
+      })),
     replace: (outline) => {
       send({ do: 'begin' });
       set((from) => ({ ...from, ...(outline.corners === undefined ? {} : { bends: ALL_STRAIGHT }), ...outline }));
@@ -114,7 +133,10 @@ export function useEdgesDraft(page: Page): EdgesDraft {
 }
 
 /** Hands set corners within the photo: what lies outside it cannot be seen. */
-const clampToPhoto = ({ x, y }: Point, { width, height }: Page): Point => ({ x: Math.min(width, Math.max(0, x)), y: Math.min(height, Math.max(0, y)) });
+const clampToPhoto = ({ x, y }: Point, { width, height }: Page): Point => ({
+  x: Math.min(width, Math.max(0, x)),
+  y: Math.min(height, Math.max(0, y)),
+});
 
 /** The nearest found corner within reach, or the place itself. */
 function snapPoint(to: Point, snap: Snap | null): Point {
@@ -138,7 +160,10 @@ function snapSide(quad: Quad, side: number, snap: Snap | null): Quad {
     for (let s = 0; s < 4; s++) {
       const from = target[s]!;
       const to = target[(s + 1) % 4]!;
-      const away = Math.max(Math.abs(distanceToLine(quad[side]!, from, to)), Math.abs(distanceToLine(quad[(side + 1) % 4]!, from, to)));
+      const away = Math.max(
+        Math.abs(distanceToLine(quad[side]!, from, to)),
+        Math.abs(distanceToLine(quad[(side + 1) % 4]!, from, to)),
+      );
       const laid = away < nearest ? laySide(quad, side, from, to) : null;
       if (laid !== null) {
         nearest = away;

@@ -126,7 +126,15 @@ export interface Engine {
 }
 
 export function createEngine(options: EngineOptions): Engine {
-  const device = createStore<DeviceState>(() => ({ running: null, problem: null, unlinked: false, left: false, closed: null, blocked: false, screensChanged: 0 }));
+  const device = createStore<DeviceState>(() => ({
+    running: null,
+    problem: null,
+    unlinked: false,
+    left: false,
+    closed: null,
+    blocked: false,
+    screensChanged: 0,
+  }));
   let starting: Promise<void> | null = null;
   const begin = async (): Promise<void> => {
     device.setState({ problem: null });
@@ -161,9 +169,25 @@ const ALL_SENT: SendState = { waiting: null, connection: 'up', problem: null, re
  * @throws where this browser keeps nothing
  */
 async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promise<RunningEngine> {
-  const { openDb, openBytes, api: createApi, events, tabs: openTabs, locks, spawnWorker, reader = createReader(), timers = createTimers(), now, newId } = options;
+  const {
+    openDb,
+    openBytes,
+    api: createApi,
+    events,
+    tabs: openTabs,
+    locks,
+    spawnWorker,
+    reader = createReader(),
+    timers = createTimers(),
+    now,
+    newId,
+  } = options;
   const note = (changes: Partial<DeviceState>): void => device.setState(changes);
-  const db = await openDb({ onBlocked: () => note({ blocked: true }), onOutdated: () => note({ closed: 'newer' }), onLost: () => note({ closed: 'lost' }) });
+  const db = await openDb({
+    onBlocked: () => note({ blocked: true }),
+    onOutdated: () => note({ closed: 'newer' }),
+    onLost: () => note({ closed: 'lost' }),
+  });
   note({ blocked: false });
   // hand-ins are shown while the place for bytes is still being tried
   const opening = openBytes();
@@ -210,11 +234,13 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
     newId,
     onLeft: () => device.setState((s) => ({ left: true, screensChanged: s.screensChanged + 1 })),
     onPulled: (ids, news) => {
-      if (documents.state.getState().loading === 'failed') documents.state.setState({ loading: 'ready', problem: null });
+      if (documents.state.getState().loading === 'failed')
+        documents.state.setState({ loading: 'ready', problem: null });
       if (ids.length > 0) tabs.tell({ kind: 'handIns', ids });
       for (const handInId of news.gone) void boundFiles.forget(handInId);
       // what nobody looks at is fetched when somebody does
-      for (const handInId of news.boundFiles) if (boundFiles.state.getState().files[handInId] !== undefined) void boundFiles.load(handInId);
+      for (const handInId of news.boundFiles)
+        if (boundFiles.state.getState().files[handInId] !== undefined) void boundFiles.load(handInId);
       if (news.profile !== undefined) void profile.take(news.profile);
       // a hand-in that the server lost has been put into the outbox
       sender.wake();
@@ -244,7 +270,15 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
   });
   const dispatch: RunningEngine['dispatch'] = (command, original) => documents.dispatch(command, original);
   const intake = createIntake({ documents, scheduler, newId });
-  const finding = createFinding({ documents: documents.state, dispatch, originals, small, scheduler, timers, onUnusable: (handInId, fileName, problem) => intake.reportUnusable(handInId, fileName, problem) });
+  const finding = createFinding({
+    documents: documents.state,
+    dispatch,
+    originals,
+    small,
+    scheduler,
+    timers,
+    onUnusable: (handInId, fileName, problem) => intake.reportUnusable(handInId, fileName, problem),
+  });
   const words = createPageWords({ derived, small, scheduler, reader });
   const pictures = createPagePictures(derived, small, scheduler);
 
@@ -287,7 +321,10 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
       await sync.pull();
     } catch (error) {
       if (error instanceof FotoplanError && error.code === 'SCREEN_CUT_OFF') unlink();
-      const problem = error instanceof FotoplanError ? error : new FotoplanError('INTERNAL', 'Something on this device broke. Reload to try again.', {}, { cause: error });
+      const problem =
+        error instanceof FotoplanError
+          ? error
+          : new FotoplanError('INTERNAL', 'Something on this device broke. Reload to try again.', {}, { cause: error });
       if (!some && !stopped) documents.state.setState({ loading: 'failed', problem });
     }
     if (stopped) return;
@@ -311,7 +348,12 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
   }
 
   /** Originals of pages that the server surely has, if it has the photo. */
-  const referred = (): ReadonlySet<string> => new Set(Object.values(documents.state.getState().handIns).flatMap(({ pages }) => pages.map(({ originalId }) => originalId)));
+  const referred = (): ReadonlySet<string> =>
+    new Set(
+      Object.values(documents.state.getState().handIns).flatMap(({ pages }) =>
+        pages.map(({ originalId }) => originalId),
+      ),
+    );
 
   const seen = createSeen(db);
   const engine: RunningEngine = {

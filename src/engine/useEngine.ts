@@ -15,10 +15,12 @@ export function useEngine(): RunningEngine {
 }
 
 /** Part of what is known of hand-ins; a selector that makes an object each time needs useShallow. */
-export const useDocuments = <T,>(select: (state: DocumentsState) => T): T => useStore(useEngine().documents.state, select);
+export const useDocuments = <T>(select: (state: DocumentsState) => T): T =>
+  useStore(useEngine().documents.state, select);
 
 /** Who hands in. */
 export const useProfile = (): ProfileView => useStore(useEngine().profile.state);
 
 /** The file bound last for a hand-in, once it was loaded. */
-export const useBoundFile = (handInId: string): BoundFile | undefined => useStore(useEngine().boundFiles.state, (s) => s.files[handInId]);
+export const useBoundFile = (handInId: string): BoundFile | undefined =>
+  useStore(useEngine().boundFiles.state, (s) => s.files[handInId]);

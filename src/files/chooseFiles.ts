@@ -1,5 +1,13 @@
 /** Opens the device's own picker and gives the files in the order chosen; none when it is closed. */
-export function chooseFiles({ accept, multiple = false, camera = false }: { readonly accept: string; readonly multiple?: boolean; readonly camera?: boolean }): Promise<File[]> {
+export function chooseFiles({
+  accept,
+  multiple = false,
+  camera = false,
+}: {
+  readonly accept: string;
+  readonly multiple?: boolean;
+  readonly camera?: boolean;
+}): Promise<File[]> {
   return new Promise((resolve) => {
     const input = document.createElement('input');
     input.type = 'file';

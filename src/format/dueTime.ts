@@ -5,6 +5,12 @@ export function dueTime(dueMs: number, nowMs: number): { readonly left: string; 
   const apart = formatDistanceStrict(dueMs, nowMs);
   return {
     left: dueMs >= nowMs ? `due in ${apart}` : `was due ${apart} ago`,
-    exact: new Date(dueMs).toLocaleString(undefined, { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }),
+    exact: new Date(dueMs).toLocaleString(undefined, {
+      weekday: 'short',
+      day: 'numeric',
+      month: 'short',
+      hour: '2-digit',
+      minute: '2-digit',
+    }),
   };
 }

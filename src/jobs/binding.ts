@@ -52,22 +52,33 @@ export interface BindingOptions {
 const MAX_CODED_BYTES = 60_000_000;
 
 /** Of a PDF's own pages: goes into the file as it came. */
-const takenAsIs = ({ pdfPage, recipe }: { readonly pdfPage: number | null; readonly recipe: Recipe }): boolean => pdfPage !== null && isUntouched(recipe);
+const takenAsIs = ({ pdfPage, recipe }: { readonly pdfPage: number | null; readonly recipe: Recipe }): boolean =>
+  pdfPage !== null && isUntouched(recipe);
 
 const stopError = (): FotoplanError => new FotoplanError('CANCELLED', 'Binding was stopped. Nothing was changed.');
 
 export function createBinding({ documents, boundFiles, small, words, scheduler, now, newId }: BindingOptions): Binding {
   const state = createStore<{ readonly bindings: Readonly<Record<string, BindingState>> }>(() => ({ bindings: {} }));
-  const show = (handInId: string, binding: BindingState): void => state.setState((s) => ({ bindings: { ...s.bindings, [handInId]: binding } }));
+  const show = (handInId: string, binding: BindingState): void =>
+    state.setState((s) => ({ bindings: { ...s.bindings, [handInId]: binding } }));
   /** By what they were made from, the oldest first. */
   const codedPages = new Map<string, CodedPage>();
 
-  async function codedPage(page: Page, handIn: HandIn, coding: number, signal: AbortSignal, tell: (share: number) => void): Promise<CodedPage> {
+  async function codedPage(
+    page: Page,
+    handIn: HandIn,
+    coding: number,
+    signal: AbortSignal,
+    tell: (share: number) => void,
+  ): Promise<CodedPage> {
     const key = `${lookKey(page, page.recipe)} ${handIn.paper} ${coding}`;
     const kept = codedPages.get(key);
     if (kept !== undefined) return kept;
     const original = await small.whole(page);
-    const coded = await scheduler.run({ kind: 'code', original, recipe: page.recipe, coding, paper: handIn.paper }, { priority: 'soon', signal, onShare: tell });
+    const coded = await scheduler.run(
+      { kind: 'code', original, recipe: page.recipe, coding, paper: handIn.paper },
+      { priority: 'soon', signal, onShare: tell },
+    );
     codedPages.set(key, coded);
     let bytes = [...codedPages.values()].reduce((sum, each) => sum + bytesOf(each), 0);
     for (const [oldest, each] of codedPages) {
@@ -88,20 +99,52 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
     };
   }
 
-  async function pageForFile(page: Page, handIn: HandIn, coding: number, { loadPdf, signal, tell }: { readonly loadPdf: (page: Page) => Promise<Blob>; readonly signal: AbortSignal; readonly tell: (share: number) => void }): Promise<PageForFile> {
+  async function pageForFile(
+    page: Page,
+    handIn: HandIn,
+    coding: number,
+    {
+      loadPdf,
+      signal,
+      tell,
+    }: {
+      readonly loadPdf: (page: Page) => Promise<Blob>;
+      readonly signal: AbortSignal;
+      readonly tell: (share: number) => void;
+    },
+  ): Promise<PageForFile> {
     const { recipe } = page;
     const { searchable, showMarks } = handIn.binding;
     const marks = showMarks ? recipe.marks : [];
     if (takenAsIs(page)) {
-      const pagesTaken = boundPages(handIn).filter((other) => other.originalId === page.originalId && takenAsIs(other)).length;
-      return { content: { blob: await loadPdf(page), pdfPage: page.pdfPage!, quarterTurns: recipe.quarterTurns, pagesTaken }, kind: recipe.kind, words: [], marks };
+      const pagesTaken = boundPages(handIn).filter(
+        (other) => other.originalId === page.originalId && takenAsIs(other),
+      ).length;
+      return {
+        content: { blob: await loadPdf(page), pdfPage: page.pdfPage!, quarterTurns: recipe.quarterTurns, pagesTaken },
+        kind: recipe.kind,
+        words: [],
+        marks,
+      };
     }
     const content = await codedPage(page, handIn, coding, signal, tell);
     return { content, kind: recipe.kind, words: searchable ? await words.of(page) : [], marks };
   }
 
-  async function keep(handIn: HandIn, name: string, { pdf, ...made }: { readonly pdf: Blob } & Pick<BoundFile, 'sha256' | 'parts' | 'pageBytes' | 'codings'>): Promise<void> {
-    await boundFiles.keep({ handInId: handIn.id, id: newId(), name, blob: pdf, boundAtMs: now(), madeFrom: madeFromKey(handIn), ...made });
+  async function keep(
+    handIn: HandIn,
+    name: string,
+    { pdf, ...made }: { readonly pdf: Blob } & Pick<BoundFile, 'sha256' | 'parts' | 'pageBytes' | 'codings'>,
+  ): Promise<void> {
+    await boundFiles.keep({
+      handInId: handIn.id,
+      id: newId(),
+      name,
+      blob: pdf,
+      boundAtMs: now(),
+      madeFrom: madeFromKey(handIn),
+      ...made,
+    });
   }
 
   return {
@@ -111,7 +154,9 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
       const stopper = new AbortController();
       const { signal } = stopper;
       const tell = (share: number): void => show(shown.id, { state: 'binding', share, stop: () => stopper.abort() });
-      const stopped = new Promise<never>((_, reject) => signal.addEventListener('abort', () => reject(stopError()), { once: true }));
+      const stopped = new Promise<never>((_, reject) =>
+        signal.addEventListener('abort', () => reject(stopError()), { once: true }),
+      );
       // nobody may be waiting for it
       stopped.catch(() => undefined);
       tell(0);
@@ -128,7 +173,10 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
               return weigh(await pageForFile(pages[i]!, handIn, coding, { loadPdf, signal, tell: tellShare }));
             },
             assemble: async (bound: readonly PageForFile[], part) => {
-              const file = await scheduler.run({ kind: 'assemble', options: optionsFor(handIn, profile, part), pages: bound }, { priority: 'soon', signal });
+              const file = await scheduler.run(
+                { kind: 'assemble', options: optionsFor(handIn, profile, part), pages: bound },
+                { priority: 'soon', signal },
+              );
               return { file, bytes: file.pdf.size };
             },
             onProgress: (share) => signal.aborted || tell(share),
@@ -137,7 +185,12 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
           inParts,
         );
         const { files, pageBytes, codings } = await Promise.race([work, stopped]);
-        await keep(handIn, nameOf(handIn), { ...files[0]!.file, parts: files.length > 1 ? files.map(({ file }) => file.pdf) : [], pageBytes, codings });
+        await keep(handIn, nameOf(handIn), {
+          ...files[0]!.file,
+          parts: files.length > 1 ? files.map(({ file }) => file.pdf) : [],
+          pageBytes,
+          codings,
+        });
         show(shown.id, { state: 'idle' });
       } catch (error) {
         show(shown.id, failureOf(error));
@@ -148,10 +201,16 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
 
 function weigh(page: PageForFile): WeighedPage<PageForFile> {
   const { content } = page;
-  return 'blob' in content ? { page, bytes: Math.round(content.blob.size / content.pagesTaken), fixed: true } : { page, bytes: bytesOf(content), fixed: false };
+  return 'blob' in content
+    ? { page, bytes: Math.round(content.blob.size / content.pagesTaken), fixed: true }
+    : { page, bytes: bytesOf(content), fixed: false };
 }
 
-function optionsFor(handIn: HandIn, profile: ProfileView, part: { number: number; of: number } | null): Omit<BindOptions, 'font'> {
+function optionsFor(
+  handIn: HandIn,
+  profile: ProfileView,
+  part: { number: number; of: number } | null,
+): Omit<BindOptions, 'font'> {
   const { marginMm, sameWidth, cover, author } = handIn.binding;
   const name = [profile.first, profile.family].filter((each) => each !== '').join(' ');
   const title = part === null ? handIn.title : `${handIn.title} (part ${part.number} of ${part.of})`;
@@ -171,6 +230,13 @@ function optionsFor(handIn: HandIn, profile: ProfileView, part: { number: number
 }
 
 function failureOf(error: unknown): BindingState {
-  if (!(error instanceof FotoplanError)) return { state: 'failed', problem: 'The file could not be made. Reload, then bind again; your pages are kept.', parts: 0 };
-  return error.code === 'CANCELLED' ? { state: 'idle' } : { state: 'failed', problem: error.message, parts: Number(error.facts.parts ?? 0) };
+  if (!(error instanceof FotoplanError))
+    return {
+      state: 'failed',
+      problem: 'The file could not be made. Reload, then bind again; your pages are kept.',
+      parts: 0,
+    };
+  return error.code === 'CANCELLED'
+    ? { state: 'idle' }
+    : { state: 'failed', problem: error.message, parts: Number(error.facts.parts ?? 0) };
 }

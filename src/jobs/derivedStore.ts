@@ -33,14 +33,23 @@ export function createDerivedStore(db: LocalDatabase, now: () => number, maxByte
 
   const weigh = async (): Promise<number> => {
     let total = 0;
-    for (let cursor = await db.transaction('derived').store.index('byUse').openKeyCursor(); cursor !== null; cursor = await cursor.continue()) total += cursor.key[1];
+    for (
+      let cursor = await db.transaction('derived').store.index('byUse').openKeyCursor();
+      cursor !== null;
+      cursor = await cursor.continue()
+    )
+      total += cursor.key[1];
     return total;
   };
   async function shrink(most: number): Promise<number> {
     const before = await weigh();
     let left = before;
     const tx = db.transaction('derived', 'readwrite');
-    for (let cursor = await tx.store.index('byUse').openKeyCursor(); cursor !== null && left > most; cursor = await cursor.continue()) {
+    for (
+      let cursor = await tx.store.index('byUse').openKeyCursor();
+      cursor !== null && left > most;
+      cursor = await cursor.continue()
+    ) {
       left -= cursor.key[1];
       await tx.store.delete(cursor.primaryKey);
     }
@@ -51,7 +60,8 @@ export function createDerivedStore(db: LocalDatabase, now: () => number, maxByte
     async get<T extends ArrayBuffer | object>(key: string) {
       const kept = await db.get('derived', key);
       if (kept === undefined) return null;
-      if (now() - kept.usedAtMs > USED_EVERY_MS) void db.put('derived', { ...kept, usedAtMs: now() }).catch(() => undefined);
+      if (now() - kept.usedAtMs > USED_EVERY_MS)
+        void db.put('derived', { ...kept, usedAtMs: now() }).catch(() => undefined);
       return kept.value as T;
     },
     async put(key, value) {

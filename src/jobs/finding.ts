@@ -36,7 +36,15 @@ export interface FindingOptions {
 export const LEASE_MS = 120_000;
 const NEVER_SEEN: readonly string[] = ['PHOTO_UNREADABLE', 'PDF_UNREADABLE'];
 
-export function createFinding({ documents, dispatch, originals, small, scheduler, timers, onUnusable }: FindingOptions): Finding {
+export function createFinding({
+  documents,
+  dispatch,
+  originals,
+  small,
+  scheduler,
+  timers,
+  onUnusable,
+}: FindingOptions): Finding {
   /** Shots under way, waited for or given up until the next start, each by its page and original. */
   const taken = new Set<string>();
   let unsubscribe: (() => void) | null = null;
@@ -44,7 +52,9 @@ export function createFinding({ documents, dispatch, originals, small, scheduler
   const pendingPages = (): { handInId: string; page: Page }[] =>
     Object.values(documents.getState().handIns)
       .filter(({ removedAtMs }) => removedAtMs === null)
-      .flatMap(({ id: handInId, pages }) => pages.filter((page) => page.removedAtMs === null && isPending(page.recipe)).map((page) => ({ handInId, page })));
+      .flatMap(({ id: handInId, pages }) =>
+        pages.filter((page) => page.removedAtMs === null && isPending(page.recipe)).map((page) => ({ handInId, page })),
+      );
 
   function findAll(): void {
     for (const { handInId, page } of pendingPages()) {
@@ -71,10 +81,23 @@ export function createFinding({ documents, dispatch, originals, small, scheduler
       small.expect(page, new Promise<Pictures>((resolve, reject) => (settle = { resolve, reject })));
       const found = await small
         .whole(page)
-        .then((original) => scheduler.run({ kind: 'find', original, finish, pageKind }, { priority: 'soon', onPictures: (pictures) => settle!.resolve(pictures) }))
+        .then((original) =>
+          scheduler.run(
+            { kind: 'find', original, finish, pageKind },
+            { priority: 'soon', onPictures: (pictures) => settle!.resolve(pictures) },
+          ),
+        )
         .finally(() => settle!.reject(new FotoplanError('CANCELLED', 'No pictures were made.')));
       const { width, height, pages } = found;
-      await dispatch({ kind: 'noteFound', handInId, pageId, originalId, width, height, pages: pages.map(({ recipe, verdict }) => ({ recipe, findings: verdict.findings })) });
+      await dispatch({
+        kind: 'noteFound',
+        handInId,
+        pageId,
+        originalId,
+        width,
+        height,
+        pages: pages.map(({ recipe, verdict }) => ({ recipe, findings: verdict.findings })),
+      });
     } catch (error) {
       // only what can never be seen is taken out; everything else (no connection, no memory) may go better at the next start
       if (!(error instanceof FotoplanError) || !NEVER_SEEN.includes(error.code)) return;
@@ -87,7 +110,10 @@ export function createFinding({ documents, dispatch, originals, small, scheduler
   async function inspectOne(handInId: string, page: Page): Promise<void> {
     inspecting.add(page.originalId);
     try {
-      const { findings } = await scheduler.run({ kind: 'inspect', original: await small.whole(page), recipe: page.recipe }, { priority: 'soon' });
+      const { findings } = await scheduler.run(
+        { kind: 'inspect', original: await small.whole(page), recipe: page.recipe },
+        { priority: 'soon' },
+      );
       await dispatch({ kind: 'noteFindings', handInId, pageId: page.id, originalId: page.originalId, findings });
     } catch {
       // it is looked at again the next time; the check says the rest meanwhile
@@ -102,7 +128,13 @@ export function createFinding({ documents, dispatch, originals, small, scheduler
       findAll();
     },
     async inspect(handIn) {
-      const unseen = boundPages(handIn).filter((page) => page.findings === null && !isPending(page.recipe) && page.pdfPage === null && !inspecting.has(page.originalId));
+      const unseen = boundPages(handIn).filter(
+        (page) =>
+          page.findings === null &&
+          !isPending(page.recipe) &&
+          page.pdfPage === null &&
+          !inspecting.has(page.originalId),
+      );
       for (const page of unseen) await inspectOne(handIn.id, page);
     },
     stop: () => unsubscribe?.(),

@@ -6,6 +6,7 @@ const withoutNumbers = (name: string): string => name.replace(/\d+/g, '#');
  */
 export function inNumberedOrder<T extends { readonly name: string }>(files: readonly T[]): readonly T[] {
   const [first] = files;
-  if (first === undefined || files.some(({ name }) => withoutNumbers(name) !== withoutNumbers(first.name))) return files;
+  if (first === undefined || files.some(({ name }) => withoutNumbers(name) !== withoutNumbers(first.name)))
+    return files;
   return [...files].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
 }

@@ -51,9 +51,17 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
   /** Files come in one after another, so that pages stand in their order. */
   let queue: Promise<void> = Promise.resolve();
 
-  const patch = (id: string, changes: Partial<IntakeItem>): void => state.setState((s) => ({ items: s.items.map((item) => (item.id === id ? { ...item, ...changes } : item)) }));
+  const patch = (id: string, changes: Partial<IntakeItem>): void =>
+    state.setState((s) => ({ items: s.items.map((item) => (item.id === id ? { ...item, ...changes } : item)) }));
   const dismiss = (id: string): void => state.setState((s) => ({ items: s.items.filter((item) => item.id !== id) }));
-  const begin = (handInId: string, fileName: string): IntakeItem => ({ id: newId(), handInId, fileName, state: 'waiting', problem: null, again: null });
+  const begin = (handInId: string, fileName: string): IntakeItem => ({
+    id: newId(),
+    handInId,
+    fileName,
+    state: 'waiting',
+    problem: null,
+    again: null,
+  });
   const handInOf = (handInId: string) => documents.state.getState().handIns[handInId];
 
   /** The number of the page that shows this very file, or 0. */
@@ -71,7 +79,12 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
     queue = files.reduce(
       (before, file, i) =>
         before.then(async () => {
-          const last = await takeOne(items[i]!, file, { ...options, ...(afterPageId === undefined ? {} : { afterPageId }) }, group);
+          const last = await takeOne(
+            items[i]!,
+            file,
+            { ...options, ...(afterPageId === undefined ? {} : { afterPageId }) },
+            group,
+          );
           if (afterPageId !== undefined && last !== null) afterPageId = last;
         }),
       queue,
@@ -80,15 +93,28 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
   }
 
   /** @returns the last page made of it, or null */
-  async function takeOne({ id, handInId, fileName }: IntakeItem, file: File, options: IntakeOptions, group: string): Promise<string | null> {
+  async function takeOne(
+    { id, handInId, fileName }: IntakeItem,
+    file: File,
+    options: IntakeOptions,
+    group: string,
+  ): Promise<string | null> {
     patch(id, { state: 'working' });
     try {
       // read now: a file picked from a card or a cloud folder may be gone later
       const bytes = await file.arrayBuffer().catch((cause: unknown) => {
-        throw new FotoplanError('PHOTO_UNREADABLE', `“${fileName}” cannot be read from where it is. Copy it to this device first.`, {}, { cause });
+        throw new FotoplanError(
+          'PHOTO_UNREADABLE',
+          `“${fileName}” cannot be read from where it is. Copy it to this device first.`,
+          {},
+          { cause },
+        );
       });
       const blob = new Blob([bytes], { type: file.type });
-      const { originalId, isPdf, pages } = await scheduler.run({ kind: 'check', blob, fileName }, { priority: 'visible' });
+      const { originalId, isPdf, pages } = await scheduler.run(
+        { kind: 'check', blob, fileName },
+        { priority: 'visible' },
+      );
       const twin = options.evenTwice === true ? 0 : placeOfTwin(handInId, originalId);
       if (twin > 0) {
         const again = (): void => {
@@ -102,18 +128,37 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
       for (const [pdfPage, { width, height }] of pages.entries()) {
         const source: PageSource = isPdf
           ? { originalId, fileName, width, height, pdfPage, recipe: wholePhotoRecipe(width, height, 'asshot') }
-          : { originalId, fileName, width, height, recipe: newPageRecipe(handInOf(handInId), width, height, options.kind ?? 'sheet') };
+          : {
+              originalId,
+              fileName,
+              width,
+              height,
+              recipe: newPageRecipe(handInOf(handInId), width, height, options.kind ?? 'sheet'),
+            };
         const pageId = newId();
         const taken = file.lastModified > 0 ? { takenAtMs: file.lastModified } : {};
         // the photo comes with its first page
         const original = pdfPage === 0 ? { id: originalId, fileName, blob } : undefined;
-        await documents.dispatch({ kind: 'addPage', handInId, pageId, source: { ...source, ...taken }, group, ...(afterPageId === null ? {} : { afterPageId }) }, original);
+        await documents.dispatch(
+          {
+            kind: 'addPage',
+            handInId,
+            pageId,
+            source: { ...source, ...taken },
+            group,
+            ...(afterPageId === null ? {} : { afterPageId }),
+          },
+          original,
+        );
         if (afterPageId !== null || pages.length > 1) afterPageId = pageId;
       }
       dismiss(id);
       return afterPageId;
     } catch (error) {
-      patch(id, { state: 'failed', problem: error instanceof FotoplanError ? error.message : `“${fileName}” could not be added. Try it again.` });
+      patch(id, {
+        state: 'failed',
+        problem: error instanceof FotoplanError ? error.message : `“${fileName}” could not be added. Try it again.`,
+      });
       return null;
     }
   }
@@ -122,6 +167,7 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
     state,
     take,
     dismiss,
-    reportUnusable: (handInId, fileName, problem) => state.setState((s) => ({ items: [...s.items, { ...begin(handInId, fileName), state: 'failed', problem }] })),
+    reportUnusable: (handInId, fileName, problem) =>
+      state.setState((s) => ({ items: [...s.items, { ...begin(handInId, fileName), state: 'failed', problem }] })),
   };
 }

@@ -168,7 +168,10 @@ export interface PictureRequest {
 export interface Jobs {
   check: { request: CheckRequest; result: CheckResult };
   pictures: { request: PicturesRequest; result: SmallPictures };
-  render: { request: RenderRequest; result: { readonly picture: Blob; readonly width: number; readonly height: number } };
+  render: {
+    request: RenderRequest;
+    result: { readonly picture: Blob; readonly width: number; readonly height: number };
+  };
   draw: { request: DrawRequest; result: ImageBitmap };
   find: { request: FindRequest; result: FindResult };
   inspect: { request: InspectRequest; result: ShotVerdict };

@@ -10,7 +10,10 @@ import { createPhotoCache } from './worker/photoCache';
 
 /* What runs in a worker: unpacks a request, has it done, packs the answer. */
 
-const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToWorker>) => void) | null; postMessage(message: FromWorker, transfer?: Transferable[]): void };
+const scope = globalThis as unknown as {
+  onmessage: ((event: MessageEvent<ToWorker>) => void) | null;
+  postMessage(message: FromWorker, transfer?: Transferable[]): void;
+};
 const photos = createPhotoCache();
 
 async function answer(id: number, request: JobRequest): Promise<JobResult> {
@@ -50,6 +53,11 @@ async function answer(id: number, request: JobRequest): Promise<JobResult> {
 scope.onmessage = ({ data: { id, request } }) => {
   answer(id, request).then(
     (result) => scope.postMessage({ id, ok: true, result }, result instanceof ImageBitmap ? [result] : []),
-    (error: unknown) => scope.postMessage({ id, ok: false, error: toWireError(error, 'This page could not be worked on. Reload and try again; nothing is lost.') }),
+    (error: unknown) =>
+      scope.postMessage({
+        id,
+        ok: false,
+        error: toWireError(error, 'This page could not be worked on. Reload and try again; nothing is lost.'),
+      }),
   );
 };

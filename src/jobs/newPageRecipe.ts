@@ -7,7 +7,10 @@ import type { PageKind, Recipe } from '../../core/recipe/recipe';
  * @param width - of the upright photo in px, as height
  */
 export function newPageRecipe(handIn: HandIn | undefined, width: number, height: number, kind: PageKind): Recipe {
-  const before = handIn === undefined ? undefined : shownPages(handIn).findLast((page) => page.recipe.kind === kind && page.pdfPage === null);
+  const before =
+    handIn === undefined
+      ? undefined
+      : shownPages(handIn).findLast((page) => page.recipe.kind === kind && page.pdfPage === null);
   const recipe = pendingRecipe(width, height, before?.recipe.finish ?? usualFinish(kind), kind);
   return before === undefined ? recipe : { ...recipe, light: before.recipe.light };
 }

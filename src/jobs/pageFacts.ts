@@ -36,7 +36,10 @@ export function createPageFacts({ derived, small, scheduler, reader }: PageFacts
     const kept = await derived.get<Known>(`facts ${key}`);
     if (kept !== null) return know(key, kept);
     const original = await small.source(page, FACTS_FROM_PX, 'idle');
-    const { blank, fingerprint, strips } = await scheduler.run({ kind: 'facts', original, recipe: page.recipe }, { priority: 'idle', signal });
+    const { blank, fingerprint, strips } = await scheduler.run(
+      { kind: 'facts', original, recipe: page.recipe },
+      { priority: 'idle', signal },
+    );
     // without the engine (no connection) there is advice still, only none from numbers; then it is not kept
     let complete = true;
     const noLines = (): never[] => {
@@ -58,7 +61,9 @@ export function createPageFacts({ derived, small, scheduler, reader }: PageFacts
       for (const page of pages) {
         if (signal.aborted) return;
         // a page that cannot be looked at says nothing about the order
-        await lookAt(page, signal).catch(() => signal.aborted || know(shapeKey(page), { blank: false, fingerprint: null, number: null }));
+        await lookAt(page, signal).catch(
+          () => signal.aborted || know(shapeKey(page), { blank: false, fingerprint: null, number: null }),
+        );
       }
     },
   };

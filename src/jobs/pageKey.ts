@@ -5,10 +5,17 @@ import type { Recipe } from '../../core/recipe/recipe';
 
 type Pictured = Pick<Page, 'originalId' | 'pdfPage'>;
 
-const short = (parts: readonly unknown[]): string => bytesToHex(sha256(utf8ToBytes(JSON.stringify(parts)))).slice(0, 32);
+const short = (parts: readonly unknown[]): string =>
+  bytesToHex(sha256(utf8ToBytes(JSON.stringify(parts)))).slice(0, 32);
 
 /** What a page looks like but for its light: another outline, turn or mend makes it another page to read and to compare. */
-export const shapeKey = ({ originalId, pdfPage, recipe: { outline, quarterTurns, mends } }: Pictured & { readonly recipe: Recipe }): string => short([originalId, pdfPage, outline.corners, outline.bends, quarterTurns, mends]);
+export const shapeKey = ({
+  originalId,
+  pdfPage,
+  recipe: { outline, quarterTurns, mends },
+}: Pictured & { readonly recipe: Recipe }): string =>
+  short([originalId, pdfPage, outline.corners, outline.bends, quarterTurns, mends]);
 
 /** What a page looks like under its marks, which lie on top as vectors; with no recipe, the photo itself. */
-export const lookKey = ({ originalId, pdfPage }: Pictured, recipe: Recipe | null): string => short([originalId, pdfPage, recipe === null ? null : { ...recipe, marks: [] }]);
+export const lookKey = ({ originalId, pdfPage }: Pictured, recipe: Recipe | null): string =>
+  short([originalId, pdfPage, recipe === null ? null : { ...recipe, marks: [] }]);

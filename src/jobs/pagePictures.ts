@@ -28,7 +28,12 @@ export interface PagePictures {
    * The page as its recipe makes it, or with null the upright photo itself, held for the caller until released. From memory,
    * from what this device keeps, or made; made for nobody where every caller has aborted.
    */
-  load(page: Page, recipe: Recipe | null, longSidePx: number, options: { readonly priority: Priority; readonly signal: AbortSignal }): Promise<PagePicture>;
+  load(
+    page: Page,
+    recipe: Recipe | null,
+    longSidePx: number,
+    options: { readonly priority: Priority; readonly signal: AbortSignal },
+  ): Promise<PagePicture>;
   release(key: string): void;
   stop(): void;
 }
@@ -48,9 +53,13 @@ interface KeptPicture {
 export function createPagePictures(derived: DerivedStore, small: SmallPictures, scheduler: Scheduler): PagePictures {
   const held = new Map<string, Held>();
 
-  const keyOf = (page: Page, recipe: Recipe | null, longSidePx: number): string => (showsPhoto(recipe) ? `photo ${longSidePx} ${page.originalId} ${page.pdfPage ?? 0}` : `page ${longSidePx} ${lookKey(page, recipe)}`);
+  const keyOf = (page: Page, recipe: Recipe | null, longSidePx: number): string =>
+    showsPhoto(recipe)
+      ? `photo ${longSidePx} ${page.originalId} ${page.pdfPage ?? 0}`
+      : `page ${longSidePx} ${lookKey(page, recipe)}`;
   /** A page nobody has looked at yet is shown as its photo. */
-  const showsPhoto = (recipe: Recipe | null): boolean => recipe === null || (isPending(recipe) && recipe.quarterTurns === 0);
+  const showsPhoto = (recipe: Recipe | null): boolean =>
+    recipe === null || (isPending(recipe) && recipe.quarterTurns === 0);
 
   function hold(key: string): PagePicture | null {
     const kept = held.get(key);
@@ -102,8 +111,12 @@ export function createPagePictures(derived: DerivedStore, small: SmallPictures, 
       const kept = isKept ? await derived.get<KeptPicture>(keptKey) : null;
       if (kept !== null) return add(key, new Blob([kept.jpeg], { type: 'image/jpeg' }), kept.width, kept.height);
       const original = await small.source(page, longSidePx, options.priority);
-      const { picture, width, height } = await scheduler.run({ kind: 'render', original, recipe: { ...recipe!, marks: [] }, longSidePx }, options);
-      if (isKept) void picture.arrayBuffer().then((jpeg) => derived.put(keptKey, { jpeg, width, height } satisfies KeptPicture));
+      const { picture, width, height } = await scheduler.run(
+        { kind: 'render', original, recipe: { ...recipe!, marks: [] }, longSidePx },
+        options,
+      );
+      if (isKept)
+        void picture.arrayBuffer().then((jpeg) => derived.put(keptKey, { jpeg, width, height } satisfies KeptPicture));
       return add(key, picture, width, height);
     },
     release(key) {

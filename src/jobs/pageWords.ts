@@ -38,7 +38,10 @@ export function createPageWords({ derived, small, scheduler, reader }: PageWords
 
   async function readNow(page: Page): Promise<readonly PageWord[]> {
     const original = await small.whole(page);
-    const { picture, width, height } = await scheduler.run({ kind: 'render', original, recipe: page.recipe, longSidePx: READ_LONG_SIDE_PX }, { priority: 'soon' });
+    const { picture, width, height } = await scheduler.run(
+      { kind: 'render', original, recipe: page.recipe, longSidePx: READ_LONG_SIDE_PX },
+      { priority: 'soon' },
+    );
     return reader.words(picture, width, height);
   }
 

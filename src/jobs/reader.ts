@@ -20,7 +20,16 @@ const WORDS_ANYWHERE = { tessedit_pageseg_mode: '11' } as object;
 export function createReader(): Reader {
   let starting: Promise<Worker> | null = null;
   const engine = (): Promise<Worker> => {
-    starting ??= import('tesseract.js').then(({ createWorker }) => createWorker('eng', 1, { workerPath: `${FROM}/worker.min.js`, corePath: FROM, langPath: FROM, workerBlobURL: false, gzip: true, cacheMethod: 'none' }));
+    starting ??= import('tesseract.js').then(({ createWorker }) =>
+      createWorker('eng', 1, {
+        workerPath: `${FROM}/worker.min.js`,
+        corePath: FROM,
+        langPath: FROM,
+        workerBlobURL: false,
+        gzip: true,
+        cacheMethod: 'none',
+      }),
+    );
     // a start that failed (no connection) is tried again the next time
     starting.catch(() => (starting = null));
     return starting;
@@ -28,7 +37,9 @@ export function createReader(): Reader {
   return {
     async lines(picture) {
       const { data } = await (await engine()).recognize(picture, {}, { blocks: true });
-      return (data.blocks ?? []).flatMap((block) => block.paragraphs.flatMap((paragraph) => paragraph.lines.map(({ text, confidence }) => ({ text, confidence }))));
+      return (data.blocks ?? []).flatMap((block) =>
+        block.paragraphs.flatMap((paragraph) => paragraph.lines.map(({ text, confidence }) => ({ text, confidence }))),
+      );
     },
     async words(picture, width, height) {
       const { data } = await (await engine()).recognize(picture, WORDS_ANYWHERE, { blocks: true });

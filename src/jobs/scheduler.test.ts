@@ -23,8 +23,15 @@ class HeldWorker {
     this.onmessage?.({ data: { id, ok: true, result: new Blob() } });
   }
 }
-const request = (fileName: string) => ({ kind: 'picture', original: { key: fileName, fileName, pdfPage: null, blob: new Blob(), width: 1 }, recipe: null as never, format: 'jpeg' }) as const;
-const nameOf = ({ request: { kind, ...rest } }: ToWorker): string => (kind === 'picture' ? (rest as ReturnType<typeof request>).original.fileName : kind);
+const request = (fileName: string) =>
+  ({
+    kind: 'picture',
+    original: { key: fileName, fileName, pdfPage: null, blob: new Blob(), width: 1 },
+    recipe: null as never,
+    format: 'jpeg',
+  }) as const;
+const nameOf = ({ request: { kind, ...rest } }: ToWorker): string =>
+  kind === 'picture' ? (rest as ReturnType<typeof request>).original.fileName : kind;
 const asked = (): string[] => HeldWorker.made.flatMap(({ heard }) => heard.map(nameOf));
 const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 5));
 
@@ -47,7 +54,12 @@ describe('the scheduler', () => {
   it('takes the most urgent first', async () => {
     const scheduler = start();
     const done: string[] = [];
-    for (const [name, priority] of [['first', 'visible'], ['tile', 'visible'], ['slider', 'hand']] as const) void scheduler.run(request(name), { priority }).then(() => done.push(name));
+    for (const [name, priority] of [
+      ['first', 'visible'],
+      ['tile', 'visible'],
+      ['slider', 'hand'],
+    ] as const)
+      void scheduler.run(request(name), { priority }).then(() => done.push(name));
     for (let n = 0; n < 3; n++) {
       await settle();
       HeldWorker.made[0]!.answer();

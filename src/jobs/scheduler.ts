@@ -32,7 +32,11 @@ function createLane(workers: readonly WorkerClient[]) {
   const free = [...workers];
   return {
     workers,
-    add: <T>(priority: Priority, signal: AbortSignal | undefined, work: (worker: WorkerClient) => Promise<T>): Promise<T> =>
+    add: <T>(
+      priority: Priority,
+      signal: AbortSignal | undefined,
+      work: (worker: WorkerClient) => Promise<T>,
+    ): Promise<T> =>
       queue.add(
         async () => {
           if (signal?.aborted === true) throw cancelled();
@@ -73,8 +77,17 @@ export function createScheduler(spawn: () => Worker): Scheduler {
   const ending = new AbortController();
   const laneOf = (priority: Priority) => (priority === 'hand' || priority === 'visible' ? quick : long);
   return {
-    run: <K extends keyof Jobs>(request: Jobs[K]['request'] & { kind: K }, { priority, signal, ...heard }: JobOptions) =>
-      orCancelled(orCancelled(laneOf(priority).add(priority, signal, (worker) => worker.run<K>(request, heard)), signal), ending.signal),
+    run: <K extends keyof Jobs>(
+      request: Jobs[K]['request'] & { kind: K },
+      { priority, signal, ...heard }: JobOptions,
+    ) =>
+      orCancelled(
+        orCancelled(
+          laneOf(priority).add(priority, signal, (worker) => worker.run<K>(request, heard)),
+          signal,
+        ),
+        ending.signal,
+      ),
     wake: () => long.workers.forEach((worker) => worker.wake()),
     rest: () => quick.workers.forEach((worker) => worker.rest()),
     stop() {

@@ -10,25 +10,55 @@ import { createPagePictures } from './pagePictures';
 import type { Scheduler } from './scheduler';
 import { createSmallPictures } from './smallPictures';
 
-Object.assign(URL, { createObjectURL: (blob: Blob) => `blob:${blob.size}`, revokeObjectURL: (url: string) => void revoked.push(url) });
+Object.assign(URL, {
+  createObjectURL: (blob: Blob) => `blob:${blob.size}`,
+  revokeObjectURL: (url: string) => void revoked.push(url),
+});
 const revoked: string[] = [];
-const page: Page = { id: 'page-1', originalId: 'a'.repeat(64), fileName: 'a.jpg', width: 3000, height: 4000, pdfPage: null, takenAtMs: null, leftOut: false, removedAtMs: null, findings: null, recipe: wholePhotoRecipe(3000, 4000, 'daylight') };
+const page: Page = {
+  id: 'page-1',
+  originalId: 'a'.repeat(64),
+  fileName: 'a.jpg',
+  width: 3000,
+  height: 4000,
+  pdfPage: null,
+  takenAtMs: null,
+  leftOut: false,
+  removedAtMs: null,
+  findings: null,
+  recipe: wholePhotoRecipe(3000, 4000, 'daylight'),
+};
 const watched = () => ({ priority: 'visible' as const, signal: new AbortController().signal });
 let lastDb = 0;
 
 async function setUp(where: { readonly here: boolean; readonly onServer: boolean }) {
-  const db = await openLocalDatabase({ onBlocked: () => undefined, onOutdated: () => undefined, onLost: () => undefined }, `small ${++lastDb}`);
+  const db = await openLocalDatabase(
+    { onBlocked: () => undefined, onOutdated: () => undefined, onLost: () => undefined },
+    `small ${++lastDb}`,
+  );
   const log: string[] = [];
   const photo = new Blob([new Uint8Array(9000)]);
-  const originals = { local: () => Promise.resolve(where.here ? photo : null), load: () => (log.push('original'), Promise.resolve(photo)) } as unknown as Originals;
+  const originals = {
+    local: () => Promise.resolve(where.here ? photo : null),
+    load: () => (log.push('original'), Promise.resolve(photo)),
+  } as unknown as Originals;
   const api = {
-    fetchPicture: (_id: string, _page: number, size: string) => (log.push(`fetch ${size}`), where.onServer ? Promise.resolve(new Blob([new Uint8Array(size === 'preview' ? 500 : 50)])) : Promise.reject(new FotoplanError('NOT_FOUND', 'none'))),
+    fetchPicture: (_id: string, _page: number, size: string) => (
+      log.push(`fetch ${size}`),
+      where.onServer
+        ? Promise.resolve(new Blob([new Uint8Array(size === 'preview' ? 500 : 50)]))
+        : Promise.reject(new FotoplanError('NOT_FOUND', 'none'))
+    ),
     sendPicture: (_id: string, _page: number, size: string) => (log.push(`send ${size}`), Promise.resolve()),
   } as unknown as ApiClient;
   const scheduler = {
     run: (request: { kind: string; original: { blob: Blob } }) => {
       log.push(`${request.kind} from ${request.original.blob.size}`);
-      return Promise.resolve(request.kind === 'pictures' ? { thumbnail: new Blob([new Uint8Array(60)]), preview: new Blob([new Uint8Array(600)]) } : { picture: new Blob([new Uint8Array(7)]), width: 270, height: 360 });
+      return Promise.resolve(
+        request.kind === 'pictures'
+          ? { thumbnail: new Blob([new Uint8Array(60)]), preview: new Blob([new Uint8Array(600)]) }
+          : { picture: new Blob([new Uint8Array(7)]), width: 270, height: 360 },
+      );
     },
   } as unknown as Scheduler;
   const derived = createDerivedStore(db, () => 1);
@@ -42,7 +72,10 @@ async function setUp(where: { readonly here: boolean; readonly onServer: boolean
 describe('small pictures', () => {
   it('are made from the photo once, and then kept', async () => {
     const { log, small, restart } = await setUp({ here: true, onServer: false });
-    const [one, two] = await Promise.all([small.picture(page, 'thumbnail', 'visible'), small.picture(page, 'preview', 'visible')]);
+    const [one, two] = await Promise.all([
+      small.picture(page, 'thumbnail', 'visible'),
+      small.picture(page, 'preview', 'visible'),
+    ]);
     expect([one.size, two.size]).toEqual([60, 600]);
     expect((await restart().small.picture(page, 'preview', 'visible')).size).toBe(600);
     expect(log.filter((each) => !each.startsWith('send'))).toEqual(['original', 'pictures from 9000']);
@@ -105,6 +138,8 @@ describe('pictures of pages', () => {
     const { pictures } = await setUp({ here: true, onServer: false });
     const key = (recipe: Page['recipe']): string => pictures.keyOf(page, recipe, 360);
     expect(key({ ...page.recipe, finish: 'press' })).not.toBe(key(page.recipe));
-    expect(key({ ...page.recipe, marks: [{ kind: 'note', id: 'm', colour: '#1d2733', at: { x: 0, y: 0 }, text: 'x' }] })).toBe(key(page.recipe));
+    expect(
+      key({ ...page.recipe, marks: [{ kind: 'note', id: 'm', colour: '#1d2733', at: { x: 0, y: 0 }, text: 'x' }] }),
+    ).toBe(key(page.recipe));
   });
 });

@@ -32,7 +32,8 @@ const RECENT = 6;
 /** How long an original that goes up waits for its pictures to be made. */
 const WAIT_FOR_PICTURES_MS = 20_000;
 
-const keyOf = ({ originalId, pdfPage }: Pick<Page, 'originalId' | 'pdfPage'>, size: PictureSize): string => `${size} ${originalId} ${pdfPage ?? 0}`;
+const keyOf = ({ originalId, pdfPage }: Pick<Page, 'originalId' | 'pdfPage'>, size: PictureSize): string =>
+  `${size} ${originalId} ${pdfPage ?? 0}`;
 
 export interface SmallPicturesOptions {
   readonly derived: DerivedStore;
@@ -84,7 +85,11 @@ export function createSmallPictures({ derived, originals, api, scheduler }: Smal
 
   async function make(page: Photographed, priority: Priority): Promise<Pictures> {
     const key = photoKey(page);
-    if (!coming.has(key)) expect(page, whole(page).then((original) => scheduler.run({ kind: 'pictures', original }, { priority })));
+    if (!coming.has(key))
+      expect(
+        page,
+        whole(page).then((original) => scheduler.run({ kind: 'pictures', original }, { priority })),
+      );
     const made = await coming.get(key)!;
     // those of a photo that is being found go up with it; these may come after it
     void sendOne(page).catch(() => undefined);
@@ -139,14 +144,16 @@ export function createSmallPictures({ derived, originals, api, scheduler }: Smal
   return {
     picture,
     whole,
-    hasPreview: async (page) => (await derived.has(keyOf(page, 'preview'))) || (await originals.local(page.originalId)) !== null,
+    hasPreview: async (page) =>
+      (await derived.has(keyOf(page, 'preview'))) || (await originals.local(page.originalId)) !== null,
     expect,
     async source(page, longSidePx, priority) {
       if (longSidePx > PREVIEW_DOES_PX) return whole(page);
       const { fileName, width } = page;
       const preview = await local(page, 'preview');
       if (preview !== null) return { key: keyOf(page, 'preview'), fileName, pdfPage: null, blob: preview, width };
-      const size = longSidePx <= THUMBNAIL_DOES_PX && (await originals.local(page.originalId)) === null ? 'thumbnail' : 'preview';
+      const size =
+        longSidePx <= THUMBNAIL_DOES_PX && (await originals.local(page.originalId)) === null ? 'thumbnail' : 'preview';
       return { key: keyOf(page, size), fileName, pdfPage: null, blob: await picture(page, size, priority), width };
     },
     async send(originalId) {

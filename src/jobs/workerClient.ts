@@ -47,7 +47,13 @@ export function createWorkerClient(spawn: () => Worker): WorkerClient {
     worker = null;
     const lost = [...underWay.values()];
     underWay.clear();
-    for (const { reject } of lost) reject(new FotoplanError('WORKER_LOST', 'The page could not be finished: the device ran short of memory. Close other tabs and try again.'));
+    for (const { reject } of lost)
+      reject(
+        new FotoplanError(
+          'WORKER_LOST',
+          'The page could not be finished: the device ran short of memory. Close other tabs and try again.',
+        ),
+      );
   };
   const current = (): Worker => {
     if (worker === null) {

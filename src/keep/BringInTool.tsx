@@ -22,7 +22,11 @@ export function BringInTool() {
     try {
       setDone((await bringIn(engine, zip)).length);
     } catch (error) {
-      setProblem(error instanceof FotoplanError ? error.message : 'The zip could not be brought in. Free some space on this device and try again.');
+      setProblem(
+        error instanceof FotoplanError
+          ? error.message
+          : 'The zip could not be brought in. Free some space on this device and try again.',
+      );
     } finally {
       setWorking(false);
     }
@@ -30,8 +34,16 @@ export function BringInTool() {
   return (
     <View className="items-start gap-2">
       <Action label={working ? 'Bringing it in …' : 'Bring a zip in'} disabled={working} onPress={() => void take()} />
-      {done === null ? null : <Flag kind="fine" live>{done === 1 ? '1 hand-in is on the desk.' : `${done} hand-ins are on the desk.`}</Flag>}
-      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+      {done === null ? null : (
+        <Flag kind="fine" live>
+          {done === 1 ? '1 hand-in is on the desk.' : `${done} hand-ins are on the desk.`}
+        </Flag>
+      )}
+      {problem === null ? null : (
+        <Flag kind="broken" live>
+          {problem}
+        </Flag>
+      )}
     </View>
   );
 }

@@ -21,10 +21,17 @@ export function TakeAlongTool({ handIns, label }: { readonly handIns: readonly H
     try {
       const zip = await takeAlong(engine, handIns, (done, of) => setSays(`Photo ${done} of ${of} …`));
       const [only] = handIns;
-      const name = handIns.length === 1 ? fileNameFor(only!.title).replace(/\.pdf$/, '') : `Fotoplan ${format(new Date(), 'yyyy-MM-dd')}`;
+      const name =
+        handIns.length === 1
+          ? fileNameFor(only!.title).replace(/\.pdf$/, '')
+          : `Fotoplan ${format(new Date(), 'yyyy-MM-dd')}`;
       downloadFile(zip, `${name}.zip`);
     } catch (error) {
-      setProblem(error instanceof FotoplanError ? error.message : 'The zip could not be made. Free some space on this device and try again.');
+      setProblem(
+        error instanceof FotoplanError
+          ? error.message
+          : 'The zip could not be made. Free some space on this device and try again.',
+      );
     } finally {
       setSays(null);
     }
@@ -32,7 +39,11 @@ export function TakeAlongTool({ handIns, label }: { readonly handIns: readonly H
   return (
     <View className="items-start gap-2">
       <Action label={says ?? label} disabled={says !== null || handIns.length === 0} onPress={() => void make()} />
-      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+      {problem === null ? null : (
+        <Flag kind="broken" live>
+          {problem}
+        </Flag>
+      )}
       <Words as="soft">Photos as they came, recipes and marks, and the bound PDF.</Words>
     </View>
   );

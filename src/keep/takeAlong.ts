@@ -6,7 +6,11 @@ import type { RunningEngine } from '../engine/createEngine';
  * Hand-ins as one zip: originals as they came, recipes with their marks as JSON, bound PDFs (docs/bundle.md). Made piece by
  * piece, so that no more than one photo is in memory.
  */
-export async function takeAlong({ originals: kept, boundFiles }: RunningEngine, handIns: readonly HandIn[], onProgress: (done: number, of: number) => void): Promise<Blob> {
+export async function takeAlong(
+  { originals: kept, boundFiles }: RunningEngine,
+  handIns: readonly HandIn[],
+  onProgress: (done: number, of: number) => void,
+): Promise<Blob> {
   const { Zip, ZipPassThrough } = await import('fflate');
   const pieces: BlobPart[] = [];
   let problem: Error | null = null;
@@ -30,7 +34,8 @@ export async function takeAlong({ originals: kept, boundFiles }: RunningEngine, 
     const blob = await kept.load(page.originalId, page.fileName);
     add(originalPath(page.originalId), new Uint8Array(await blob.arrayBuffer()));
   }
-  for (const [n, { file }] of bundled.entries()) if (file !== null) add(file.path, new Uint8Array(await files[n]!.blob.arrayBuffer()));
+  for (const [n, { file }] of bundled.entries())
+    if (file !== null) add(file.path, new Uint8Array(await files[n]!.blob.arrayBuffer()));
   zip.end();
   if (problem !== null) throw problem as Error;
   onProgress(originals.size, originals.size);

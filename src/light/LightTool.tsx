@@ -33,21 +33,38 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
       <View role="group" aria-label="Finish" className={unfolded ? 'flex-row flex-wrap gap-2' : 'flex-row px-1'}>
         {FINISHES.map((each) => (
           <View key={each} className={unfolded ? '' : 'flex-1'}>
-            <Action kind={unfolded ? 'plain' : 'verb'} label={FINISH_WORDS[each].name} spoken={`${FINISH_WORDS[each].name}: ${FINISH_WORDS[each].says}${each === finish ? ', chosen' : ''}`} on={each === finish} onPress={() => draft.chooseFinish(each)} />
+            <Action
+              kind={unfolded ? 'plain' : 'verb'}
+              label={FINISH_WORDS[each].name}
+              spoken={`${FINISH_WORDS[each].name}: ${FINISH_WORDS[each].says}${each === finish ? ', chosen' : ''}`}
+              on={each === finish}
+              onPress={() => draft.chooseFinish(each)}
+            />
           </View>
         ))}
       </View>
       {choosing ? (
-        <PageChoice handIn={handIn} page={page} onDone={(ids) => {
-          if (ids.length > 0) draft.useOn(ids);
-          setChoosing(false);
-        }} />
+        <PageChoice
+          handIn={handIn}
+          page={page}
+          onDone={(ids) => {
+            if (ids.length > 0) draft.useOn(ids);
+            setChoosing(false);
+          }}
+        />
       ) : (
         <>
           {suggested !== undefined && suggested !== null && suggested !== finish ? (
-            <Action kind="quiet" label={`Suggested: ${FINISH_WORDS[suggested].name}, ${SUGGESTION_WORDS[suggested]}`} onPress={() => draft.chooseFinish(suggested)} />
+            <Action
+              kind="quiet"
+              label={`Suggested: ${FINISH_WORDS[suggested].name}, ${SUGGESTION_WORDS[suggested]}`}
+              onPress={() => draft.chooseFinish(suggested)}
+            />
           ) : (
-            <Words as="soft" className={unfolded ? '' : 'px-4'}>{`${FINISH_WORDS[finish].name}: ${FINISH_WORDS[finish].says}`}</Words>
+            <Words
+              as="soft"
+              className={unfolded ? '' : 'px-4'}
+            >{`${FINISH_WORDS[finish].name}: ${FINISH_WORDS[finish].says}`}</Words>
           )}
           {unfolded ? (
             sliders.map((each) => <LabelledSlider key={each} slider={each} draft={draft} labelled />)
@@ -57,21 +74,70 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
                 <View role="group" aria-label="What to set" className="flex-row px-1">
                   {sliders.map((each) => (
                     <View key={each} className="flex-1">
-                      <Action kind="verb" label={SLIDER_SHORT[each]} spoken={`Set ${SLIDER_WORDS[each].toLowerCase()}`} on={each === slider} onPress={() => setSlider(each)} />
+                      <Action
+                        kind="verb"
+                        label={SLIDER_SHORT[each]}
+                        spoken={`Set ${SLIDER_WORDS[each].toLowerCase()}`}
+                        on={each === slider}
+                        onPress={() => setSlider(each)}
+                      />
                     </View>
                   ))}
                 </View>
               )}
-              <View className="px-4"><LabelledSlider slider={slider} draft={draft} labelled={sliders.length === 1} /></View>
+              <View className="px-4">
+                <LabelledSlider slider={slider} draft={draft} labelled={sliders.length === 1} />
+              </View>
             </>
           )}
           <View role="group" aria-label="Compare" className="flex-row flex-wrap px-1">
-            <Action kind="quiet" label="Photo" spoken="Show the photo as it was shot" on={draft.view === 'before'} onPress={() => draft.setView(draft.view === 'before' ? 'after' : 'before')} />
-            <Action kind="quiet" label="Compare" spoken="Photo and page side by side, with a line to move" on={draft.view === 'both'} onPress={() => draft.setView(draft.view === 'both' ? 'after' : 'both')} />
-            <Action kind="quiet" label="Reset" spoken="Reset the light" disabled={draft.reset === null} onPress={() => draft.reset?.()} />
-            {finish === 'pencil' ? <Action kind="quiet" label="Fade rules" spoken="Fade ruled lines and squares" on={draft.recipe.light.fadeRules} onPress={() => draft.change({ fadeRules: !draft.recipe.light.fadeRules })} /> : null}
-            {finish === 'board' ? <Action kind="quiet" label="Invert" spoken="Turn a dark board into dark writing on white" on={draft.recipe.light.invert} onPress={() => draft.change({ invert: !draft.recipe.light.invert })} /> : null}
-            {more ? <Action kind="quiet" label={unfolded ? 'Use on pages …' : 'Use on …'} spoken="Use this light on other pages" onPress={() => setChoosing(true)} /> : null}
+            <Action
+              kind="quiet"
+              label="Photo"
+              spoken="Show the photo as it was shot"
+              on={draft.view === 'before'}
+              onPress={() => draft.setView(draft.view === 'before' ? 'after' : 'before')}
+            />
+            <Action
+              kind="quiet"
+              label="Compare"
+              spoken="Photo and page side by side, with a line to move"
+              on={draft.view === 'both'}
+              onPress={() => draft.setView(draft.view === 'both' ? 'after' : 'both')}
+            />
+            <Action
+              kind="quiet"
+              label="Reset"
+              spoken="Reset the light"
+              disabled={draft.reset === null}
+              onPress={() => draft.reset?.()}
+            />
+            {finish === 'pencil' ? (
+              <Action
+                kind="quiet"
+                label="Fade rules"
+                spoken="Fade ruled lines and squares"
+                on={draft.recipe.light.fadeRules}
+                onPress={() => draft.change({ fadeRules: !draft.recipe.light.fadeRules })}
+              />
+            ) : null}
+            {finish === 'board' ? (
+              <Action
+                kind="quiet"
+                label="Invert"
+                spoken="Turn a dark board into dark writing on white"
+                on={draft.recipe.light.invert}
+                onPress={() => draft.change({ invert: !draft.recipe.light.invert })}
+              />
+            ) : null}
+            {more ? (
+              <Action
+                kind="quiet"
+                label={unfolded ? 'Use on pages …' : 'Use on …'}
+                spoken="Use this light on other pages"
+                onPress={() => setChoosing(true)}
+              />
+            ) : null}
           </View>
         </>
       )}
@@ -79,7 +145,15 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
   );
 }
 
-function LabelledSlider({ slider, draft, labelled }: { readonly slider: Slider; readonly draft: LightDraft; readonly labelled: boolean }) {
+function LabelledSlider({
+  slider,
+  draft,
+  labelled,
+}: {
+  readonly slider: Slider;
+  readonly draft: LightDraft;
+  readonly labelled: boolean;
+}) {
   const value = draft.recipe.light[slider];
   const percent = `${Math.round(value * 100)} %`;
   return (
@@ -87,11 +161,21 @@ function LabelledSlider({ slider, draft, labelled }: { readonly slider: Slider; 
       {labelled ? (
         <View aria-hidden className="flex-row justify-between">
           <Words as="small">{SLIDER_WORDS[slider]}</Words>
-          <Words as="small" className="tabular-nums">{percent}</Words>
+          <Words as="small" className="tabular-nums">
+            {percent}
+          </Words>
         </View>
       ) : null}
-      <RangeSlider label={SLIDER_WORDS[slider]} value={value} least={SLIDER_LOWEST[slider]} most={1} step={0.02} valueText={percent} onChange={(next) => draft.try({ [slider]: next })} onDone={draft.keep} />
+      <RangeSlider
+        label={SLIDER_WORDS[slider]}
+        value={value}
+        least={SLIDER_LOWEST[slider]}
+        most={1}
+        step={0.02}
+        valueText={percent}
+        onChange={(next) => draft.try({ [slider]: next })}
+        onDone={draft.keep}
+      />
     </View>
   );
 }
-

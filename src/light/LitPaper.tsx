@@ -33,8 +33,17 @@ export function LitPaper({ page, longSidePx, label, light }: LitPaperProps) {
       over={(width) => (
         <>
           {/* only a gesture: the button “Photo” does the same */}
-          <Pressable aria-hidden tabIndex={-1} className="absolute inset-0 select-none" onLongPress={() => setHeld(true)} delayLongPress={250} onPressOut={() => setHeld(false)} />
-          {view === 'after' ? null : <Before page={page} longSidePx={longSidePx} width={width} share={view === 'before' ? 1 : light.line} />}
+          <Pressable
+            aria-hidden
+            tabIndex={-1}
+            className="absolute inset-0 select-none"
+            onLongPress={() => setHeld(true)}
+            delayLongPress={250}
+            onPressOut={() => setHeld(false)}
+          />
+          {view === 'after' ? null : (
+            <Before page={page} longSidePx={longSidePx} width={width} share={view === 'before' ? 1 : light.line} />
+          )}
           {view === 'both' ? <ComparingLine light={light} /> : null}
         </>
       )}
@@ -43,24 +52,64 @@ export function LitPaper({ page, longSidePx, label, light }: LitPaperProps) {
 }
 
 /** The page as it was shot, over this share of the paper from its left. */
-function Before({ page, longSidePx, width, share }: { readonly page: Page; readonly longSidePx: number; readonly width: number; readonly share: number }) {
+function Before({
+  page,
+  longSidePx,
+  width,
+  share,
+}: {
+  readonly page: Page;
+  readonly longSidePx: number;
+  readonly width: number;
+  readonly share: number;
+}) {
   const shown = usePagePicture(page, { ...page.recipe, finish: 'asshot', light: PLAIN_LIGHT, mends: [] }, longSidePx);
   if (shown.state !== 'ready') return null;
   return (
-    <View className="pointer-events-none absolute bottom-0 left-0 top-0 overflow-hidden" style={{ width: width * share }}>
-      <Image source={{ uri: shown.picture.url }} accessibilityLabel="As it was shot" resizeMode="stretch" className="h-full" style={{ width }} />
+    <View
+      className="pointer-events-none absolute bottom-0 left-0 top-0 overflow-hidden"
+      style={{ width: width * share }}
+    >
+      <Image
+        source={{ uri: shown.picture.url }}
+        accessibilityLabel="As it was shot"
+        resizeMode="stretch"
+        className="h-full"
+        style={{ width }}
+      />
     </View>
   );
 }
 
-const OVER_THE_PAPER: CSSProperties = { position: 'absolute', inset: 0, width: '100%', height: '100%', margin: 0, opacity: 0.001, cursor: 'ew-resize', touchAction: 'none' };
+const OVER_THE_PAPER: CSSProperties = {
+  position: 'absolute',
+  inset: 0,
+  width: '100%',
+  height: '100%',
+  margin: 0,
+  opacity: 0.001,
+  cursor: 'ew-resize',
+  touchAction: 'none',
+};
 
 /** The line between photo and page; the whole paper takes hold of it. */
 function ComparingLine({ light }: { readonly light: LightDraft }) {
   return (
     <>
-      <View className="pointer-events-none absolute bottom-0 top-0 w-[3px] bg-beet" style={{ left: `${light.line * 100}%`, marginLeft: -1.5 }} />
-      <RangeSlider label="Line between photo and page" value={light.line} least={0} most={1} step={0.01} valueText={`${Math.round(light.line * 100)} % photo`} onChange={light.moveLine} style={OVER_THE_PAPER} />
+      <View
+        className="pointer-events-none absolute bottom-0 top-0 w-[3px] bg-beet"
+        style={{ left: `${light.line * 100}%`, marginLeft: -1.5 }}
+      />
+      <RangeSlider
+        label="Line between photo and page"
+        value={light.line}
+        least={0}
+        most={1}
+        step={0.01}
+        valueText={`${Math.round(light.line * 100)} % photo`}
+        onChange={light.moveLine}
+        style={OVER_THE_PAPER}
+      />
     </>
   );
 }

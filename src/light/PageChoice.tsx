@@ -5,21 +5,50 @@ import { Action } from '../components/Action';
 import { Words } from '../components/Words';
 
 /** Chooses the pages that get this page's light: all of them, or some by their numbers. */
-export function PageChoice({ handIn, page, onDone }: { readonly handIn: HandIn; readonly page: Page; readonly onDone: (pageIds: readonly string[]) => void }) {
+export function PageChoice({
+  handIn,
+  page,
+  onDone,
+}: {
+  readonly handIn: HandIn;
+  readonly page: Page;
+  readonly onDone: (pageIds: readonly string[]) => void;
+}) {
   const pages = shownPages(handIn);
   const [chosen, setChosen] = useState<readonly string[]>([]);
-  const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id]);
+  const toggle = (id: string): void =>
+    setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id]);
   return (
     <View className="gap-2 px-3 pb-2">
       <Words as="soft">Use this page’s light on:</Words>
       <ScrollView className="max-h-[104px]" tabIndex={0} aria-label="Pages to choose from">
         <View role="group" aria-label="Pages" className="flex-row flex-wrap gap-2">
-          {pages.map(({ id }, i) => (id === page.id ? null : <Action key={id} label={String(i + 1)} spoken={`Page ${i + 1}`} on={chosen.includes(id)} onPress={() => toggle(id)} />))}
+          {pages.map(({ id }, i) =>
+            id === page.id ? null : (
+              <Action
+                key={id}
+                label={String(i + 1)}
+                spoken={`Page ${i + 1}`}
+                on={chosen.includes(id)}
+                onPress={() => toggle(id)}
+              />
+            ),
+          )}
         </View>
       </ScrollView>
       <View className="flex-row flex-wrap gap-2">
-        <Action label="Every page" spoken="Use this light on every page" onPress={() => onDone(pages.map(({ id }) => id))} />
-        {chosen.length > 0 ? <Action label={chosen.length === 1 ? 'This page' : `These ${chosen.length} pages`} spoken={`Use this light on ${chosen.length} chosen`} onPress={() => onDone(chosen)} /> : null}
+        <Action
+          label="Every page"
+          spoken="Use this light on every page"
+          onPress={() => onDone(pages.map(({ id }) => id))}
+        />
+        {chosen.length > 0 ? (
+          <Action
+            label={chosen.length === 1 ? 'This page' : `These ${chosen.length} pages`}
+            spoken={`Use this light on ${chosen.length} chosen`}
+            onPress={() => onDone(chosen)}
+          />
+        ) : null}
         <Action kind="quiet" label="Cancel" onPress={() => onDone([])} />
       </View>
     </View>

@@ -8,10 +8,20 @@ export const FINISH_WORDS: Readonly<Record<Finish, { readonly name: string; read
   board: { name: 'Board', says: 'for white and dark boards: strong colours, no glare' },
 };
 
-export const SLIDER_WORDS: Readonly<Record<Slider, string>> = { strength: 'Strength', brightness: 'Brightness', contrast: 'Contrast', colour: 'Colour', sharpness: 'Sharpness' };
+export const SLIDER_WORDS: Readonly<Record<Slider, string>> = {
+  strength: 'Strength',
+  brightness: 'Brightness',
+  contrast: 'Contrast',
+  colour: 'Colour',
+  sharpness: 'Sharpness',
+};
 
 /** Where five stand in a row on a phone. */
-export const SLIDER_SHORT: Readonly<Record<Slider, string>> = { ...SLIDER_WORDS, brightness: 'Bright', sharpness: 'Sharp' };
+export const SLIDER_SHORT: Readonly<Record<Slider, string>> = {
+  ...SLIDER_WORDS,
+  brightness: 'Bright',
+  sharpness: 'Sharp',
+};
 
 /** The sliders that change something in each finish. */
 export const SLIDERS_OF: Readonly<Record<Finish, readonly Slider[]>> = {

@@ -39,7 +39,8 @@ export function useLightDraft(handIn: HandIn, page: Page): LightDraft {
   // what was tried is kept once the page itself says so; until then the page would jump back for a moment
   const saved = JSON.stringify(page.recipe.light);
   useEffect(() => setTried(null), [saved, finish]);
-  const keepLight = (next: Pick<Recipe, 'finish' | 'light'>, label: StepLabel): void => void dispatch({ kind: 'setLight', handInId: handIn.id, pageIds: [page.id], ...next, label });
+  const keepLight = (next: Pick<Recipe, 'finish' | 'light'>, label: StepLabel): void =>
+    void dispatch({ kind: 'setLight', handInId: handIn.id, pageIds: [page.id], ...next, label });
   return {
     recipe: tried === null ? page.recipe : { ...page.recipe, light },
     moving: tried !== null,
@@ -58,6 +59,14 @@ export function useLightDraft(handIn: HandIn, page: Page): LightDraft {
     reset: isPlainLight(light) ? null : () => keepLight({ finish, light: PLAIN_LIGHT }, { key: 'lightReset' }),
     setView,
     moveLine: setLine,
-    useOn: (pageIds) => void dispatch({ kind: 'setLight', handInId: handIn.id, pageIds, finish, light, label: { key: 'light', count: pageIds.length } }),
+    useOn: (pageIds) =>
+      void dispatch({
+        kind: 'setLight',
+        handInId: handIn.id,
+        pageIds,
+        finish,
+        light,
+        label: { key: 'light', count: pageIds.length },
+      }),
   };
 }

@@ -31,19 +31,37 @@ export function GiveCode() {
       <Words as="head">Open this work on another screen</Words>
       {code === null || over ? (
         <>
-          <Words as="soft">{over ? 'The code is too old now. Make a new one.' : 'A code is good for five minutes and for one screen. Both then show the same hand-ins, and what one shoots turns up on the other.'}</Words>
-          <View className="items-start"><Action label={over ? 'Make a new code' : 'Make a code'} onPress={() => void ask()} /></View>
+          <Words as="soft">
+            {over
+              ? 'The code is too old now. Make a new one.'
+              : 'A code is good for five minutes and for one screen. Both then show the same hand-ins, and what one shoots turns up on the other.'}
+          </Words>
+          <View className="items-start">
+            <Action label={over ? 'Make a new code' : 'Make a code'} onPress={() => void ask()} />
+          </View>
         </>
       ) : (
         <View className="items-start gap-3">
           <View style={{ width: QR_PX, height: QR_PX }} className="bg-white">
-            <Suspense fallback={null}><QrCode sizePx={QR_PX} text={`${window.location.origin}/link?code=${code.code}`} label="QR code that opens the link on another screen" /></Suspense>
+            <Suspense fallback={null}>
+              <QrCode
+                sizePx={QR_PX}
+                text={`${window.location.origin}/link?code=${code.code}`}
+                label="QR code that opens the link on another screen"
+              />
+            </Suspense>
           </View>
           <Words>{`Point the other screen’s camera at it, or open ${window.location.host}/link there and type`}</Words>
-          <Words as="title" testID="link-code" className="tabular-nums tracking-widest">{code.code}</Words>
+          <Words as="title" testID="link-code" className="tabular-nums tracking-widest">
+            {code.code}
+          </Words>
         </View>
       )}
-      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+      {problem === null ? null : (
+        <Flag kind="broken" live>
+          {problem}
+        </Flag>
+      )}
     </View>
   );
 }

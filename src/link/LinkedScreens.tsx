@@ -23,15 +23,30 @@ export function LinkedScreens() {
   return (
     <View className="gap-2">
       <Words as="head">Linked screens</Words>
-      {screens.length > 1 ? <Words as="soft">A screen that you unlink shows this work no more. One that joined leaves with the hand-ins it brought.</Words> : null}
+      {screens.length > 1 ? (
+        <Words as="soft">
+          A screen that you unlink shows this work no more. One that joined leaves with the hand-ins it brought.
+        </Words>
+      ) : null}
       <View role="list" aria-label="Linked screens" className="gap-1">
         {screens.map(({ id, kind, person, linkedAtMs, seenAtMs, thisOne, cameAlong }) => (
-          <View key={id} role="listitem" className="flex-row items-center justify-between gap-2 rounded border border-rule-faint bg-sheet px-3 py-1">
+          <View
+            key={id}
+            role="listitem"
+            className="flex-row items-center justify-between gap-2 rounded border border-rule-faint bg-sheet px-3 py-1"
+          >
             <View className="flex-1">
               <Words as="strong">{`${screenName({ kind, person })}${thisOne ? ', this one' : ''}`}</Words>
               <Words as="soft">{`Since ${when(linkedAtMs)}${thisOne ? '' : `, last here ${when(seenAtMs)}`}`}</Words>
             </View>
-            {thisOne && !cameAlong ? null : <Action kind="quiet" label="Unlink" spoken={`Unlink ${screenName({ kind, person }, 'the')}, linked ${when(linkedAtMs)}`} onPress={() => void cutOff(id)} />}
+            {thisOne && !cameAlong ? null : (
+              <Action
+                kind="quiet"
+                label="Unlink"
+                spoken={`Unlink ${screenName({ kind, person }, 'the')}, linked ${when(linkedAtMs)}`}
+                onPress={() => void cutOff(id)}
+              />
+            )}
           </View>
         ))}
       </View>
@@ -39,4 +54,5 @@ export function LinkedScreens() {
   );
 }
 
-const when = (ms: number): string => new Date(ms).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+const when = (ms: number): string =>
+  new Date(ms).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });

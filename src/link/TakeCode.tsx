@@ -26,8 +26,12 @@ export function TakeCode({ code, onLinked }: TakeCodeProps) {
   const [found, setFound] = useState<{ readonly code: string; readonly join: JoinView } | null>(null);
   const [joining, setJoining] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const { control, handleSubmit, formState } = useForm<LinkBody>({ resolver: classValidatorResolver(LinkBody), defaultValues: { code } });
-  const tell = (error: unknown): void => setProblem(error instanceof FotoplanError ? error.message : 'The screens could not be linked. Try again.');
+  const { control, handleSubmit, formState } = useForm<LinkBody>({
+    resolver: classValidatorResolver(LinkBody),
+    defaultValues: { code },
+  });
+  const tell = (error: unknown): void =>
+    setProblem(error instanceof FotoplanError ? error.message : 'The screens could not be linked. Try again.');
   const look = useCallback(
     async (typed: string): Promise<void> => {
       setProblem(null);
@@ -63,20 +67,41 @@ export function TakeCode({ code, onLinked }: TakeCodeProps) {
         <>
           <Words as="soft">With the code that the other screen shows.</Words>
           <FormField control={control} name="code" label="Code" capitals />
-          <View className="items-start"><Action label={formState.isSubmitting ? 'Looking …' : 'Continue'} disabled={formState.isSubmitting} onPress={() => void handleSubmit(({ code: typed }) => look(typed))()} /></View>
+          <View className="items-start">
+            <Action
+              label={formState.isSubmitting ? 'Looking …' : 'Continue'}
+              disabled={formState.isSubmitting}
+              onPress={() => void handleSubmit(({ code: typed }) => look(typed))()}
+            />
+          </View>
         </>
       ) : (
-        <View role="group" aria-label="Link this screen" className="gap-3 rounded border border-rule-faint bg-sheet p-3">
+        <View
+          role="group"
+          aria-label="Link this screen"
+          className="gap-3 rounded border border-rule-faint bg-sheet p-3"
+        >
           <Words as="strong">{`This is the work on ${screenName(found.join, 'the')}: ${found.join.handIns === 1 ? '1 hand-in' : `${found.join.handIns} hand-ins`}.`}</Words>
-          <Words>Link only with somebody you know. All linked screens show the same hand-ins, and each can change and delete them. What you made here comes along.</Words>
+          <Words>
+            Link only with somebody you know. All linked screens show the same hand-ins, and each can change and delete
+            them. What you made here comes along.
+          </Words>
           <Words>You can unlink this screen again. What it brought then leaves with it.</Words>
           <View className="flex-row flex-wrap gap-2">
-            <Action label={joining ? 'Linking …' : sending ? 'Saving first …' : 'Link this screen'} disabled={joining || sending} onPress={() => void join()} />
+            <Action
+              label={joining ? 'Linking …' : sending ? 'Saving first …' : 'Link this screen'}
+              disabled={joining || sending}
+              onPress={() => void join()}
+            />
             <Action kind="quiet" label="Cancel" onPress={() => setFound(null)} />
           </View>
         </View>
       )}
-      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+      {problem === null ? null : (
+        <Flag kind="broken" live>
+          {problem}
+        </Flag>
+      )}
     </View>
   );
 }

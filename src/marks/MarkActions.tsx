@@ -29,10 +29,24 @@ const TOOLS: Readonly<Record<MarkTool, { readonly label: string; readonly icon: 
   signature: { label: 'Sign', icon: Signature, spoken: 'Signature' },
   eraser: { label: 'Eraser', icon: Eraser, spoken: 'Eraser' },
 };
-const COLOUR_NAMES: Readonly<Record<MarkColour, string>> = { '#1d2733': 'Black', '#1f4f9e': 'Blue', '#a3243b': 'Red', '#2f6b3a': 'Green', '#e6b800': 'Yellow' };
+const COLOUR_NAMES: Readonly<Record<MarkColour, string>> = {
+  '#1d2733': 'Black',
+  '#1f4f9e': 'Blue',
+  '#a3243b': 'Red',
+  '#2f6b3a': 'Green',
+  '#e6b800': 'Yellow',
+};
 
 /** What is in hand on the marks tool, its colour and breadth, and its steps. */
-export function MarkActions({ draft, zoom, wide }: { readonly draft: MarkDraft; readonly zoom: Zoom; readonly wide: boolean }) {
+export function MarkActions({
+  draft,
+  zoom,
+  wide,
+}: {
+  readonly draft: MarkDraft;
+  readonly zoom: Zoom;
+  readonly wide: boolean;
+}) {
   const signed = useSignatureStore((s) => s.strokes.length > 0);
   const [drawing, setDrawing] = useState(false);
   const take = (tool: MarkTool): void => {
@@ -49,7 +63,14 @@ export function MarkActions({ draft, zoom, wide }: { readonly draft: MarkDraft; 
       {draft.tool === 'eraser' ? null : (
         <View role="radiogroup" aria-label="Colour" className="flex-row px-3">
           {MARK_COLOURS.map((colour) => (
-            <Pressable key={colour} role="radio" aria-label={COLOUR_NAMES[colour]} aria-checked={draft.colour === colour} onPress={() => draft.setColour(colour)} className="h-[44px] flex-1 items-center justify-center">
+            <Pressable
+              key={colour}
+              role="radio"
+              aria-label={COLOUR_NAMES[colour]}
+              aria-checked={draft.colour === colour}
+              onPress={() => draft.setColour(colour)}
+              className="h-[44px] flex-1 items-center justify-center"
+            >
               <View className="h-7 w-7 border border-rule" style={{ backgroundColor: colour }} />
               {draft.colour === colour ? <CropMarks /> : null}
             </Pressable>
@@ -58,21 +79,73 @@ export function MarkActions({ draft, zoom, wide }: { readonly draft: MarkDraft; 
       )}
       {draft.tool === 'pen' || draft.tool === 'highlighter' ? (
         <View className="flex-row items-center gap-3 px-4">
-          <Words as="soft" aria-hidden>Breadth</Words>
-          <View className="flex-1"><RangeSlider label="Breadth of the stroke" value={draft.breadth} least={0} most={1} step={0.05} valueText={`${Math.round(draft.breadth * 100)} %`} onChange={draft.setBreadth} /></View>
+          <Words as="soft" aria-hidden>
+            Breadth
+          </Words>
+          <View className="flex-1">
+            <RangeSlider
+              label="Breadth of the stroke"
+              value={draft.breadth}
+              least={0}
+              most={1}
+              step={0.05}
+              valueText={`${Math.round(draft.breadth * 100)} %`}
+              onChange={draft.setBreadth}
+            />
+          </View>
         </View>
       ) : null}
-      {draft.tool === 'signature' && signed ? <View className="items-start px-3"><Action label="Draw another signature" onPress={() => setDrawing(true)} /></View> : null}
+      {draft.tool === 'signature' && signed ? (
+        <View className="items-start px-3">
+          <Action label="Draw another signature" onPress={() => setDrawing(true)} />
+        </View>
+      ) : null}
       <View role="toolbar" aria-label="Steps" className="flex-row">
-        <Action kind="verb" icon={Undo2} label="Undo" spoken="Undo the last mark" disabled={!draft.canUndo} onPress={draft.undo} />
-        <Action kind="verb" icon={Redo2} label="Redo" spoken="Redo the mark" disabled={!draft.canRedo} onPress={draft.redo} />
-        <Action kind="verb" icon={Trash} label="Clear" spoken="Take all marks off this page" disabled={draft.marks.length === 0} onPress={draft.clear} />
+        <Action
+          kind="verb"
+          icon={Undo2}
+          label="Undo"
+          spoken="Undo the last mark"
+          disabled={!draft.canUndo}
+          onPress={draft.undo}
+        />
+        <Action
+          kind="verb"
+          icon={Redo2}
+          label="Redo"
+          spoken="Redo the mark"
+          disabled={!draft.canRedo}
+          onPress={draft.redo}
+        />
+        <Action
+          kind="verb"
+          icon={Trash}
+          label="Clear"
+          spoken="Take all marks off this page"
+          disabled={draft.marks.length === 0}
+          onPress={draft.clear}
+        />
         <Action kind="verb" icon={X} label="Cancel" spoken="Leave the marks as they were" onPress={draft.leave} />
       </View>
       <View role="toolbar" aria-label="View" className="flex-row">
         <Action kind="verb" icon={ZoomIn} label="Near" spoken="Zoom in" onPress={() => zoom.by(1.6)} />
-        <Action kind="verb" icon={ZoomOut} label="Far" spoken="Zoom out" disabled={zoom.factor === 1} onPress={() => zoom.by(1 / 1.6)} />
-        <Action kind="verb" icon={Hand} label="Move" spoken="Move the page instead of writing" on={zoom.moving} disabled={zoom.factor === 1} onPress={zoom.toggleMoving} />
+        <Action
+          kind="verb"
+          icon={ZoomOut}
+          label="Far"
+          spoken="Zoom out"
+          disabled={zoom.factor === 1}
+          onPress={() => zoom.by(1 / 1.6)}
+        />
+        <Action
+          kind="verb"
+          icon={Hand}
+          label="Move"
+          spoken="Move the page instead of writing"
+          on={zoom.moving}
+          disabled={zoom.factor === 1}
+          onPress={zoom.toggleMoving}
+        />
       </View>
       {drawing ? <SignaturePad onDone={() => setDrawing(false)} /> : null}
     </View>

@@ -17,7 +17,12 @@ import { MarksShown, PageMarks, strokePath } from './PageMarks';
 import { markWidth, type MarkDraft } from './useMarkDraft';
 
 const MARGIN_PX = 16;
-const ARROWS: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 const STEP = 0.02;
 
 const SAYS = {
@@ -48,9 +53,13 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
       const at = cursor ?? { x: 0.5, y: 0.5 };
       if (arrow !== undefined) {
         event.preventDefault();
-        const to = { x: Math.min(1, Math.max(0, at.x + arrow[0] * STEP)), y: Math.min(1, Math.max(0, at.y + arrow[1] * STEP)) };
+        const to = {
+          x: Math.min(1, Math.max(0, at.x + arrow[0] * STEP)),
+          y: Math.min(1, Math.max(0, at.y + arrow[1] * STEP)),
+        };
         // with Shift the arrow draws
-        if (event.shiftKey && (draft.tool === 'pen' || draft.tool === 'highlighter')) draft.draw([at, to], width, height);
+        if (event.shiftKey && (draft.tool === 'pen' || draft.tool === 'highlighter'))
+          draft.draw([at, to], width, height);
         setCursor(to);
       } else if (event.key === ' ' || event.key === 'Enter') {
         event.preventDefault();
@@ -61,7 +70,20 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
     onBlur: () => setCursor(null),
     onWheel: ({ nativeEvent }: { nativeEvent: WheelEvent }) => zoom.by(nativeEvent.deltaY < 0 ? 1.25 : 0.8),
   } as ViewProps;
-  const drawn = stroke.length > 0 && (draft.tool === 'pen' || draft.tool === 'highlighter') ? strokePath({ kind: draft.tool, id: '', colour: draft.colour, width: markWidth(draft.tool, draft.breadth), points: stroke }, width, height) : null;
+  const drawn =
+    stroke.length > 0 && (draft.tool === 'pen' || draft.tool === 'highlighter')
+      ? strokePath(
+          {
+            kind: draft.tool,
+            id: '',
+            colour: draft.colour,
+            width: markWidth(draft.tool, draft.breadth),
+            points: stroke,
+          },
+          width,
+          height,
+        )
+      : null;
   return (
     <View className="flex-1 select-none bg-night">
       <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
@@ -74,7 +96,13 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
             role="application"
             tabIndex={0}
             aria-label="The page under the pen. Arrow keys move the point, the space bar sets down what is in hand, Shift and an arrow draws."
-            style={{ width, height, flexShrink: 0, transform: [{ translateX: held.x }, { translateY: held.y }], ...({ touchAction: 'none', cursor: zoom.moving ? 'grab' : 'crosshair' } as object) }}
+            style={{
+              width,
+              height,
+              flexShrink: 0,
+              transform: [{ translateX: held.x }, { translateY: held.y }],
+              ...({ touchAction: 'none', cursor: zoom.moving ? 'grab' : 'crosshair' } as object),
+            }}
           >
             <DrawnPicture drawn={picture} label="The page" style={{ width, height }} />
             {/* what is being written is always seen, whatever the switch says */}
@@ -83,8 +111,23 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
             </MarksShown.Provider>
             <View className="pointer-events-none absolute inset-0" aria-hidden>
               <Svg width={width} height={height}>
-                {drawn === null ? null : <Path d={drawn} fill={draft.colour} fillOpacity={draft.tool === 'highlighter' ? HIGHLIGHTER_OPACITY : 1} />}
-                {cursor === null ? null : <Circle cx={cursor.x * width} cy={cursor.y * height} r={8} fill="none" stroke="rgb(155 27 90)" strokeWidth={2} />}
+                {drawn === null ? null : (
+                  <Path
+                    d={drawn}
+                    fill={draft.colour}
+                    fillOpacity={draft.tool === 'highlighter' ? HIGHLIGHTER_OPACITY : 1}
+                  />
+                )}
+                {cursor === null ? null : (
+                  <Circle
+                    cx={cursor.x * width}
+                    cy={cursor.y * height}
+                    r={8}
+                    fill="none"
+                    stroke="rgb(155 27 90)"
+                    strokeWidth={2}
+                  />
+                )}
               </Svg>
             </View>
           </View>
@@ -92,7 +135,13 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
       </View>
       {draft.noteAt === null ? (
         <View className="min-h-[28px] justify-center bg-paper px-4 pt-1">
-          {draft.full ? <Flag kind="look" live>No more marks fit on this page. Rub some out first.</Flag> : <Words as="soft">{zoom.moving ? 'Drag the page to move it.' : SAYS[draft.tool]}</Words>}
+          {draft.full ? (
+            <Flag kind="look" live>
+              No more marks fit on this page. Rub some out first.
+            </Flag>
+          ) : (
+            <Words as="soft">{zoom.moving ? 'Drag the page to move it.' : SAYS[draft.tool]}</Words>
+          )}
         </View>
       ) : (
         <NoteField draft={draft} />
@@ -105,9 +154,19 @@ function NoteField({ draft }: { readonly draft: MarkDraft }) {
   const [text, setText] = useState('');
   return (
     <View className="gap-2 bg-paper p-3">
-      <TextInput aria-label="The note" value={text} onChangeText={setText} multiline autoFocus maxLength={500} className="min-h-[64px] rounded border border-rule bg-sheet p-2 font-read text-read text-ink" />
+      <TextInput
+        aria-label="The note"
+        value={text}
+        onChangeText={setText}
+        multiline
+        autoFocus
+        maxLength={500}
+        className="min-h-[64px] rounded border border-rule bg-sheet p-2 font-read text-read text-ink"
+      />
       <View className="flex-row gap-2">
-        <View className="flex-1"><Action label="Put it there" on onPress={() => draft.writeNote(text)} /></View>
+        <View className="flex-1">
+          <Action label="Put it there" on onPress={() => draft.writeNote(text)} />
+        </View>
         <Action label="No note" onPress={draft.dropNote} />
       </View>
     </View>

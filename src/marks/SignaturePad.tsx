@@ -28,14 +28,35 @@ export function SignaturePad({ onDone }: { readonly onDone: () => void }) {
         <View className="w-full max-w-[560px] gap-3 rounded bg-paper p-4 shadow-sheet">
           <Words as="title">Your signature</Words>
           <Words as="soft">Draw it once. It is kept on this device and can be placed on any page.</Words>
-          <View ref={sheet} {...handlers} testID="signature-pad" onLayout={({ nativeEvent }: LayoutChangeEvent) => setWidth(nativeEvent.layout.width)} className="w-full select-none border border-rule bg-sheet" style={{ aspectRatio: SIGNATURE_ASPECT, ...({ touchAction: 'none', cursor: 'crosshair' } as object) }}>
+          <View
+            ref={sheet}
+            {...handlers}
+            testID="signature-pad"
+            onLayout={({ nativeEvent }: LayoutChangeEvent) => setWidth(nativeEvent.layout.width)}
+            className="w-full select-none border border-rule bg-sheet"
+            style={{ aspectRatio: SIGNATURE_ASPECT, ...({ touchAction: 'none', cursor: 'crosshair' } as object) }}
+          >
             <Svg width={width} height={height}>
-              {[...strokes, stroke].map((points, i) => (points.length === 0 ? null : <Path key={i} d={strokePath({ kind: 'signature', id: '', colour: '#1d2733', width: PEN_WIDTH, points }, width, height)} fill="rgb(var(--ink))" />))}
+              {[...strokes, stroke].map((points, i) =>
+                points.length === 0 ? null : (
+                  <Path
+                    key={i}
+                    d={strokePath(
+                      { kind: 'signature', id: '', colour: '#1d2733', width: PEN_WIDTH, points },
+                      width,
+                      height,
+                    )}
+                    fill="rgb(var(--ink))"
+                  />
+                ),
+              )}
             </Svg>
           </View>
           <View className="flex-row gap-2">
             <Action label="Start over" disabled={strokes.length === 0} onPress={() => setStrokes([])} />
-            <View className="flex-1"><Action label="Keep it" on disabled={strokes.length === 0} onPress={keep} /></View>
+            <View className="flex-1">
+              <Action label="Keep it" on disabled={strokes.length === 0} onPress={keep} />
+            </View>
             <Action label="Cancel" onPress={onDone} />
           </View>
         </View>

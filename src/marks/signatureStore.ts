@@ -9,7 +9,9 @@ interface Signature {
 
 export const SIGNATURE_ASPECT = 3;
 
-export const useSignatureStore = create<Signature>()(persist((): Signature => ({ strokes: [] }), { name: 'fotoplan-signature', version: 1 }));
+export const useSignatureStore = create<Signature>()(
+  persist((): Signature => ({ strokes: [] }), { name: 'fotoplan-signature', version: 1 }),
+);
 
 export const keepSignature = (strokes: Signature['strokes']): void => {
   useSignatureStore.setState({ strokes });

@@ -45,7 +45,8 @@ interface Steps {
 
 /** Of the page's long side, at breadth 0 and 1. */
 const WIDTHS = { pen: [0.0012, 0.006], highlighter: [0.009, 0.03] } as const;
-export const markWidth = (kind: keyof typeof WIDTHS, breadth: number): number => WIDTHS[kind][0] + breadth * (WIDTHS[kind][1] - WIDTHS[kind][0]);
+export const markWidth = (kind: keyof typeof WIDTHS, breadth: number): number =>
+  WIDTHS[kind][0] + breadth * (WIDTHS[kind][1] - WIDTHS[kind][0]);
 /** How near the eraser must come, as a share of the long side. */
 const ERASER_REACH = 0.008;
 const SIGNATURE_WIDTH = 0.28;
@@ -62,7 +63,8 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
   const [noteAt, setNoteAt] = useState<Point | null>(null);
   const [{ past, present, future }, setSteps] = useState<Steps>({ past: [], present: page.recipe.marks, future: [] });
   const set = (marks: readonly Mark[]): void => {
-    if (marks.length <= MARK_LIMITS.marks) setSteps((s) => ({ past: [...s.past, s.present], present: marks, future: [] }));
+    if (marks.length <= MARK_LIMITS.marks)
+      setSteps((s) => ({ past: [...s.past, s.present], present: marks, future: [] }));
   };
   return {
     open,
@@ -80,7 +82,15 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
     },
     leave: () => setOpen(false),
     save: async () => {
-      if (past.length > 0) await dispatch({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, from: page.recipe, to: { ...page.recipe, marks: present }, label: { key: 'marks' } });
+      if (past.length > 0)
+        await dispatch({
+          kind: 'setRecipe',
+          handInId: handIn.id,
+          pageId: page.id,
+          from: page.recipe,
+          to: { ...page.recipe, marks: present },
+          label: { key: 'marks' },
+        });
       setOpen(false);
     },
     choose: (wanted) => {
@@ -105,19 +115,40 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
           group,
           colour,
           width: SIGNATURE_PEN,
-          points: points.map(({ x, y }) => place({ x: at.x + (x - 0.5) * SIGNATURE_WIDTH, y: at.y + (y - 0.5) * height })),
+          points: points.map(({ x, y }) =>
+            place({ x: at.x + (x - 0.5) * SIGNATURE_WIDTH, y: at.y + (y - 0.5) * height }),
+          ),
         }));
         if (strokes.length > 0) set([...present, ...strokes]);
-      } else set([...present, { kind: tool, id: nanoid(12), colour, width: markWidth(tool, breadth), points: thinned(places, MARK_LIMITS.points).map(place) }]);
+      } else
+        set([
+          ...present,
+          {
+            kind: tool,
+            id: nanoid(12),
+            colour,
+            width: markWidth(tool, breadth),
+            points: thinned(places, MARK_LIMITS.points).map(place),
+          },
+        ]);
     },
     writeNote: (text) => {
       const words = text.trim().slice(0, MARK_LIMITS.text);
-      if (noteAt !== null && words !== '') set([...present, { kind: 'note', id: nanoid(12), colour, at: noteAt, text: words }]);
+      if (noteAt !== null && words !== '')
+        set([...present, { kind: 'note', id: nanoid(12), colour, at: noteAt, text: words }]);
       setNoteAt(null);
     },
     dropNote: () => setNoteAt(null),
     clear: () => set([]),
-    undo: () => setSteps((s) => (s.past.length === 0 ? s : { past: s.past.slice(0, -1), present: s.past.at(-1)!, future: [s.present, ...s.future] })),
-    redo: () => setSteps((s) => (s.future.length === 0 ? s : { past: [...s.past, s.present], present: s.future[0]!, future: s.future.slice(1) })),
+    undo: () =>
+      setSteps((s) =>
+        s.past.length === 0
+          ? s
+          : { past: s.past.slice(0, -1), present: s.past.at(-1)!, future: [s.present, ...s.future] },
+      ),
+    redo: () =>
+      setSteps((s) =>
+        s.future.length === 0 ? s : { past: [...s.past, s.present], present: s.future[0]!, future: s.future.slice(1) },
+      ),
   };
 }

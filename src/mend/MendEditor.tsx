@@ -14,7 +14,12 @@ import { useZoomedPage } from '../zoom/useZoomedPage';
 import type { MendDraft } from './useMendDraft';
 
 const MARGIN_PX = 16;
-const ARROWS: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 
 interface MendEditorProps {
   readonly page: Page;
@@ -40,7 +45,10 @@ export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorPr
       if (arrow !== undefined) {
         event.preventDefault();
         const by = draft.brush * (event.shiftKey ? 3 : 0.5);
-        setCursor({ x: Math.min(1, Math.max(0, at.x + arrow[0] * by)), y: Math.min(1, Math.max(0, at.y + arrow[1] * by * (width / Math.max(1, height)))) });
+        setCursor({
+          x: Math.min(1, Math.max(0, at.x + arrow[0] * by)),
+          y: Math.min(1, Math.max(0, at.y + arrow[1] * by * (width / Math.max(1, height)))),
+        });
       } else if (event.key === ' ' || event.key === 'Enter') {
         event.preventDefault();
         setCursor(at);
@@ -65,16 +73,43 @@ export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorPr
             role="application"
             tabIndex={0}
             aria-label="The page under the mending brush. Arrow keys move the brush, the space bar paints."
-            style={{ width, height, flexShrink: 0, transform: [{ translateX: held.x }, { translateY: held.y }], ...({ touchAction: 'none', cursor: zoom.moving ? 'grab' : 'crosshair' } as object) }}
+            style={{
+              width,
+              height,
+              flexShrink: 0,
+              transform: [{ translateX: held.x }, { translateY: held.y }],
+              ...({ touchAction: 'none', cursor: zoom.moving ? 'grab' : 'crosshair' } as object),
+            }}
           >
-            <DrawnPicture drawn={picture} label="The page as it will be" style={{ width, height }} testID="mend-picture" />
+            <DrawnPicture
+              drawn={picture}
+              label="The page as it will be"
+              style={{ width, height }}
+              testID="mend-picture"
+            />
             {shown.length > 0 ? (
               <View className="pointer-events-none absolute inset-0" aria-hidden>
                 <Svg width={width} height={height}>
                   {shown.length === 1 ? (
-                    <Circle cx={shown[0]!.x * width} cy={shown[0]!.y * height} r={radius} fill="rgb(155 27 90)" fillOpacity={stroke.length > 0 ? 0.4 : 0.15} stroke="rgb(155 27 90)" strokeWidth={2} />
+                    <Circle
+                      cx={shown[0]!.x * width}
+                      cy={shown[0]!.y * height}
+                      r={radius}
+                      fill="rgb(155 27 90)"
+                      fillOpacity={stroke.length > 0 ? 0.4 : 0.15}
+                      stroke="rgb(155 27 90)"
+                      strokeWidth={2}
+                    />
                   ) : (
-                    <Polyline points={places} fill="none" stroke="rgb(155 27 90)" strokeOpacity={0.4} strokeWidth={2 * radius} strokeLinecap="round" strokeLinejoin="round" />
+                    <Polyline
+                      points={places}
+                      fill="none"
+                      stroke="rgb(155 27 90)"
+                      strokeOpacity={0.4}
+                      strokeWidth={2 * radius}
+                      strokeLinecap="round"
+                      strokeLinejoin="round"
+                    />
                   )}
                 </Svg>
               </View>
@@ -84,9 +119,15 @@ export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorPr
       </View>
       <View className="min-h-[28px] justify-center bg-paper px-4 pt-1">
         {draft.full ? (
-          <Flag kind="look" live>No more strokes fit on this page. Take some back first.</Flag>
+          <Flag kind="look" live>
+            No more strokes fit on this page. Take some back first.
+          </Flag>
         ) : (
-          <Words as="soft">{zoom.moving ? 'Drag the page to move it.' : `Paint over what should not be there.${wide ? ' Arrow keys and the space bar do it too.' : ''}`}</Words>
+          <Words as="soft">
+            {zoom.moving
+              ? 'Drag the page to move it.'
+              : `Paint over what should not be there.${wide ? ' Arrow keys and the space bar do it too.' : ''}`}
+          </Words>
         )}
       </View>
     </View>

@@ -8,7 +8,19 @@ import { useMendDraft } from './useMendDraft';
 const mockDispatch = jest.fn(() => Promise.resolve(true));
 jest.mock('../engine/useEngine', () => ({ useEngine: () => ({ dispatch: mockDispatch }) }));
 
-const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removedAtMs: null, findings: null };
+const page: Page = {
+  id: 'page-1',
+  originalId: 'a',
+  fileName: 'a.jpg',
+  width: 1000,
+  height: 1400,
+  pdfPage: null,
+  takenAtMs: null,
+  leftOut: false,
+  recipe: wholePhotoRecipe(1000, 1400, 'daylight'),
+  removedAtMs: null,
+  findings: null,
+};
 const handIn = { id: 'hand-in-1' } as HandIn;
 const draftOf = (of: Page = page) => renderHook(() => useMendDraft(handIn, of)).result;
 
@@ -55,7 +67,14 @@ describe('the mending brush', () => {
     act(() => draft.current.start());
     act(() => draft.current.paint([{ x: 0.5, y: 0.5 }]));
     await act(() => draft.current.save());
-    expect(mockDispatch).toHaveBeenCalledWith({ kind: 'setRecipe', handInId: 'hand-in-1', pageId: 'page-1', from: page.recipe, to: expect.objectContaining({ mends: [expect.anything()] }) as object, label: { key: 'mending' } });
+    expect(mockDispatch).toHaveBeenCalledWith({
+      kind: 'setRecipe',
+      handInId: 'hand-in-1',
+      pageId: 'page-1',
+      from: page.recipe,
+      to: expect.objectContaining({ mends: [expect.anything()] }) as object,
+      label: { key: 'mending' },
+    });
     expect(draft.current.open).toBe(false);
   });
 });

@@ -67,7 +67,15 @@ export function useMendDraft(handIn: HandIn, page: Page): MendDraft {
     },
     leave: () => setOpen(false),
     save: async () => {
-      if (past.length > 0) await dispatch({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, from: page.recipe, to: { ...page.recipe, mends: present }, label: { key: 'mending' } });
+      if (past.length > 0)
+        await dispatch({
+          kind: 'setRecipe',
+          handInId: handIn.id,
+          pageId: page.id,
+          from: page.recipe,
+          to: { ...page.recipe, mends: present },
+          label: { key: 'mending' },
+        });
       setOpen(false);
     },
     setBrush,
@@ -80,9 +88,16 @@ export function useMendDraft(handIn: HandIn, page: Page): MendDraft {
     },
     add: (mends) => set([...present, ...mends]),
     clear: () => set([]),
-    undo: () => setSteps((s) => (s.past.length === 0 ? s : { past: s.past.slice(0, -1), present: s.past.at(-1)!, future: [s.present, ...s.future] })),
-    redo: () => setSteps((s) => (s.future.length === 0 ? s : { past: [...s.past, s.present], present: s.future[0]!, future: s.future.slice(1) })),
+    undo: () =>
+      setSteps((s) =>
+        s.past.length === 0
+          ? s
+          : { past: s.past.slice(0, -1), present: s.past.at(-1)!, future: [s.present, ...s.future] },
+      ),
+    redo: () =>
+      setSteps((s) =>
+        s.future.length === 0 ? s : { past: [...s.past, s.present], present: s.future[0]!, future: s.future.slice(1) },
+      ),
     toPage,
   };
 }
-

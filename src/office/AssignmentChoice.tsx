@@ -10,21 +10,44 @@ import { useEngine, useProfile } from '../engine/useEngine';
 import { rulesOf } from './rulesOf';
 
 /** Where it is handed in, and what is asked for there; chosen here where it stands alone. */
-export function AssignmentChoice({ handIn, assignment, assignments }: { readonly handIn: HandIn; readonly assignment: Assignment | null; readonly assignments: readonly Assignment[] }) {
+export function AssignmentChoice({
+  handIn,
+  assignment,
+  assignments,
+}: {
+  readonly handIn: HandIn;
+  readonly assignment: Assignment | null;
+  readonly assignments: readonly Assignment[];
+}) {
   const now = useNow();
   const { dispatch } = useEngine();
   const profile = useProfile();
   // handed in for an assignment, it takes over its rules
   const attachTo = (to: Assignment | null): void =>
-    void dispatch({ kind: 'changeHandIn', handInId: handIn.id, assignmentId: to?.id ?? null, ...(to === null ? {} : { binding: rulesOf(to, profile) }), label: { key: 'assignment' } });
+    void dispatch({
+      kind: 'changeHandIn',
+      handInId: handIn.id,
+      assignmentId: to?.id ?? null,
+      ...(to === null ? {} : { binding: rulesOf(to, profile) }),
+      label: { key: 'assignment' },
+    });
   if (assignment === null) {
     const open = assignments.filter((each) => standing(each, now) !== 'closed');
     return (
       <View className="gap-2">
         <Words as="head">For which assignment?</Words>
-        {open.length === 0 ? <Words as="soft">The course office has nothing open, or cannot be reached. The file can be downloaded and shared under Bind.</Words> : null}
+        {open.length === 0 ? (
+          <Words as="soft">
+            The course office has nothing open, or cannot be reached. The file can be downloaded and shared under Bind.
+          </Words>
+        ) : null}
         {open.map((each) => (
-          <Action key={each.id} label={`${each.title}`} spoken={`${each.title}, ${each.course}, ${dueTime(each.dueMs, now).left}`} onPress={() => attachTo(each)} />
+          <Action
+            key={each.id}
+            label={`${each.title}`}
+            spoken={`${each.title}, ${each.course}, ${dueTime(each.dueMs, now).left}`}
+            onPress={() => attachTo(each)}
+          />
         ))}
       </View>
     );
@@ -37,7 +60,9 @@ export function AssignmentChoice({ handIn, assignment, assignments }: { readonly
       <Words as="head">{assignment.title}</Words>
       <Words className="tabular-nums">{`${left}, ${exact}`}</Words>
       <Words as="soft">{`${assignment.asks} ${leastPages === mostPages ? `${leastPages} ${leastPages === 1 ? 'page' : 'pages'}` : `${leastPages} to ${mostPages} pages`}, one PDF up to ${readableBytes(assignment.maxBytes)}. ${assignment.attempts === 1 ? 'One attempt.' : `Up to ${assignment.attempts} attempts.`} ${assignment.marking}`}</Words>
-      <View className="items-start pt-1"><Action kind="quiet" label="Not this one" spoken="Take it off this assignment" onPress={() => attachTo(null)} /></View>
+      <View className="items-start pt-1">
+        <Action kind="quiet" label="Not this one" spoken="Take it off this assignment" onPress={() => attachTo(null)} />
+      </View>
     </View>
   );
 }

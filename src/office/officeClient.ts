@@ -2,10 +2,14 @@ import type { Assignment, Receipt } from '../../core/ready/assignment';
 import type { AssignmentsView, ReceiptsView, TicketView, UploadedView } from '../../contract/officeViews';
 import { collegeJson, sendForm } from '../places/collegeClient';
 
-export const officeAssignments = async (): Promise<readonly Assignment[]> => (await collegeJson<AssignmentsView>('office', '/assignments')).assignments;
-export const officeReceipts = async (): Promise<readonly Receipt[]> => (await collegeJson<ReceiptsView>('office', '/submissions')).receipts;
-export const withdrawAtOffice = (submissionId: string): Promise<Receipt> => collegeJson('office', `/submissions/${submissionId}/withdraw`, { method: 'POST' });
-export const officeTicket = (submissionId: string): Promise<TicketView> => collegeJson('office', `/tickets/${submissionId}`);
+export const officeAssignments = async (): Promise<readonly Assignment[]> =>
+  (await collegeJson<AssignmentsView>('office', '/assignments')).assignments;
+export const officeReceipts = async (): Promise<readonly Receipt[]> =>
+  (await collegeJson<ReceiptsView>('office', '/submissions')).receipts;
+export const withdrawAtOffice = (submissionId: string): Promise<Receipt> =>
+  collegeJson('office', `/submissions/${submissionId}/withdraw`, { method: 'POST' });
+export const officeTicket = (submissionId: string): Promise<TicketView> =>
+  collegeJson('office', `/tickets/${submissionId}`);
 
 export interface Sending {
   readonly assignmentId: string;
@@ -19,7 +23,11 @@ export interface Sending {
 }
 
 /** Sends a file, or of one whose sending broke off what the office does not have yet. */
-export async function sendToOffice({ assignmentId, key, file, fileName, sha256, comment, fields }: Sending, onProgress: (share: number) => void, signal: AbortSignal): Promise<TicketView> {
+export async function sendToOffice(
+  { assignmentId, key, file, fileName, sha256, comment, fields }: Sending,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<TicketView> {
   const { received } = await collegeJson<UploadedView>('office', `/uploads/${encodeURIComponent(key)}`);
   const from = Math.min(received, file.size);
   return sendForm<TicketView>({

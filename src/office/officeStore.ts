@@ -19,7 +19,9 @@ const NOTHING: OfficeState = { assignments: [], receipts: [], asked: false };
 /** An office that takes longer is not waited for. */
 const LONGEST_WAIT_MS = 3000;
 
-export const useOfficeStore = create<OfficeState>()(persist((): OfficeState => NOTHING, { name: 'fotoplan-office', version: 1 }));
+export const useOfficeStore = create<OfficeState>()(
+  persist((): OfficeState => NOTHING, { name: 'fotoplan-office', version: 1 }),
+);
 
 /** Asks the office anew; what cannot be asked stays as it was. */
 export async function refreshOffice(profile: Profile): Promise<void> {
@@ -29,7 +31,8 @@ export async function refreshOffice(profile: Profile): Promise<void> {
     const receipts = account === null ? [] : await officeReceipts();
     useOfficeStore.setState({ assignments, receipts });
     // the office knows how the name is written; a profile that was filled in by hand is left alone
-    if (account !== null && profile.state.getState().number === '') void profile.change({ first: account.first, family: account.family, number: account.number });
+    if (account !== null && profile.state.getState().number === '')
+      void profile.change({ first: account.first, family: account.family, number: account.number });
   } catch (error) {
     // away: what was known before is still shown
     if (!(error instanceof FotoplanError)) throw error;
@@ -40,10 +43,14 @@ export async function refreshOffice(profile: Profile): Promise<void> {
 }
 
 export const keepReceipt = (receipt: Receipt): void => {
-  useOfficeStore.setState((s) => ({ receipts: [receipt, ...s.receipts.filter(({ submissionId }) => submissionId !== receipt.submissionId)] }));
+  useOfficeStore.setState((s) => ({
+    receipts: [receipt, ...s.receipts.filter(({ submissionId }) => submissionId !== receipt.submissionId)],
+  }));
 };
 
 export async function withdraw(receipt: Receipt): Promise<void> {
   const withdrawn = await withdrawAtOffice(receipt.submissionId);
-  useOfficeStore.setState((s) => ({ receipts: s.receipts.map((each) => (each.submissionId === withdrawn.submissionId ? withdrawn : each)) }));
+  useOfficeStore.setState((s) => ({
+    receipts: s.receipts.map((each) => (each.submissionId === withdrawn.submissionId ? withdrawn : each)),
+  }));
 }

@@ -9,7 +9,8 @@ export async function fetchPracticePhotos(api: ApiClient): Promise<File[]> {
   return Promise.all(
     photos.map(async ({ name, url }) => {
       const response = await fetch(url);
-      if (!response.ok) throw new FotoplanError('NOT_FOUND', 'The practice photos are not here. Use photos of your own.');
+      if (!response.ok)
+        throw new FotoplanError('NOT_FOUND', 'The practice photos are not here. Use photos of your own.');
       return new File([await response.blob()], name, { type: 'image/jpeg' });
     }),
   );

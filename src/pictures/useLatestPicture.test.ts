@@ -5,7 +5,9 @@ import type { Recipe } from '../../core/recipe/recipe';
 import { useLatestPicture } from './useLatestPicture';
 
 const mockRun = jest.fn();
-jest.mock('../engine/useEngine', () => ({ useEngine: () => ({ scheduler: { run: mockRun }, small: { source: () => Promise.resolve({}) } }) }));
+jest.mock('../engine/useEngine', () => ({
+  useEngine: () => ({ scheduler: { run: mockRun }, small: { source: () => Promise.resolve({}) } }),
+}));
 
 interface Asked {
   readonly recipe: Recipe;
@@ -15,7 +17,19 @@ const asked: Asked[] = [];
 const closed: string[] = [];
 const bitmap = (name: string): ImageBitmap => ({ width: 10, height: 14, close: () => void closed.push(name) });
 
-const page: Page = { id: 'page-1', originalId: 'a', fileName: 'a.jpg', width: 1000, height: 1400, pdfPage: null, takenAtMs: null, leftOut: false, recipe: wholePhotoRecipe(1000, 1400, 'daylight'), removedAtMs: null, findings: null };
+const page: Page = {
+  id: 'page-1',
+  originalId: 'a',
+  fileName: 'a.jpg',
+  width: 1000,
+  height: 1400,
+  pdfPage: null,
+  takenAtMs: null,
+  leftOut: false,
+  recipe: wholePhotoRecipe(1000, 1400, 'daylight'),
+  removedAtMs: null,
+  findings: null,
+};
 const bright = (brightness: number): Recipe => ({ ...page.recipe, light: { ...page.recipe.light, brightness } });
 const settle = (): Promise<void> => act(async () => void (await new Promise((resolve) => setTimeout(resolve, 0))));
 const answer = async (k: number, name: string): Promise<void> => {
@@ -26,7 +40,9 @@ const answer = async (k: number, name: string): Promise<void> => {
 beforeEach(() => {
   asked.length = 0;
   closed.length = 0;
-  mockRun.mockImplementation(({ recipe }: { recipe: Recipe }) => new Promise((resolve) => asked.push({ recipe, answer: resolve })));
+  mockRun.mockImplementation(
+    ({ recipe }: { recipe: Recipe }) => new Promise((resolve) => asked.push({ recipe, answer: resolve })),
+  );
 });
 
 describe('the picture that follows a hand', () => {
@@ -34,7 +50,10 @@ describe('the picture that follows a hand', () => {
     readonly recipe: Recipe;
     readonly wanted?: boolean;
   }
-  const follow = (first = true) => renderHook(({ recipe, wanted = first }: Props) => useLatestPicture(page, recipe, 800, wanted), { initialProps: { recipe: bright(0) } });
+  const follow = (first = true) =>
+    renderHook(({ recipe, wanted = first }: Props) => useLatestPicture(page, recipe, 800, wanted), {
+      initialProps: { recipe: bright(0) },
+    });
 
   it('has one under way at a time, and then the latest that was asked for, not those between', async () => {
     const { result, rerender } = follow();

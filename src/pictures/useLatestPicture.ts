@@ -13,7 +13,8 @@ interface Drawn {
   readonly past: boolean;
 }
 
-const keyOf = ({ originalId, pdfPage }: Page, recipe: Recipe): string => `${originalId} ${pdfPage ?? ''} ${JSON.stringify(recipe)}`;
+const keyOf = ({ originalId, pdfPage }: Page, recipe: Recipe): string =>
+  `${originalId} ${pdfPage ?? ''} ${JSON.stringify(recipe)}`;
 
 /**
  * The page as a recipe that is still being changed would make it: always the latest one, with one picture under way at a
@@ -49,14 +50,24 @@ export function useLatestPicture(page: Page, recipe: Recipe, longSidePx: number,
       while (latest.current !== null && !gone.current) {
         const next = latest.current;
         latest.current = null;
-        const bitmap = await scheduler.run({ kind: 'draw', original: await small.source(next.page, longSidePx, 'hand'), recipe: next.recipe, longSidePx }, HAND);
+        const bitmap = await scheduler.run(
+          {
+            kind: 'draw',
+            original: await small.source(next.page, longSidePx, 'hand'),
+            recipe: next.recipe,
+            longSidePx,
+          },
+          HAND,
+        );
         if (gone.current) return bitmap.close();
         kept.current?.close();
         kept.current = bitmap;
         setShown({ bitmap, key: keyOf(next.page, next.recipe), past: !following.current });
       }
     };
-    void drain().catch(() => undefined).finally(() => (busy.current = false));
+    void drain()
+      .catch(() => undefined)
+      .finally(() => (busy.current = false));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key stands for page and recipe
   }, [key, wanted]);
   return shown !== null && (shown.key === key || (wanted && !shown.past)) ? shown.bitmap : null;

@@ -30,7 +30,11 @@ export function usePagePicture(page: Page, recipe: Recipe | null, longSidePx: nu
       setProblem(null);
       pictures.load(page, recipe, longSidePx, { priority: 'visible', signal: stopper.signal }).then(
         (picture) => (stopper.signal.aborted ? pictures.release(picture.key) : setShown(picture)),
-        (error: unknown) => stopper.signal.aborted || setProblem(error instanceof FotoplanError ? error.message : 'This page cannot be shown. Reload and try again.'),
+        (error: unknown) =>
+          stopper.signal.aborted ||
+          setProblem(
+            error instanceof FotoplanError ? error.message : 'This page cannot be shown. Reload and try again.',
+          ),
       );
     }
     return () => stopper.abort();

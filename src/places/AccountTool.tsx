@@ -13,7 +13,11 @@ import { refreshOffice } from '../office/officeStore';
 import { refreshAccount, signIn, signOut, useAccountStore } from './accountStore';
 import { SERVICE_NAMES, type CollegeService } from './collegeClient';
 
-const ACTS: Readonly<Record<CollegeService, string>> = { office: 'Goes in as', locker: 'The locker of', post: 'Sent by' };
+const ACTS: Readonly<Record<CollegeService, string>> = {
+  office: 'Goes in as',
+  locker: 'The locker of',
+  post: 'Sent by',
+};
 
 /** Whose account at a service it goes in under; signing in where nobody is. */
 export function AccountTool({ service }: { readonly service: CollegeService }) {
@@ -23,7 +27,11 @@ export function AccountTool({ service }: { readonly service: CollegeService }) {
     // away: what was known before is still shown
     refreshAccount(service).catch(() => undefined);
   }, [service]);
-  const leave = (): void => void signOut(service).then(() => refreshOffice(profile), () => undefined);
+  const leave = (): void =>
+    void signOut(service).then(
+      () => refreshOffice(profile),
+      () => undefined,
+    );
   return (
     <View nativeID={`account-${service}`}>
       {account === null ? (
@@ -41,12 +49,17 @@ export function AccountTool({ service }: { readonly service: CollegeService }) {
 function SignIn({ service }: { readonly service: CollegeService }) {
   const { profile } = useEngine();
   const [problem, setProblem] = useState<string | null>(null);
-  const { control, handleSubmit, formState } = useForm<SignInBody>({ resolver: classValidatorResolver(SignInBody), defaultValues: { number: '', pin: '' } });
+  const { control, handleSubmit, formState } = useForm<SignInBody>({
+    resolver: classValidatorResolver(SignInBody),
+    defaultValues: { number: '', pin: '' },
+  });
   const enter = handleSubmit(async ({ number, pin }) => {
     setProblem(null);
     await signIn(service, number, pin)
       .then(() => refreshOffice(profile))
-      .catch((error: unknown) => setProblem(error instanceof FotoplanError ? error.message : 'Nobody answered. Try again.'));
+      .catch((error: unknown) =>
+        setProblem(error instanceof FotoplanError ? error.message : 'Nobody answered. Try again.'),
+      );
   });
   return (
     <View className="gap-2 rounded border border-rule-faint bg-sheet p-3">
@@ -54,8 +67,18 @@ function SignIn({ service }: { readonly service: CollegeService }) {
       <Words as="soft">With your own number and PIN there. In this demo: SP-20417 and 2041.</Words>
       <FormField control={control} name="number" label="Student number" capitals />
       <FormField control={control} name="pin" label="PIN" secret />
-      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
-      <View className="items-start"><Action label={formState.isSubmitting ? 'Signing in …' : 'Sign in'} disabled={formState.isSubmitting} onPress={() => void enter()} /></View>
+      {problem === null ? null : (
+        <Flag kind="broken" live>
+          {problem}
+        </Flag>
+      )}
+      <View className="items-start">
+        <Action
+          label={formState.isSubmitting ? 'Signing in …' : 'Sign in'}
+          disabled={formState.isSubmitting}
+          onPress={() => void enter()}
+        />
+      </View>
     </View>
   );
 }

@@ -46,7 +46,8 @@ export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) 
   useEffect(() => {
     if (account !== null) void look();
   }, [account, look, send.state]);
-  const save = (onExisting: 'ask' | 'replace' | 'both'): void => void saveToLocker(handIn.id, file, name, path, onExisting);
+  const save = (onExisting: 'ask' | 'replace' | 'both'): void =>
+    void saveToLocker(handIn.id, file, name, path, onExisting);
   return (
     <View className="gap-3">
       <AccountTool service="locker" />
@@ -54,16 +55,43 @@ export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) 
         <>
           <Words as="strong">{path === '' ? 'Top of the locker' : path.slice(1).replaceAll('/', ' / ')}</Words>
           <View role="list" aria-label="In this folder" className="gap-1">
-            {path === '' ? null : <View role="listitem" className="items-start"><Action kind="quiet" icon={FolderUp} label="One up" onPress={() => rememberFolder(key, path.slice(0, path.lastIndexOf('/')))} /></View>}
+            {path === '' ? null : (
+              <View role="listitem" className="items-start">
+                <Action
+                  kind="quiet"
+                  icon={FolderUp}
+                  label="One up"
+                  onPress={() => rememberFolder(key, path.slice(0, path.lastIndexOf('/')))}
+                />
+              </View>
+            )}
             {folder?.folders.map((each) => (
-              <View key={each} role="listitem" className="items-start"><Action kind="quiet" icon={Folder} label={each} spoken={`Open the folder ${each}`} onPress={() => rememberFolder(key, `${path}/${each}`)} /></View>
+              <View key={each} role="listitem" className="items-start">
+                <Action
+                  kind="quiet"
+                  icon={Folder}
+                  label={each}
+                  spoken={`Open the folder ${each}`}
+                  onPress={() => rememberFolder(key, `${path}/${each}`)}
+                />
+              </View>
             ))}
             {folder?.files.map((each) => (
-              <View key={each.id} role="listitem" className="px-2 py-1"><Words as="soft" className="break-words">{`${each.name}, PDF, ${readableBytes(each.bytes)}`}</Words></View>
+              <View key={each.id} role="listitem" className="px-2 py-1">
+                <Words as="soft" className="break-words">{`${each.name}, PDF, ${readableBytes(each.bytes)}`}</Words>
+              </View>
             ))}
           </View>
-          <NewFolder onMake={(folderName) => makeFolder(`${path}/${folderName}`).then(() => rememberFolder(key, `${path}/${folderName}`))} />
-          {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+          <NewFolder
+            onMake={(folderName) =>
+              makeFolder(`${path}/${folderName}`).then(() => rememberFolder(key, `${path}/${folderName}`))
+            }
+          />
+          {problem === null ? null : (
+            <Flag kind="broken" live>
+              {problem}
+            </Flag>
+          )}
           <SendProgress send={send} service="locker" />
           {send.state === 'failed' && send.code === 'NAME_TAKEN' ? (
             <View className="flex-row flex-wrap gap-2">
@@ -71,7 +99,9 @@ export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) 
               <Action label="Keep both" onPress={() => save('both')} />
             </View>
           ) : (
-            <View className="items-start"><Action label="Put it into this folder" disabled={send.state === 'sending'} onPress={() => save('ask')} /></View>
+            <View className="items-start">
+              <Action label="Put it into this folder" disabled={send.state === 'sending'} onPress={() => save('ask')} />
+            </View>
           )}
         </>
       )}
@@ -82,7 +112,12 @@ export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) 
 function NewFolder({ onMake }: { readonly onMake: (name: string) => Promise<unknown> }) {
   const [name, setName] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  if (name === null) return <View className="items-start"><Action kind="quiet" label="New folder here" onPress={() => setName('')} /></View>;
+  if (name === null)
+    return (
+      <View className="items-start">
+        <Action kind="quiet" label="New folder here" onPress={() => setName('')} />
+      </View>
+    );
   const make = async (): Promise<void> => {
     try {
       if (name.trim() !== '') await onMake(name.trim());
@@ -95,10 +130,21 @@ function NewFolder({ onMake }: { readonly onMake: (name: string) => Promise<unkn
   return (
     <View className="gap-1">
       <View className="flex-row gap-2">
-        <TextInput aria-label="Name of the new folder" value={name} onChangeText={setName} onSubmitEditing={() => void make()} maxLength={60} className={`${FIELD} min-w-0 flex-1`} />
+        <TextInput
+          aria-label="Name of the new folder"
+          value={name}
+          onChangeText={setName}
+          onSubmitEditing={() => void make()}
+          maxLength={60}
+          className={`${FIELD} min-w-0 flex-1`}
+        />
         <Action label="Make it" spoken="Make the folder" onPress={() => void make()} />
       </View>
-      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+      {problem === null ? null : (
+        <Flag kind="broken" live>
+          {problem}
+        </Flag>
+      )}
     </View>
   );
 }

@@ -8,9 +8,15 @@ interface AccountState {
   readonly accounts: Readonly<Record<CollegeService, OfficeAccount | null>>;
 }
 
-export const useAccountStore = create<AccountState>()(persist((): AccountState => ({ accounts: { office: null, locker: null, post: null } }), { name: 'fotoplan-accounts', version: 1 }));
+export const useAccountStore = create<AccountState>()(
+  persist((): AccountState => ({ accounts: { office: null, locker: null, post: null } }), {
+    name: 'fotoplan-accounts',
+    version: 1,
+  }),
+);
 
-const know = (service: CollegeService, account: OfficeAccount | null): void => void useAccountStore.setState((s) => ({ accounts: { ...s.accounts, [service]: account } }));
+const know = (service: CollegeService, account: OfficeAccount | null): void =>
+  void useAccountStore.setState((s) => ({ accounts: { ...s.accounts, [service]: account } }));
 
 /** @throws FotoplanError where the service cannot be reached */
 export async function refreshAccount(service: CollegeService): Promise<OfficeAccount | null> {

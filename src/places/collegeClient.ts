@@ -7,9 +7,14 @@ import type { OfficeAccount } from '../../core/ready/assignment';
 
 export type CollegeService = 'office' | 'locker' | 'post';
 
-export const SERVICE_NAMES: Readonly<Record<CollegeService, string>> = { office: 'the course office', locker: 'the locker', post: 'the post tray' };
+export const SERVICE_NAMES: Readonly<Record<CollegeService, string>> = {
+  office: 'the course office',
+  locker: 'the locker',
+  post: 'the post tray',
+};
 
-export const awayText = (service: CollegeService): string => `${SERVICE_NAMES[service].replace(/^t/, 'T')} cannot be reached. Your file is kept here; try again when there is a connection.`;
+export const awayText = (service: CollegeService): string =>
+  `${SERVICE_NAMES[service].replace(/^t/, 'T')} cannot be reached. Your file is kept here; try again when there is a connection.`;
 
 export async function callCollege(service: CollegeService, path: string, init?: RequestInit): Promise<Response> {
   const response = await fetch(`/${service}/api${path}`, init).catch((cause: unknown) => {
@@ -19,11 +24,19 @@ export async function callCollege(service: CollegeService, path: string, init?: 
   return response;
 }
 
-export const collegeJson = async <T>(service: CollegeService, path: string, init?: RequestInit): Promise<T> => (await (await callCollege(service, path, init)).json()) as T;
+export const collegeJson = async <T>(service: CollegeService, path: string, init?: RequestInit): Promise<T> =>
+  (await (await callCollege(service, path, init)).json()) as T;
 
-export const accountAt = async (service: CollegeService): Promise<OfficeAccount | null> => (await collegeJson<OfficeSessionView>(service, '/session')).account;
-export const signInAt = (service: CollegeService, number: string, pin: string): Promise<Response> => callCollege(service, '/session', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ number, pin }) });
-export const signOutAt = (service: CollegeService): Promise<Response> => callCollege(service, '/session', { method: 'DELETE' });
+export const accountAt = async (service: CollegeService): Promise<OfficeAccount | null> =>
+  (await collegeJson<OfficeSessionView>(service, '/session')).account;
+export const signInAt = (service: CollegeService, number: string, pin: string): Promise<Response> =>
+  callCollege(service, '/session', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ number, pin }),
+  });
+export const signOutAt = (service: CollegeService): Promise<Response> =>
+  callCollege(service, '/session', { method: 'DELETE' });
 
 export interface FormToSend {
   readonly service: CollegeService;
@@ -45,7 +58,8 @@ export function sendForm<T>({ service, path, values, file, fileName, onProgress,
     request.open('POST', `/${service}/api${path}`);
     request.upload.onprogress = ({ loaded, total }) => onProgress(total > 0 ? loaded / total : 0);
     request.onerror = () => reject(new FotoplanError('OFFLINE', awayText(service)));
-    request.onabort = () => reject(new FotoplanError('CANCELLED', 'Stopped before all of it was there. Nothing was sent.'));
+    request.onabort = () =>
+      reject(new FotoplanError('CANCELLED', 'Stopped before all of it was there. Nothing was sent.'));
     request.onload = () => {
       if (request.status >= 200 && request.status < 300) resolve(JSON.parse(request.responseText) as T);
       else void readError(new Response(request.responseText, { status: request.status })).then(reject);

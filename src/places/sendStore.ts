@@ -14,4 +14,5 @@ export const useSendStore = create<{ readonly sends: Readonly<Record<string, Sen
 
 export const IDLE: SendState = { state: 'idle' };
 
-export const showSend = (key: string, state: SendState): void => useSendStore.setState((s) => ({ sends: { ...s.sends, [key]: state } }));
+export const showSend = (key: string, state: SendState): void =>
+  useSendStore.setState((s) => ({ sends: { ...s.sends, [key]: state } }));

@@ -37,15 +37,43 @@ export function FindBar({ handIn, pageId, sought, onSeek, onGo, onClose }: FindB
   const here = order.indexOf(pageId);
   const after = hits.find((hit) => order.indexOf(hit.pageId) > here) ?? hits[0];
   const before = [...hits].reverse().find((hit) => order.indexOf(hit.pageId) < here) ?? hits.at(-1);
-  const state = reading !== null ? `reading page ${reading.done + 1} of ${reading.of}` : sought.trim() === '' ? 'all pages read' : count === 0 ? 'not found' : `${count} on ${hits.length === 1 ? '1 page' : `${hits.length} pages`}`;
+  const state =
+    reading !== null
+      ? `reading page ${reading.done + 1} of ${reading.of}`
+      : sought.trim() === ''
+        ? 'all pages read'
+        : count === 0
+          ? 'not found'
+          : `${count} on ${hits.length === 1 ? '1 page' : `${hits.length} pages`}`;
   return (
     <View role="form" aria-label="Find words" className="flex-row items-center gap-1 px-2 pb-1">
       <View className="flex-1">
-        <TextInput aria-label="Find words on the pages" value={sought} onChangeText={onSeek} onSubmitEditing={() => after !== undefined && onGo(after.pageId)} autoFocus className="min-h-[44px] rounded border border-rule bg-sheet px-3 font-read text-read text-ink" />
-        <Words as="small" tone="chalk" aria-live="polite" className="tabular-nums">{state}</Words>
+        <TextInput
+          aria-label="Find words on the pages"
+          value={sought}
+          onChangeText={onSeek}
+          onSubmitEditing={() => after !== undefined && onGo(after.pageId)}
+          autoFocus
+          className="min-h-[44px] rounded border border-rule bg-sheet px-3 font-read text-read text-ink"
+        />
+        <Words as="small" tone="chalk" aria-live="polite" className="tabular-nums">
+          {state}
+        </Words>
       </View>
-      <NightAction icon={ChevronUp} label="Before" spoken="Page with the words before this one" disabled={before === undefined} onPress={() => before !== undefined && onGo(before.pageId)} />
-      <NightAction icon={ChevronDown} label="After" spoken="Next page with the words" disabled={after === undefined} onPress={() => after !== undefined && onGo(after.pageId)} />
+      <NightAction
+        icon={ChevronUp}
+        label="Before"
+        spoken="Page with the words before this one"
+        disabled={before === undefined}
+        onPress={() => before !== undefined && onGo(before.pageId)}
+      />
+      <NightAction
+        icon={ChevronDown}
+        label="After"
+        spoken="Next page with the words"
+        disabled={after === undefined}
+        onPress={() => after !== undefined && onGo(after.pageId)}
+      />
       <NightAction icon={X} label="Close" spoken="Close the search" onPress={onClose} />
     </View>
   );

@@ -41,7 +41,10 @@ export function ReadPaper({ page, label, zoom, onSwipe, found }: ReadPaperProps)
     current.current = { zoom, held, onSwipe };
   });
   const responder = useMemo(() => {
-    const apartOf = ({ nativeEvent: { touches } }: GestureResponderEvent): number | null => (touches.length === 2 ? Math.hypot(touches[0]!.pageX - touches[1]!.pageX, touches[0]!.pageY - touches[1]!.pageY) : null);
+    const apartOf = ({ nativeEvent: { touches } }: GestureResponderEvent): number | null =>
+      touches.length === 2
+        ? Math.hypot(touches[0]!.pageX - touches[1]!.pageX, touches[0]!.pageY - touches[1]!.pageY)
+        : null;
     return PanResponder.create({
       onStartShouldSetPanResponder: () => true,
       onPanResponderGrant: (event) => (begun.current = { offset: current.current.held, apart: apartOf(event) }),
@@ -56,24 +59,59 @@ export function ReadPaper({ page, label, zoom, onSwipe, found }: ReadPaperProps)
         } else if (now.factor > 1 && from.apart === null) now.moveTo({ x: from.offset.x + dx, y: from.offset.y + dy });
       },
       onPanResponderRelease: (_event, { dx, dy }) => {
-        if (begun.current?.apart === null && current.current.zoom.factor === 1 && Math.abs(dx) > SWIPE_PX && Math.abs(dx) > 2 * Math.abs(dy)) current.current.onSwipe(dx < 0 ? 1 : -1);
+        if (
+          begun.current?.apart === null &&
+          current.current.zoom.factor === 1 &&
+          Math.abs(dx) > SWIPE_PX &&
+          Math.abs(dx) > 2 * Math.abs(dy)
+        )
+          current.current.onSwipe(dx < 0 ? 1 : -1);
         begun.current = null;
       },
     });
   }, []);
-  const wheel = { onWheel: ({ nativeEvent }: { nativeEvent: WheelEvent }) => zoom.by(nativeEvent.deltaY < 0 ? 1.15 : 1 / 1.15) } as ViewProps;
+  const wheel = {
+    onWheel: ({ nativeEvent }: { nativeEvent: WheelEvent }) => zoom.by(nativeEvent.deltaY < 0 ? 1.15 : 1 / 1.15),
+  } as ViewProps;
   return (
-    <View className="flex-1 select-none items-center justify-center overflow-hidden" onLayout={measure} {...responder.panHandlers} {...wheel} style={{ ...({ touchAction: 'none' } as object) }}>
+    <View
+      className="flex-1 select-none items-center justify-center overflow-hidden"
+      onLayout={measure}
+      {...responder.panHandlers}
+      {...wheel}
+      style={{ ...({ touchAction: 'none' } as object) }}
+    >
       {picture !== null && width > 0 ? (
-        <View className="pointer-events-none" style={{ width, height, flexShrink: 0, transform: [{ translateX: held.x }, { translateY: held.y }] }}>
-          <Image source={{ uri: picture.url }} accessibilityLabel={label} resizeMode="stretch" style={{ width, height }} testID={close && full.state === 'ready' ? 'full-detail' : 'first-look'} />
+        <View
+          className="pointer-events-none"
+          style={{ width, height, flexShrink: 0, transform: [{ translateX: held.x }, { translateY: held.y }] }}
+        >
+          <Image
+            source={{ uri: picture.url }}
+            accessibilityLabel={label}
+            resizeMode="stretch"
+            style={{ width, height }}
+            testID={close && full.state === 'ready' ? 'full-detail' : 'first-look'}
+          />
           <PageMarks marks={page.recipe.marks} width={width} height={height} />
           {found.map((word, i) => (
-            <View key={i} testID="found-word" className="absolute border-2 border-beet bg-beet/20" style={{ left: word.x * width - 3, top: word.y * height - 3, width: word.width * width + 6, height: word.height * height + 6 }} />
+            <View
+              key={i}
+              testID="found-word"
+              className="absolute border-2 border-beet bg-beet/20"
+              style={{
+                left: word.x * width - 3,
+                top: word.y * height - 3,
+                width: word.width * width + 6,
+                height: word.height * height + 6,
+              }}
+            />
           ))}
         </View>
       ) : shown.state === 'failed' ? (
-        <Words tone="chalk" className="p-6 text-center">{shown.problem}</Words>
+        <Words tone="chalk" className="p-6 text-center">
+          {shown.problem}
+        </Words>
       ) : (
         <Words tone="chalk">Working …</Words>
       )}

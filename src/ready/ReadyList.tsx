@@ -8,9 +8,18 @@ import { Words } from '../components/Words';
 import { changeNotes, useNotes } from '../office/sendingStore';
 
 /** What still wants something done or said. */
-export const openLines = (lines: readonly ReadyLine[], accepted: readonly string[]): readonly ReadyLine[] => lines.filter(({ level, key }) => level === 'stop' || (level === 'doubt' && !accepted.includes(key)));
+export const openLines = (lines: readonly ReadyLine[], accepted: readonly string[]): readonly ReadyLine[] =>
+  lines.filter(({ level, key }) => level === 'stop' || (level === 'doubt' && !accepted.includes(key)));
 
-export const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = { shoot: 'Add pages', pages: 'To the pages', bind: 'To binding', place: 'Show where', account: 'To signing in', page: 'To the page', again: 'Shoot it again' };
+export const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = {
+  shoot: 'Add pages',
+  pages: 'To the pages',
+  bind: 'To binding',
+  place: 'Show where',
+  account: 'To signing in',
+  page: 'To the page',
+  again: 'Shoot it again',
+};
 
 /** The way to where a finding is fixed. */
 export function useFix(handIn: HandIn, onFixHere: (to: ReadyFix['to']) => void): (fix: ReadyFix) => void {
@@ -40,7 +49,13 @@ export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
   const settled = lines.filter((line) => !open.includes(line));
   return (
     <View className="gap-3">
-      <Words as="head">{open.length === 0 ? 'Ready' : open.length === 1 ? '1 thing before it is ready' : `${open.length} things before it is ready`}</Words>
+      <Words as="head">
+        {open.length === 0
+          ? 'Ready'
+          : open.length === 1
+            ? '1 thing before it is ready'
+            : `${open.length} things before it is ready`}
+      </Words>
       {open.length === 0 ? null : (
         <View role="list" aria-label="Still to do" className="gap-2">
           {open.map((line) => (
@@ -51,8 +66,17 @@ export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
       <View role="list" aria-label="In order" className="gap-1">
         {settled.map(({ key, level, says }) => (
           <View key={key} role="listitem" className="flex-row items-center justify-between gap-2">
-            <View className="flex-1"><Flag kind="fine">{level === 'fine' ? says : `${says} You said that it is right so.`}</Flag></View>
-            {level === 'doubt' ? <Action kind="quiet" label="Ask again" spoken={`Ask again: ${says}`} onPress={() => changeNotes(handIn.id, { accepted: accepted.filter((each) => each !== key) })} /> : null}
+            <View className="flex-1">
+              <Flag kind="fine">{level === 'fine' ? says : `${says} You said that it is right so.`}</Flag>
+            </View>
+            {level === 'doubt' ? (
+              <Action
+                kind="quiet"
+                label="Ask again"
+                spoken={`Ask again: ${says}`}
+                onPress={() => changeNotes(handIn.id, { accepted: accepted.filter((each) => each !== key) })}
+              />
+            ) : null}
           </View>
         ))}
       </View>
@@ -60,15 +84,28 @@ export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
   );
 }
 
-function OpenLine({ handIn, line: { key, level, says, why, fix }, accepted, onFixHere }: Pick<ReadyListProps, 'handIn' | 'onFixHere'> & { readonly line: ReadyLine; readonly accepted: readonly string[] }) {
+function OpenLine({
+  handIn,
+  line: { key, level, says, why, fix },
+  accepted,
+  onFixHere,
+}: Pick<ReadyListProps, 'handIn' | 'onFixHere'> & { readonly line: ReadyLine; readonly accepted: readonly string[] }) {
   const go = useFix(handIn, onFixHere);
   return (
     <View role="listitem" className="gap-1 rounded border border-rule-faint bg-sheet p-3">
       <Flag kind={level === 'stop' ? 'broken' : 'look'}>{says}</Flag>
       {why === '' ? null : <Words as="soft">{why}</Words>}
       <View className="flex-row flex-wrap gap-2 pt-1">
-        {fix === null ? null : <Action label={FIX_LABELS[fix.to]} spoken={`${FIX_LABELS[fix.to]}: ${says}`} onPress={() => go(fix)} />}
-        {level === 'doubt' ? <Action label="It is right so" spoken={`It is right so: ${says}`} onPress={() => changeNotes(handIn.id, { accepted: [...accepted, key] })} /> : null}
+        {fix === null ? null : (
+          <Action label={FIX_LABELS[fix.to]} spoken={`${FIX_LABELS[fix.to]}: ${says}`} onPress={() => go(fix)} />
+        )}
+        {level === 'doubt' ? (
+          <Action
+            label="It is right so"
+            spoken={`It is right so: ${says}`}
+            onPress={() => changeNotes(handIn.id, { accepted: [...accepted, key] })}
+          />
+        ) : null}
       </View>
     </View>
   );

@@ -32,10 +32,29 @@ export function useReadyLines(handIn: HandIn, assignment: Assignment | null): re
       nowMs,
       findings,
       blankPages,
-      orderAdvice: all.filter((advice) => advice.kind !== 'blank' && !dismissed.includes(keyOf(handIn, advice))).map((advice) => say(advice, number, nothing, nothing).words),
-      file: file === undefined ? null : { bytes: file.blob.size, fresh: file.madeFrom === madeFromKey(handIn), parts: Math.max(1, file.parts.length), name: fileNameOf(handIn, profile), sha256: file.sha256 },
+      orderAdvice: all
+        .filter((advice) => advice.kind !== 'blank' && !dismissed.includes(keyOf(handIn, advice)))
+        .map((advice) => say(advice, number, nothing, nothing).words),
+      file:
+        file === undefined
+          ? null
+          : {
+              bytes: file.blob.size,
+              fresh: file.madeFrom === madeFromKey(handIn),
+              parts: Math.max(1, file.parts.length),
+              name: fileNameOf(handIn, profile),
+              sha256: file.sha256,
+            },
       // the office goes by the account's own name, whatever the profile says
-      wantedName: assignment === null || assignment.name === null || account === null ? null : nameByPattern(assignment.name, { ...nameFacts(handIn, profile), family: account.family, first: account.first, number: account.number }),
+      wantedName:
+        assignment === null || assignment.name === null || account === null
+          ? null
+          : nameByPattern(assignment.name, {
+              ...nameFacts(handIn, profile),
+              family: account.family,
+              first: account.first,
+              number: account.number,
+            }),
       assignment,
       account,
       profileNumber: profile.number,

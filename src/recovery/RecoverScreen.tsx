@@ -11,7 +11,11 @@ import { Words } from '../components/Words';
 import { useEngine } from '../engine/useEngine';
 
 const WORDS = 12;
-const wordsIn = (text: string): string[] => text.toLowerCase().split(/[^a-z]+/).filter((word) => word !== '');
+const wordsIn = (text: string): string[] =>
+  text
+    .toLowerCase()
+    .split(/[^a-z]+/)
+    .filter((word) => word !== '');
 
 /** Brings everything back on a new device, with the words that were kept. */
 export function RecoverScreen() {
@@ -49,16 +53,38 @@ export function RecoverScreen() {
       </View>
       <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-4 p-4">
         {state === 'done' ? (
-          <Flag kind="fine" live>Everything is back. Your hand-ins are on the desk.</Flag>
+          <Flag kind="fine" live>
+            Everything is back. Your hand-ins are on the desk.
+          </Flag>
         ) : (
           <>
-            <Words>Type the twelve words in their order, with spaces between them. What you made on this device comes along.</Words>
-            <TextInput aria-label="Recovery words" multiline value={text} onChangeText={setText} autoCapitalize="none" autoCorrect={false} className={`${FIELD} min-h-[112px] py-2`} />
+            <Words>
+              Type the twelve words in their order, with spaces between them. What you made on this device comes along.
+            </Words>
+            <TextInput
+              aria-label="Recovery words"
+              multiline
+              value={text}
+              onChangeText={setText}
+              autoCapitalize="none"
+              autoCorrect={false}
+              className={`${FIELD} min-h-[112px] py-2`}
+            />
             <Words as="soft" aria-live="polite" className="tabular-nums">{`${count} of ${WORDS} words`}</Words>
             <View className="items-start">
-              <Action label={state === 'working' ? 'Bringing it back …' : isSending ? 'Saving first …' : 'Bring everything back'} disabled={count !== WORDS || state === 'working' || isSending} onPress={() => void recover()} />
+              <Action
+                label={
+                  state === 'working' ? 'Bringing it back …' : isSending ? 'Saving first …' : 'Bring everything back'
+                }
+                disabled={count !== WORDS || state === 'working' || isSending}
+                onPress={() => void recover()}
+              />
             </View>
-            {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+            {problem === null ? null : (
+              <Flag kind="broken" live>
+                {problem}
+              </Flag>
+            )}
           </>
         )}
       </ScrollView>

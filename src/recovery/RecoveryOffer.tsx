@@ -10,14 +10,22 @@ import { useRecoveryMadeAt } from './useRecoveryCode';
 /** So many pages are work that somebody would miss. */
 const WORTH_KEEPING_PAGES = 3;
 
-const useOfferStore = create<{ readonly declined: boolean }>()(persist((): { readonly declined: boolean } => ({ declined: false }), { name: 'fotoplan-recovery-offer', version: 1 }));
+const useOfferStore = create<{ readonly declined: boolean }>()(
+  persist((): { readonly declined: boolean } => ({ declined: false }), { name: 'fotoplan-recovery-offer', version: 1 }),
+);
 
 /** Offers a recovery code once there is work worth keeping; waved away, it does not come back on this device. */
 export function RecoveryOffer({ handIns }: { readonly handIns: readonly HandIn[] }) {
   const router = useRouter();
   const declined = useOfferStore((s) => s.declined);
-  const isWorthIt = !declined && handIns.some((handIn) => boundPages(handIn).filter(({ takenAtMs }) => takenAtMs !== null).length >= WORTH_KEEPING_PAGES);
-  return isWorthIt ? <Offer onMake={() => router.push('/settings')} onDecline={() => useOfferStore.setState({ declined: true })} /> : null;
+  const isWorthIt =
+    !declined &&
+    handIns.some(
+      (handIn) => boundPages(handIn).filter(({ takenAtMs }) => takenAtMs !== null).length >= WORTH_KEEPING_PAGES,
+    );
+  return isWorthIt ? (
+    <Offer onMake={() => router.push('/settings')} onDecline={() => useOfferStore.setState({ declined: true })} />
+  ) : null;
 }
 
 function Offer({ onMake, onDecline }: { readonly onMake: () => void; readonly onDecline: () => void }) {

@@ -37,37 +37,69 @@ export function RecoveryTool() {
   return (
     <View className="gap-2">
       <Words as="head">Recovery code</Words>
-      <Words tone="soft">Twelve words that bring everything back on a new device when this one is lost. Whoever has them can open your work.</Words>
+      <Words tone="soft">
+        Twelve words that bring everything back on a new device when this one is lost. Whoever has them can open your
+        work.
+      </Words>
       {words === null ? (
         <>
-          {madeAtMs === null || madeAtMs === undefined ? null : <Flag kind="fine">{`You have a code, made on ${dayOf(madeAtMs)}. It is not shown again.`}</Flag>}
+          {madeAtMs === null || madeAtMs === undefined ? null : (
+            <Flag kind="fine">{`You have a code, made on ${dayOf(madeAtMs)}. It is not shown again.`}</Flag>
+          )}
           <View className="flex-row flex-wrap gap-2">
-            <Action label={typeof madeAtMs === 'number' ? 'Replace the code' : 'Make a recovery code'} onPress={() => void make()} />
+            <Action
+              label={typeof madeAtMs === 'number' ? 'Replace the code' : 'Make a recovery code'}
+              onPress={() => void make()}
+            />
             <Action kind="quiet" label="Use a recovery code" onPress={() => router.push('/recover')} />
           </View>
         </>
       ) : (
         <View className="gap-3 rounded border border-rule bg-sheet p-3">
-          <Words>Write these words down in this order, print them or save them. They are shown only now; an older code no longer works.</Words>
+          <Words>
+            Write these words down in this order, print them or save them. They are shown only now; an older code no
+            longer works.
+          </Words>
           <View role="list" aria-label="Recovery words" testID="recovery-words" className="flex-row flex-wrap">
             {words.map((word, i) => (
               <View key={i} role="listitem" className="w-1/3 flex-row gap-1 py-1">
-                <Words as="soft" className="w-[24px] text-right tabular-nums">{i + 1}</Words>
+                <Words as="soft" className="w-[24px] text-right tabular-nums">
+                  {i + 1}
+                </Words>
                 <Words as="strong">{word}</Words>
               </View>
             ))}
           </View>
           <View style={{ width: QR_PX, height: QR_PX }} className="bg-white">
-            <Suspense fallback={null}><QrCode sizePx={QR_PX} text={addressOf(words)} label="QR code of the recovery words" /></Suspense>
+            <Suspense fallback={null}>
+              <QrCode sizePx={QR_PX} text={addressOf(words)} label="QR code of the recovery words" />
+            </Suspense>
           </View>
           <View className="flex-row flex-wrap gap-2">
-            <Action label="Print" spoken="Print the recovery words" onPress={() => printSheet(recoverySheet(words, window.location.origin))} />
-            <Action label="Save as a file" spoken="Save as a file: the recovery words" onPress={() => downloadFile(new Blob([recoverySheet(words, window.location.origin)], { type: 'text/plain' }), 'Fotoplan recovery code.txt')} />
+            <Action
+              label="Print"
+              spoken="Print the recovery words"
+              onPress={() => printSheet(recoverySheet(words, window.location.origin))}
+            />
+            <Action
+              label="Save as a file"
+              spoken="Save as a file: the recovery words"
+              onPress={() =>
+                downloadFile(
+                  new Blob([recoverySheet(words, window.location.origin)], { type: 'text/plain' }),
+                  'Fotoplan recovery code.txt',
+                )
+              }
+            />
             <Action label="I have kept them" onPress={() => setWords(null)} />
           </View>
         </View>
       )}
-      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+      {problem === null ? null : (
+        <Flag kind="broken" live>
+          {problem}
+        </Flag>
+      )}
     </View>
   );
 }

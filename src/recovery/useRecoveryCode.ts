@@ -8,7 +8,10 @@ export function useRecoveryMadeAt(): readonly [number | null | undefined, (madeA
   useEffect(() => {
     let current = true;
     // without a connection it stays unknown
-    api.recovery().then((view) => current && setMadeAtMs(view.madeAtMs), () => undefined);
+    api.recovery().then(
+      (view) => current && setMadeAtMs(view.madeAtMs),
+      () => undefined,
+    );
     return () => {
       current = false;
     };

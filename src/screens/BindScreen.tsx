@@ -51,7 +51,8 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   const download = (): void => {
     if (file === undefined) return;
     const name = fileNameOf(handIn, profile);
-    if (file.parts.length > 1) file.parts.forEach((part, i) => downloadFile(part, partName(name, i + 1, file.parts.length)));
+    if (file.parts.length > 1)
+      file.parts.forEach((part, i) => downloadFile(part, partName(name, i + 1, file.parts.length)));
     else downloadFile(file.blob, name);
   };
   const next =
@@ -69,7 +70,15 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   const result = (
     <View className="gap-4">
       <Progress handIn={handIn} binding={binding} />
-      {file !== undefined && binding.state !== 'binding' ? <BoundFileCard handIn={handIn} file={file} fresh={fresh} onPreview={() => setPreviewing(true)} onDownload={download} /> : null}
+      {file !== undefined && binding.state !== 'binding' ? (
+        <BoundFileCard
+          handIn={handIn}
+          file={file}
+          fresh={fresh}
+          onPreview={() => setPreviewing(true)}
+          onDownload={download}
+        />
+      ) : null}
     </View>
   );
   const settings = (
@@ -84,10 +93,17 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
     <HandInFrame handIn={handIn} stage="bind" next={next}>
       {wide ? (
         <View className="flex-1 flex-row">
-          <ScrollView className="flex-1 border-r border-rule-faint" contentContainerClassName="mx-auto w-full max-w-[600px] p-6">{settings}</ScrollView>
+          <ScrollView
+            className="flex-1 border-r border-rule-faint"
+            contentContainerClassName="mx-auto w-full max-w-[600px] p-6"
+          >
+            {settings}
+          </ScrollView>
           <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">
             {result}
-            {file === undefined && binding.state === 'idle' ? <Words as="soft">The file will lie here once it is bound.</Words> : null}
+            {file === undefined && binding.state === 'idle' ? (
+              <Words as="soft">The file will lie here once it is bound.</Words>
+            ) : null}
           </ScrollView>
         </View>
       ) : (
@@ -96,7 +112,9 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
           {settings}
         </ScrollView>
       )}
-      {previewing && file !== undefined ? <FilePreview handIn={handIn} file={file} onClose={() => setPreviewing(false)} /> : null}
+      {previewing && file !== undefined ? (
+        <FilePreview handIn={handIn} file={file} onClose={() => setPreviewing(false)} />
+      ) : null}
     </HandInFrame>
   );
 });
@@ -121,19 +139,36 @@ function Progress({ handIn, binding }: { readonly handIn: HandIn; readonly bindi
     const { parts } = binding;
     return (
       <View className="gap-2">
-        <Flag kind="broken" live>{binding.problem}</Flag>
-        {parts > 1 ? <View className="items-start"><Action label={`Bind ${parts} numbered parts`} onPress={() => bind(true)} /></View> : null}
+        <Flag kind="broken" live>
+          {binding.problem}
+        </Flag>
+        {parts > 1 ? (
+          <View className="items-start">
+            <Action label={`Bind ${parts} numbered parts`} onPress={() => bind(true)} />
+          </View>
+        ) : null}
       </View>
     );
   }
   if (binding.state !== 'binding') return null;
   return (
     <View className="gap-2">
-      <View role="progressbar" aria-label="Binding" aria-valuenow={Math.round(binding.share * 100)} aria-valuemin={0} aria-valuemax={100} className="h-3 border border-rule bg-sheet">
+      <View
+        role="progressbar"
+        aria-label="Binding"
+        aria-valuenow={Math.round(binding.share * 100)}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        className="h-3 border border-rule bg-sheet"
+      >
         <View className="h-full bg-beet" style={{ width: `${binding.share * 100}%` }} />
       </View>
-      {reading?.handInId === handIn.id ? <Words as="soft" className="tabular-nums">{`Reading page ${reading.done + 1} of ${reading.of}`}</Words> : null}
-      <View className="items-start"><Action label="Stop" onPress={binding.stop} /></View>
+      {reading?.handInId === handIn.id ? (
+        <Words as="soft" className="tabular-nums">{`Reading page ${reading.done + 1} of ${reading.of}`}</Words>
+      ) : null}
+      <View className="items-start">
+        <Action label="Stop" onPress={binding.stop} />
+      </View>
     </View>
   );
 }
@@ -144,19 +179,40 @@ function PaperTool({ handIn }: { readonly handIn: HandIn }) {
   const { marginMm, sameWidth } = handIn.binding;
   return (
     <View className="gap-2">
-      <Words as="strong" nativeID="paper-label">Paper</Words>
+      <Words as="strong" nativeID="paper-label">
+        Paper
+      </Words>
       <View role="group" aria-labelledby="paper-label" className="flex-row flex-wrap gap-2">
         {PAPERS.map((paper) => (
-          <Action key={paper} label={PAPER_NAMES[paper]} spoken={`${PAPER_NAMES[paper]}${paper === handIn.paper ? ', chosen' : ''}`} on={paper === handIn.paper} onPress={() => void dispatch({ kind: 'changeHandIn', handInId: handIn.id, paper, label: { key: 'paper' } })} />
+          <Action
+            key={paper}
+            label={PAPER_NAMES[paper]}
+            spoken={`${PAPER_NAMES[paper]}${paper === handIn.paper ? ', chosen' : ''}`}
+            on={paper === handIn.paper}
+            onPress={() => void dispatch({ kind: 'changeHandIn', handInId: handIn.id, paper, label: { key: 'paper' } })}
+          />
         ))}
       </View>
-      <Words as="strong" nativeID="margin-label">Margin</Words>
+      <Words as="strong" nativeID="margin-label">
+        Margin
+      </Words>
       <View role="group" aria-labelledby="margin-label" className="flex-row flex-wrap gap-2">
         {MARGINS_MM.map((mm) => (
-          <Action key={mm} label={mm === 0 ? 'None' : `${mm} mm`} spoken={mm === 0 ? 'No margin' : `${mm} mm margin`} on={mm === marginMm} onPress={() => setBinding({ marginMm: mm }, 'margin')} />
+          <Action
+            key={mm}
+            label={mm === 0 ? 'None' : `${mm} mm`}
+            spoken={mm === 0 ? 'No margin' : `${mm} mm margin`}
+            on={mm === marginMm}
+            onPress={() => setBinding({ marginMm: mm }, 'margin')}
+          />
         ))}
       </View>
-      <Switch label="All pages of one width" says="Sideways pages are made as wide as upright ones." on={sameWidth} onChange={(on) => setBinding({ sameWidth: on }, 'sameWidth')} />
+      <Switch
+        label="All pages of one width"
+        says="Sideways pages are made as wide as upright ones."
+        on={sameWidth}
+        onChange={(on) => setBinding({ sameWidth: on }, 'sameWidth')}
+      />
     </View>
   );
 }
@@ -167,10 +223,30 @@ function InTheFile({ handIn }: { readonly handIn: HandIn }) {
   return (
     <View className="gap-1">
       <Words as="strong">In the file</Words>
-      <Switch label="Words that can be searched" says="Print is read and laid under the pages. It takes some seconds a page." on={searchable} onChange={(on) => setBinding({ searchable: on }, 'searchable')} />
-      <Switch label="Marks" says="Pen, highlighter, notes and signature, here and in the file." on={showMarks} onChange={(on) => setBinding({ showMarks: on }, 'showMarks')} />
-      <Switch label="Cover sheet" says="Title, name, number and the list of pages, before page 1." on={cover} onChange={(on) => setBinding({ cover: on }, 'cover')} />
-      <Switch label="My name as the author" says="Where and when the photos were taken is never told." on={author} onChange={(on) => setBinding({ author: on }, 'author')} />
+      <Switch
+        label="Words that can be searched"
+        says="Print is read and laid under the pages. It takes some seconds a page."
+        on={searchable}
+        onChange={(on) => setBinding({ searchable: on }, 'searchable')}
+      />
+      <Switch
+        label="Marks"
+        says="Pen, highlighter, notes and signature, here and in the file."
+        on={showMarks}
+        onChange={(on) => setBinding({ showMarks: on }, 'showMarks')}
+      />
+      <Switch
+        label="Cover sheet"
+        says="Title, name, number and the list of pages, before page 1."
+        on={cover}
+        onChange={(on) => setBinding({ cover: on }, 'cover')}
+      />
+      <Switch
+        label="My name as the author"
+        says="Where and when the photos were taken is never told."
+        on={author}
+        onChange={(on) => setBinding({ author: on }, 'author')}
+      />
     </View>
   );
 }

@@ -31,22 +31,41 @@ export function DeskScreen() {
   const problem = useDocuments((s) => s.problem);
   const shown = Object.values(handIns).filter(({ removedAtMs }) => removedAtMs === null);
   const [deleted, setDeleted] = useState<HandIn | null>(null);
-  const remove = (handIn: HandIn): void => void engine.dispatch({ kind: 'deleteHandIn', handInId: handIn.id }).then(() => setDeleted(handIn));
+  const remove = (handIn: HandIn): void =>
+    void engine.dispatch({ kind: 'deleteHandIn', handInId: handIn.id }).then(() => setDeleted(handIn));
   const now = useNow();
   const assignments = useOfficeStore((s) => s.assignments);
   const receipts = useOfficeStore((s) => s.receipts);
   // what is due decides the order: laid out before it is known, a row would move from under the finger
   const dueKnown = useOfficeStore((s) => s.asked);
   const rows = deskRows(shown, assignments, receipts, now);
-  const start = (): void => void alone(workingTitle(new Date(), shown.map(({ title }) => title))).then((id) => router.push(`/hand-in/${id}`));
+  const start = (): void =>
+    void alone(
+      workingTitle(
+        new Date(),
+        shown.map(({ title }) => title),
+      ),
+    ).then((id) => router.push(`/hand-in/${id}`));
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
         <View className="flex-row items-center justify-between">
           <Words as="title">Fotoplan</Words>
           <View className="flex-row">
-            <Action kind="quiet" label="Link" spoken="Link phone and laptop" icon={MonitorSmartphone} onPress={() => router.push('/link')} />
-            <Action kind="quiet" label="You" spoken="You: name, number, accounts" icon={UserRound} onPress={() => router.push('/profile')} />
+            <Action
+              kind="quiet"
+              label="Link"
+              spoken="Link phone and laptop"
+              icon={MonitorSmartphone}
+              onPress={() => router.push('/link')}
+            />
+            <Action
+              kind="quiet"
+              label="You"
+              spoken="You: name, number, accounts"
+              icon={UserRound}
+              onPress={() => router.push('/profile')}
+            />
             <Action kind="quiet" label="Settings" icon={Settings} onPress={() => router.push('/settings')} />
           </View>
         </View>
@@ -61,13 +80,20 @@ export function DeskScreen() {
         ) : !dueKnown || (shown.length === 0 && loading === 'loading') ? (
           <Message title="Loading your hand-ins …" text="From this device, and from the server." />
         ) : rows.length === 0 ? (
-          <Message title="The desk is empty" text="Photograph the pages of one piece of work, and Fotoplan makes them into one PDF: straight, white and in order." />
+          <Message
+            title="The desk is empty"
+            text="Photograph the pages of one piece of work, and Fotoplan makes them into one PDF: straight, white and in order."
+          />
         ) : (
           <ScrollView contentContainerClassName="mx-auto w-full max-w-[1100px] p-2">
             <RecoveryOffer handIns={shown} />
             <View role="list" aria-label="Hand-ins" className="flex-row flex-wrap">
               {rows.map((row) => (
-                <View key={row.handIn?.id ?? row.assignment?.id} role="listitem" className="w-full p-2 md:w-1/2 lg:w-1/3">
+                <View
+                  key={row.handIn?.id ?? row.assignment?.id}
+                  role="listitem"
+                  className="w-full p-2 md:w-1/2 lg:w-1/3"
+                >
                   <DeskStack row={row} nowMs={now} onDelete={remove} />
                 </View>
               ))}

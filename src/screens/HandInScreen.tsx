@@ -42,7 +42,9 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   const assignments = useOfficeStore((s) => s.assignments);
   const assignment = assignments.find(({ id }) => id === handIn.assignmentId) ?? null;
   const everyReceipt = useOfficeStore((s) => s.receipts);
-  const receipts = everyReceipt.filter(({ assignmentId }) => assignmentId === handIn.assignmentId && assignmentId !== null);
+  const receipts = everyReceipt.filter(
+    ({ assignmentId }) => assignmentId === handIn.assignmentId && assignmentId !== null,
+  );
   const account = useAccountStore((s) => s.accounts.office);
   const lines = useReadyLines(handIn, assignment);
   const { accepted } = useNotes(handIn.id);
@@ -67,24 +69,48 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   const onFixHere = (to: ReadyFix['to']): void => {
     setPlace('office');
     // once it is there
-    setTimeout(() => document.getElementById(to === 'account' ? 'account-office' : 'office-place')?.scrollIntoView({ block: 'center' }), 50);
+    setTimeout(
+      () =>
+        document
+          .getElementById(to === 'account' ? 'account-office' : 'office-place')
+          ?.scrollIntoView({ block: 'center' }),
+      50,
+    );
   };
   const goToFix = useFix(handIn, onFixHere);
   const firstFix = openLines(lines, accepted).find((line) => line.fix !== null)?.fix ?? null;
   const next = busy
-    ? { label: send.state === 'waiting' ? 'The office is looking at it' : `Sending, ${Math.round(100 * send.share)} %`, onPress: () => undefined, disabled: true }
+    ? {
+        label: send.state === 'waiting' ? 'The office is looking at it' : `Sending, ${Math.round(100 * send.share)} %`,
+        onPress: () => undefined,
+        disabled: true,
+      }
     : received !== undefined
-      ? { label: 'See what the reader sees', onPress: () => void window.open(`/office/read/${received.submissionId}`, '_blank', 'noopener') }
+      ? {
+          label: 'See what the reader sees',
+          onPress: () => void window.open(`/office/read/${received.submissionId}`, '_blank', 'noopener'),
+        }
       : ready
-      ? { label: receipts.some(({ withdrawn }) => !withdrawn) ? 'Hand it in again' : 'Hand it in', onPress: () => void handInFile(handIn.id, assignment.id, file, name) }
-      : firstFix === null
-        ? { label: assignment === null ? 'Choose an assignment' : 'Say what is right so', onPress: () => onFixHere('place') }
-        : { label: FIX_LABELS[firstFix.to], onPress: () => goToFix(firstFix) };
-  const fileLine = file === undefined ? null : `${name}, PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`;
+        ? {
+            label: receipts.some(({ withdrawn }) => !withdrawn) ? 'Hand it in again' : 'Hand it in',
+            onPress: () => void handInFile(handIn.id, assignment.id, file, name),
+          }
+        : firstFix === null
+          ? {
+              label: assignment === null ? 'Choose an assignment' : 'Say what is right so',
+              onPress: () => onFixHere('place'),
+            }
+          : { label: FIX_LABELS[firstFix.to], onPress: () => goToFix(firstFix) };
+  const fileLine =
+    file === undefined
+      ? null
+      : `${name}, PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`;
   const placeTools = (
     <View className="gap-5">
       <View className="gap-2" nativeID="office-place">
-        <Words as="head" nativeID="place-label">Where to</Words>
+        <Words as="head" nativeID="place-label">
+          Where to
+        </Words>
         <View role="group" aria-labelledby="place-label" className="flex-row flex-wrap gap-2">
           {(Object.keys(PLACES) as Place[]).map((each) => (
             <Action key={each} label={PLACES[each]} on={each === place} onPress={() => setPlace(each)} />
@@ -113,7 +139,9 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
         <View className="gap-2">
           <Words as="strong">The file</Words>
           <Words className="break-words tabular-nums">{fileLine}</Words>
-          <View className="items-start"><Action label="See the very file" icon={Eye} onPress={() => setSeeing(true)} /></View>
+          <View className="items-start">
+            <Action label="See the very file" icon={Eye} onPress={() => setSeeing(true)} />
+          </View>
         </View>
       )}
     </View>
@@ -122,9 +150,16 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
     <View className="gap-5">
       <SendProgress send={send} service="office" />
       {received !== undefined && !busy ? <Flag kind="fine">This very file has been received.</Flag> : null}
-      {ready && received === undefined && account !== null && !busy ? <Words testID="said-before">{`${fileLine}, goes to the course office for “${assignment.title}” as the work of ${account.first} ${account.family}, ${account.number}.`}</Words> : null}
+      {ready && received === undefined && account !== null && !busy ? (
+        <Words testID="said-before">{`${fileLine}, goes to the course office for “${assignment.title}” as the work of ${account.first} ${account.family}, ${account.number}.`}</Words>
+      ) : null}
       {receipts.map((receipt, i) => (
-        <ReceiptCard key={receipt.submissionId} receipt={receipt} assignment={assignment} before={receipts[i + 1] ?? null} />
+        <ReceiptCard
+          key={receipt.submissionId}
+          receipt={receipt}
+          assignment={assignment}
+          before={receipts[i + 1] ?? null}
+        />
       ))}
       {received === undefined ? <ReadyList handIn={handIn} lines={lines} onFixHere={onFixHere} /> : null}
     </View>
@@ -133,8 +168,15 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
     <HandInFrame handIn={handIn} stage="handIn" next={next}>
       {wide ? (
         <View className="flex-1 flex-row">
-          <ScrollView className="flex-1 border-r border-rule-faint" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">{placeTools}</ScrollView>
-          <ScrollView ref={scroll} className="flex-1" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">{state}</ScrollView>
+          <ScrollView
+            className="flex-1 border-r border-rule-faint"
+            contentContainerClassName="mx-auto w-full max-w-[560px] p-6"
+          >
+            {placeTools}
+          </ScrollView>
+          <ScrollView ref={scroll} className="flex-1" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">
+            {state}
+          </ScrollView>
         </View>
       ) : (
         <ScrollView ref={scroll} contentContainerClassName="mx-auto w-full max-w-[640px] gap-8 p-4">
@@ -142,7 +184,9 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
           {placeTools}
         </ScrollView>
       )}
-      {seeing && file !== undefined ? <FilePreview handIn={handIn} file={file} onClose={() => setSeeing(false)} /> : null}
+      {seeing && file !== undefined ? (
+        <FilePreview handIn={handIn} file={file} onClose={() => setSeeing(false)} />
+      ) : null}
     </HandInFrame>
   );
 });
@@ -153,25 +197,48 @@ function OnDevice({ file, name, title }: { readonly file: Blob; readonly name: s
   return (
     <View className="flex-row flex-wrap gap-2">
       <Action label="Download the PDF" icon={Download} onPress={() => downloadFile(file, name)} />
-      {canShare(named) ? <Action label="Share the PDF" icon={Share2} onPress={() => void shareFile(named, title)} /> : null}
+      {canShare(named) ? (
+        <Action label="Share the PDF" icon={Share2} onPress={() => void shareFile(named, title)} />
+      ) : null}
     </View>
   );
 }
 
 /** What the office asks for besides the file, and a word to the reader. */
-function FieldsTool({ handIn, fields }: { readonly handIn: HandIn; readonly fields: readonly { readonly key: string; readonly label: string }[] }) {
+function FieldsTool({
+  handIn,
+  fields,
+}: {
+  readonly handIn: HandIn;
+  readonly fields: readonly { readonly key: string; readonly label: string }[];
+}) {
   const notes = useNotes(handIn.id);
   return (
     <View className="gap-3">
       {fields.map(({ key, label }) => (
         <View key={key} className="gap-1">
-          <Words as="strong" nativeID={`field-${key}`}>{label}</Words>
-          <TextInput aria-labelledby={`field-${key}`} value={notes.fields[key] ?? ''} onChangeText={(text) => changeNotes(handIn.id, { fields: { ...notes.fields, [key]: text.slice(0, 200) } })} className={FIELD} />
+          <Words as="strong" nativeID={`field-${key}`}>
+            {label}
+          </Words>
+          <TextInput
+            aria-labelledby={`field-${key}`}
+            value={notes.fields[key] ?? ''}
+            onChangeText={(text) => changeNotes(handIn.id, { fields: { ...notes.fields, [key]: text.slice(0, 200) } })}
+            className={FIELD}
+          />
         </View>
       ))}
       <View className="gap-1">
-        <Words as="strong" nativeID="comment-label">A word to the reader, if you like</Words>
-        <TextInput aria-labelledby="comment-label" multiline value={notes.comment} onChangeText={(comment) => changeNotes(handIn.id, { comment: comment.slice(0, 2000) })} className={`${FIELD} min-h-[72px] py-2`} />
+        <Words as="strong" nativeID="comment-label">
+          A word to the reader, if you like
+        </Words>
+        <TextInput
+          aria-labelledby="comment-label"
+          multiline
+          value={notes.comment}
+          onChangeText={(comment) => changeNotes(handIn.id, { comment: comment.slice(0, 2000) })}
+          className={`${FIELD} min-h-[72px] py-2`}
+        />
       </View>
     </View>
   );

@@ -34,7 +34,9 @@ export function KeySheet({ onClose }: { readonly onClose: () => void }) {
           <ScrollView className="py-3">
             {KEYS.map(([key, does]) => (
               <View key={key} className="flex-row gap-4 border-b border-rule-faint py-2">
-                <Words as="strong" className="w-[190px]">{key}</Words>
+                <Words as="strong" className="w-[190px]">
+                  {key}
+                </Words>
                 <Words className="flex-1">{does}</Words>
               </View>
             ))}

@@ -7,13 +7,22 @@ const Link = lazy(() => load().then(({ LinkScreen }) => ({ default: LinkScreen }
 const Recover = lazy(() => load().then(({ RecoverScreen }) => ({ default: RecoverScreen })));
 const Profile = lazy(() => load().then(({ ProfileScreen }) => ({ default: ProfileScreen })));
 
-export type LaterScreenProps = { readonly screen: 'handIn'; readonly handInId: string } | { readonly screen: 'link' | 'profile' | 'recover' };
+export type LaterScreenProps =
+  { readonly screen: 'handIn'; readonly handInId: string } | { readonly screen: 'link' | 'profile' | 'recover' };
 
 /** A screen whose code comes when it is opened. */
 export function LaterScreen(props: LaterScreenProps) {
   return (
     <Suspense fallback={<Message title="Loading …" text="This part of the app is being fetched." />}>
-      {props.screen === 'handIn' ? <HandIn handInId={props.handInId} /> : props.screen === 'link' ? <Link /> : props.screen === 'recover' ? <Recover /> : <Profile />}
+      {props.screen === 'handIn' ? (
+        <HandIn handInId={props.handInId} />
+      ) : props.screen === 'link' ? (
+        <Link />
+      ) : props.screen === 'recover' ? (
+        <Recover />
+      ) : (
+        <Profile />
+      )}
     </Suspense>
   );
 }

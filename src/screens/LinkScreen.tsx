@@ -23,13 +23,21 @@ export function LinkScreen() {
         <Words as="soft">The same hand-ins on both, as you go</Words>
       </View>
       <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-8 p-4">
-        {linked === null ? null : <Flag kind="fine" live>{`This screen is linked with ${screenName(linked, 'the')} now. Everything is on the desk.`}</Flag>}
+        {linked === null ? null : (
+          <Flag
+            kind="fine"
+            live
+          >{`This screen is linked with ${screenName(linked, 'the')} now. Everything is on the desk.`}</Flag>
+        )}
         {code !== undefined && linked === null ? take : null}
         <GiveCode />
         {code === undefined && linked === null ? take : null}
         <LinkedScreens />
       </ScrollView>
-      <NextBar label={linked !== null ? 'To the desk' : 'Done'} onPress={() => (linked !== null || !router.canGoBack() ? router.replace('/') : router.back())} />
+      <NextBar
+        label={linked !== null ? 'To the desk' : 'Done'}
+        onPress={() => (linked !== null || !router.canGoBack() ? router.replace('/') : router.back())}
+      />
     </View>
   );
 }

@@ -4,7 +4,15 @@ import { CropMarks } from '../components/CropMarks';
 import { Words } from '../components/Words';
 
 /** A whole screen or column with one thing to say: nothing here yet, loading, or what went wrong and the way on. */
-export function Message({ title, text, children }: { readonly title: string; readonly text: string; readonly children?: ReactNode }) {
+export function Message({
+  title,
+  text,
+  children,
+}: {
+  readonly title: string;
+  readonly text: string;
+  readonly children?: ReactNode;
+}) {
   return (
     <View className="flex-1 items-center justify-center p-6">
       <View className="h-36 w-28 gap-2 bg-sheet p-4 shadow-sheet" aria-hidden>
@@ -14,8 +22,12 @@ export function Message({ title, text, children }: { readonly title: string; rea
         ))}
       </View>
       <View className="max-w-[360px] items-center gap-2 pt-6">
-        <Words as="title" className="text-center">{title}</Words>
-        <Words tone="soft" className="text-center">{text}</Words>
+        <Words as="title" className="text-center">
+          {title}
+        </Words>
+        <Words tone="soft" className="text-center">
+          {text}
+        </Words>
         {children}
       </View>
     </View>

@@ -7,7 +7,10 @@ export function NotHereScreen() {
   const router = useRouter();
   return (
     <View role="main" className="flex-1 bg-paper">
-      <Message title="Not found" text="This hand-in or page is not here, or it was deleted. Deleted ones can be restored for 30 days under Settings." />
+      <Message
+        title="Not found"
+        text="This hand-in or page is not here, or it was deleted. Deleted ones can be restored for 30 days under Settings."
+      />
       <NextBar label="Go to the desk" onPress={() => router.replace('/')} />
     </View>
   );

@@ -75,12 +75,33 @@ function Bench({ handIn, page, from }: PageBenchProps) {
         <View className="w-[220px] border-r border-rule-faint">
           <IntakeList handInId={handIn.id} />
           <View className="flex-row justify-between px-1">
-            <Action kind="quiet" label="Read" spoken="Read the pages through" onPress={() => router.push(`/hand-in/${handIn.id}/read`)} />
-            <Action kind="quiet" label="Choose" spoken="Choose pages" on={chosen !== null} onPress={() => setChosen(chosen === null ? [] : null)} />
+            <Action
+              kind="quiet"
+              label="Read"
+              spoken="Read the pages through"
+              onPress={() => router.push(`/hand-in/${handIn.id}/read`)}
+            />
+            <Action
+              kind="quiet"
+              label="Choose"
+              spoken="Choose pages"
+              on={chosen !== null}
+              onPress={() => setChosen(chosen === null ? [] : null)}
+            />
           </View>
           <OrderAdvice handIn={handIn} />
           <View className="flex-1 px-4">
-            <PageBoard handIn={handIn} columns={1} chosen={chosen} openId={page.id} onPress={(id) => (chosen === null ? router.replace(`/hand-in/${handIn.id}/page/${id}`) : setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id]))} />
+            <PageBoard
+              handIn={handIn}
+              columns={1}
+              chosen={chosen}
+              openId={page.id}
+              onPress={(id) =>
+                chosen === null
+                  ? router.replace(`/hand-in/${handIn.id}/page/${id}`)
+                  : setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id])
+              }
+            />
           </View>
           {chosen === null ? <AddRow handInId={handIn.id} stacked /> : null}
         </View>
@@ -92,15 +113,23 @@ function Bench({ handIn, page, from }: PageBenchProps) {
           ) : marking.open ? (
             <MarkEditor page={page} draft={marking} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} />
           ) : (
-            <View className="flex-1 p-6"><LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={`Page ${at + 1}`} light={light} /></View>
+            <View className="flex-1 p-6">
+              <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={`Page ${at + 1}`} light={light} />
+            </View>
           )}
         </View>
         <View className="w-[300px] border-l border-rule-faint">
           <View className="gap-1 p-4">
-            <Words as="head" className="tabular-nums">{pageHeading(handIn, page.id)}</Words>
-            <Words as="soft" numberOfLines={1}>{page.fileName}</Words>
+            <Words as="head" className="tabular-nums">
+              {pageHeading(handIn, page.id)}
+            </Words>
+            <Words as="soft" numberOfLines={1}>
+              {page.fileName}
+            </Words>
             <PageFlag page={page} />
-            <View className="items-start"><Action kind="quiet" label="Keys" spoken="List all keys" onPress={() => setListing(true)} /></View>
+            <View className="items-start">
+              <Action kind="quiet" label="Keys" spoken="List all keys" onPress={() => setListing(true)} />
+            </View>
           </View>
           {chosen !== null ? (
             <SelectionTray handIn={handIn} chosen={chosen} onChoose={setChosen} onDone={() => setChosen(null)} />
@@ -112,7 +141,15 @@ function Bench({ handIn, page, from }: PageBenchProps) {
             <MarkActions draft={marking} zoom={zoom} wide />
           ) : (
             <ScrollView>
-              <PageTools handIn={handIn} page={page} light={light} onEdges={editing.openEdges} onMend={mending.start} onMark={marking.start} unfolded />
+              <PageTools
+                handIn={handIn}
+                page={page}
+                light={light}
+                onEdges={editing.openEdges}
+                onMend={mending.start}
+                onMark={marking.start}
+                unfolded
+              />
             </ScrollView>
           )}
         </View>

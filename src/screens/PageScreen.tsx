@@ -25,7 +25,15 @@ import { withHandIn } from './withHandIn';
 const PAGE_LONG_SIDE_PX = 1400;
 
 /** One page, large, with what can be done with it. */
-export const PageScreen = withHandIn(function PageScreen({ handIn, pageId, from }: { readonly handIn: HandIn; readonly pageId: string; readonly from?: string }) {
+export const PageScreen = withHandIn(function PageScreen({
+  handIn,
+  pageId,
+  from,
+}: {
+  readonly handIn: HandIn;
+  readonly pageId: string;
+  readonly from?: string;
+}) {
   const wide = useWide();
   const page = shownPages(handIn).find(({ id }) => id === pageId);
   if (page === undefined) return <Redirect href={`/hand-in/${handIn.id}`} />;
@@ -33,7 +41,15 @@ export const PageScreen = withHandIn(function PageScreen({ handIn, pageId, from 
   return <OnePage key={page.id} handIn={handIn} page={page} from={from} />;
 });
 
-function OnePage({ handIn, page, from }: { readonly handIn: HandIn; readonly page: Page; readonly from: string | undefined }) {
+function OnePage({
+  handIn,
+  page,
+  from,
+}: {
+  readonly handIn: HandIn;
+  readonly page: Page;
+  readonly from: string | undefined;
+}) {
   const router = useRouter();
   const { editing, mending, marking, zoom, light, openTool } = usePageTools(handIn, page);
   const pages = shownPages(handIn);
@@ -63,17 +79,41 @@ function OnePage({ handIn, page, from }: { readonly handIn: HandIn; readonly pag
       ) : (
         <>
           <View className="flex-row items-center justify-between px-1">
-            <Action kind="quiet" icon={ChevronLeft} label="Back" spoken="Page before" disabled={at === 0} onPress={() => go(-1)} />
+            <Action
+              kind="quiet"
+              icon={ChevronLeft}
+              label="Back"
+              spoken="Page before"
+              disabled={at === 0}
+              onPress={() => go(-1)}
+            />
             <View className="items-center">
-              <Words as="head" className="tabular-nums">{pageHeading(handIn, page.id)}</Words>
+              <Words as="head" className="tabular-nums">
+                {pageHeading(handIn, page.id)}
+              </Words>
               <PageFlag page={page} />
             </View>
-            <Action kind="quiet" icon={ChevronRight} label="On" spoken="Page after" disabled={at === pages.length - 1} onPress={() => go(1)} />
+            <Action
+              kind="quiet"
+              icon={ChevronRight}
+              label="On"
+              spoken="Page after"
+              disabled={at === pages.length - 1}
+              onPress={() => go(1)}
+            />
           </View>
           <View className="flex-1 px-4 pb-3">
             <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={`Page ${at + 1}`} light={light} />
           </View>
-          <PageTools handIn={handIn} page={page} light={light} onEdges={editing.openEdges} onMend={mending.start} onMark={marking.start} unfolded={false} />
+          <PageTools
+            handIn={handIn}
+            page={page}
+            light={light}
+            onEdges={editing.openEdges}
+            onMend={mending.start}
+            onMark={marking.start}
+            unfolded={false}
+          />
         </>
       )}
     </HandInFrame>

@@ -39,8 +39,14 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
     pages.length === 0
       ? { label: 'Shoot pages', onPress: () => router.push(`/hand-in/${handIn.id}/shoot`) }
       : unsure !== undefined
-        ? { label: unsureCount === 1 ? 'Look at 1 page' : `Look at ${unsureCount} pages`, onPress: () => open(unsure.id) }
-        : { label: pages.length === 1 ? 'Bind 1 page' : `Bind ${pages.length} pages`, onPress: () => router.replace(`/hand-in/${handIn.id}/bind`) };
+        ? {
+            label: unsureCount === 1 ? 'Look at 1 page' : `Look at ${unsureCount} pages`,
+            onPress: () => open(unsure.id),
+          }
+        : {
+            label: pages.length === 1 ? 'Bind 1 page' : `Bind ${pages.length} pages`,
+            onPress: () => router.replace(`/hand-in/${handIn.id}/bind`),
+          };
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next}>
       <IntakeList handInId={handIn.id} />
@@ -49,12 +55,38 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
       ) : (
         <>
           <View className="flex-row justify-end px-2">
-            <Action kind="quiet" icon={BookOpen} label="Read" spoken="Read the pages through" onPress={() => router.push(`/hand-in/${handIn.id}/read`)} />
-            <Action kind="quiet" icon={ListChecks} label="Choose" spoken="Choose pages" on={chosen !== null} onPress={() => setChosen(chosen === null ? [] : null)} />
+            <Action
+              kind="quiet"
+              icon={BookOpen}
+              label="Read"
+              spoken="Read the pages through"
+              onPress={() => router.push(`/hand-in/${handIn.id}/read`)}
+            />
+            <Action
+              kind="quiet"
+              icon={ListChecks}
+              label="Choose"
+              spoken="Choose pages"
+              on={chosen !== null}
+              onPress={() => setChosen(chosen === null ? [] : null)}
+            />
           </View>
           <OrderAdvice handIn={handIn} />
-          <PageBoard handIn={handIn} columns={columns} chosen={chosen} onPress={(id) => (chosen === null ? open(id) : setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id]))} />
-          {chosen === null ? <AddRow handInId={handIn.id} /> : <SelectionTray handIn={handIn} chosen={chosen} onChoose={setChosen} onDone={() => setChosen(null)} />}
+          <PageBoard
+            handIn={handIn}
+            columns={columns}
+            chosen={chosen}
+            onPress={(id) =>
+              chosen === null
+                ? open(id)
+                : setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id])
+            }
+          />
+          {chosen === null ? (
+            <AddRow handInId={handIn.id} />
+          ) : (
+            <SelectionTray handIn={handIn} chosen={chosen} onChoose={setChosen} onDone={() => setChosen(null)} />
+          )}
         </>
       )}
     </HandInFrame>
@@ -67,17 +99,35 @@ function NoPages({ handInId }: { readonly handInId: string }) {
   const [problem, setProblem] = useState<string | null>(null);
   const practise = (): void => {
     fetchPracticePhotos(api).then(
-      (files) => (files.length === 0 ? setProblem('There are no practice photos here. Use photos of your own.') : void intake.take(handInId, files)),
+      (files) =>
+        files.length === 0
+          ? setProblem('There are no practice photos here. Use photos of your own.')
+          : void intake.take(handInId, files),
       () => setProblem('The practice photos did not come through. Use photos of your own, or try again.'),
     );
   };
   return (
-    <Message title="No pages yet" text="Lay the paper on something dark, hold the phone level above it, and get all four corners in.">
+    <Message
+      title="No pages yet"
+      text="Lay the paper on something dark, hold the phone level above it, and get all four corners in."
+    >
       <View className="w-full gap-2 pt-4">
-        <Action label="Add photos" icon={ImagePlus} onPress={() => void choosePhotos('gallery').then((files) => intake.take(handInId, files))} />
-        <Action label="Try the practice table" icon={Camera} onPress={() => router.push(`/hand-in/${handInId}/shoot?practice=1`)} />
+        <Action
+          label="Add photos"
+          icon={ImagePlus}
+          onPress={() => void choosePhotos('gallery').then((files) => intake.take(handInId, files))}
+        />
+        <Action
+          label="Try the practice table"
+          icon={Camera}
+          onPress={() => router.push(`/hand-in/${handInId}/shoot?practice=1`)}
+        />
         <Action label="Try with practice photos" onPress={practise} />
-        {problem === null ? null : <Words as="small" role="alert" tone="brick" className="text-center">{problem}</Words>}
+        {problem === null ? null : (
+          <Words as="small" role="alert" tone="brick" className="text-center">
+            {problem}
+          </Words>
+        )}
       </View>
     </Message>
   );

@@ -21,7 +21,11 @@ export function ProfileScreen() {
   const router = useRouter();
   const engine = useEngine();
   const profile = useProfile();
-  const { control, handleSubmit, setValue, reset, formState } = useForm<ProfileBody>({ resolver: classValidatorResolver(ProfileBody), defaultValues: { ...profile }, mode: 'onBlur' });
+  const { control, handleSubmit, setValue, reset, formState } = useForm<ProfileBody>({
+    resolver: classValidatorResolver(ProfileBody),
+    defaultValues: { ...profile },
+    mode: 'onBlur',
+  });
   // another screen may change it, or it arrives only now; what is being written here is left alone
   useEffect(() => {
     if (!formState.isDirty) reset({ ...profile });
@@ -45,22 +49,45 @@ export function ProfileScreen() {
           <FormField control={control} name="number" label="Student number" capitals />
         </View>
         <View className="gap-2">
-          <Words as="head" nativeID="new-paper">Paper of new hand-ins</Words>
+          <Words as="head" nativeID="new-paper">
+            Paper of new hand-ins
+          </Words>
           <View role="group" aria-labelledby="new-paper" className="flex-row flex-wrap gap-2">
             {PAPERS.map((each) => (
-              <Action key={each} label={PAPER_NAMES[each]} on={each === paper} onPress={() => setValue('paper', each, { shouldDirty: true })} />
+              <Action
+                key={each}
+                label={PAPER_NAMES[each]}
+                on={each === paper}
+                onPress={() => setValue('paper', each, { shouldDirty: true })}
+              />
             ))}
           </View>
         </View>
         <View className="gap-2">
-          <Words as="head" nativeID="new-name">Name of new files</Words>
+          <Words as="head" nativeID="new-name">
+            Name of new files
+          </Words>
           <View role="group" aria-labelledby="new-name" className="flex-row flex-wrap gap-2">
-            <Action label="By the title" on={name === null} onPress={() => setValue('name', null, { shouldDirty: true })} />
-            <Action label="By a convention" on={name !== null} onPress={() => name === null && setValue('name', FIRST_PATTERN, { shouldDirty: true })} />
+            <Action
+              label="By the title"
+              on={name === null}
+              onPress={() => setValue('name', null, { shouldDirty: true })}
+            />
+            <Action
+              label="By a convention"
+              on={name !== null}
+              onPress={() => name === null && setValue('name', FIRST_PATTERN, { shouldDirty: true })}
+            />
           </View>
-          {name === null ? null : <NamePieces pattern={name} onChange={(pattern) => setValue('name', pattern, { shouldDirty: true })} />}
+          {name === null ? null : (
+            <NamePieces pattern={name} onChange={(pattern) => setValue('name', pattern, { shouldDirty: true })} />
+          )}
         </View>
-        {Object.keys(formState.errors).length > 0 ? <Flag kind="broken" live>Something above wants another look.</Flag> : null}
+        {Object.keys(formState.errors).length > 0 ? (
+          <Flag kind="broken" live>
+            Something above wants another look.
+          </Flag>
+        ) : null}
         <View className="gap-3">
           <Words as="head">Accounts</Words>
           <AccountTool service="office" />
@@ -68,7 +95,9 @@ export function ProfileScreen() {
           <AccountTool service="post" />
         </View>
         <LinkedScreens />
-        <View className="items-start"><Action label="Link another screen" onPress={() => router.push('/link')} /></View>
+        <View className="items-start">
+          <Action label="Link another screen" onPress={() => router.push('/link')} />
+        </View>
       </ScrollView>
       <NextBar label={formState.isDirty ? 'Keep this' : 'Done'} onPress={() => void keep()} />
     </View>

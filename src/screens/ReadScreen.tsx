@@ -26,34 +26,46 @@ import { usePageKeys } from './usePageKeys';
 import { withHandIn } from './withHandIn';
 
 /** The pages one by one as their reader will see them, ticked off as they are seen. */
-export const ReadScreen = withHandIn(function ReadScreen({ handIn, startId }: { readonly handIn: HandIn; readonly startId?: string }) {
+export const ReadScreen = withHandIn(function ReadScreen({
+  handIn,
+  startId,
+}: {
+  readonly handIn: HandIn;
+  readonly startId?: string;
+}) {
   const router = useRouter();
   const pages = boundPages(handIn);
   const [sought, setSought] = useState<string | null>(null);
   const [currentId, setCurrentId] = useState(startId ?? pages[0]?.id ?? '');
-  const at = Math.max(0, pages.findIndex(({ id }) => id === currentId));
+  const at = Math.max(
+    0,
+    pages.findIndex(({ id }) => id === currentId),
+  );
   const page = pages[at];
-  if (page === undefined) return <Message title="Nothing to read yet" text="Every page is left out, or there is none. Go back and add pages." />;
+  if (page === undefined)
+    return (
+      <Message title="Nothing to read yet" text="Every page is left out, or there is none. Go back and add pages." />
+    );
   const go = (by: number): void => {
     const to = pages[at + by];
     if (to !== undefined) setCurrentId(to.id);
   };
   return (
     <MarksShown.Provider value={handIn.binding.showMarks}>
-    <Reading
-      key={page.id}
-      handIn={handIn}
-      page={page}
-      at={at}
-      count={pages.length}
-      onGo={go}
-      onClose={() => router.replace(`/hand-in/${handIn.id}`)}
-      onMend={() => router.push(`/hand-in/${handIn.id}/page/${page.id}?from=read`)}
-      onBind={() => router.replace(`/hand-in/${handIn.id}/bind`)}
-      sought={sought}
-      onSeek={setSought}
-      onGoTo={setCurrentId}
-    />
+      <Reading
+        key={page.id}
+        handIn={handIn}
+        page={page}
+        at={at}
+        count={pages.length}
+        onGo={go}
+        onClose={() => router.replace(`/hand-in/${handIn.id}`)}
+        onMend={() => router.push(`/hand-in/${handIn.id}/page/${page.id}?from=read`)}
+        onBind={() => router.replace(`/hand-in/${handIn.id}/bind`)}
+        sought={sought}
+        onSeek={setSought}
+        onGoTo={setCurrentId}
+      />
     </MarksShown.Provider>
   );
 });
@@ -80,7 +92,8 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
   const seen = useStore(engine.seen.state, (s) => s.seen);
   const left = boundPages(handIn).filter((each) => !seen.includes(each.id)).length;
   const words = useStore(engine.words.state, (s) => s.words);
-  const found = sought === null ? [] : (findWords(handIn, sought, words).find(({ pageId }) => pageId === page.id)?.words ?? []);
+  const found =
+    sought === null ? [] : (findWords(handIn, sought, words).find(({ pageId }) => pageId === page.id)?.words ?? []);
   const isSeen = seen.includes(page.id);
   usePageKeys(
     {
@@ -106,24 +119,78 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
         <NightAction icon={ArrowLeft} label="Pages" spoken="Back to the pages" onPress={onClose} />
         <View className="flex-1 items-center">
           <Words as="head" tone="chalk" className="tabular-nums">{`${at + 1} of ${count}`}</Words>
-          <Words as="small" tone={concern === null ? 'chalk' : 'beetLight'}>{concern ?? (isSeen ? 'seen' : left === 1 ? 'last to be seen' : `${left} to be seen`)}</Words>
+          <Words as="small" tone={concern === null ? 'chalk' : 'beetLight'}>
+            {concern ?? (isSeen ? 'seen' : left === 1 ? 'last to be seen' : `${left} to be seen`)}
+          </Words>
         </View>
         <NightAction icon={Search} label="Find" spoken="Find words on the pages" onPress={() => onSeek('')} />
-        <NightAction icon={Pencil} label={concern === null ? 'Change' : 'Fix'} spoken={concern === null ? 'Change this page' : `Fix this page: ${concern}`} onPress={onMend} />
+        <NightAction
+          icon={Pencil}
+          label={concern === null ? 'Change' : 'Fix'}
+          spoken={concern === null ? 'Change this page' : `Fix this page: ${concern}`}
+          onPress={onMend}
+        />
       </View>
-      {sought === null ? null : <FindBar handIn={handIn} pageId={page.id} sought={sought} onSeek={onSeek} onGo={onGoTo} onClose={() => onSeek(null)} />}
+      {sought === null ? null : (
+        <FindBar
+          handIn={handIn}
+          pageId={page.id}
+          sought={sought}
+          onSeek={onSeek}
+          onGo={onGoTo}
+          onClose={() => onSeek(null)}
+        />
+      )}
       <View role="main" className="flex-1">
         <ReadPaper page={page} label={`Page ${at + 1} as it will be read`} zoom={zoom} onSwipe={onGo} found={found} />
       </View>
       <View role="toolbar" aria-label="Reading" className="flex-row items-center justify-between px-2">
-        <NightAction icon={ChevronLeft} label="Back" spoken="Page before" disabled={at === 0} onPress={() => onGo(-1)} />
-        <NightAction icon={ZoomOut} label="Far" spoken="Zoom out" disabled={zoom.factor === 1} onPress={() => zoom.by(1 / 1.6)} />
-        <View className="w-[64px] items-center"><Words as="small" tone="chalk" aria-live="polite" className="tabular-nums">{`${Math.round(zoom.factor * 100)} %`}</Words></View>
-        <NightAction icon={ZoomIn} label="Near" spoken="Zoom in" disabled={zoom.factor >= 4} onPress={() => zoom.by(1.6)} />
-        <NightAction icon={ChevronRight} label="On" spoken="Page after" disabled={at === count - 1} onPress={() => onGo(1)} />
+        <NightAction
+          icon={ChevronLeft}
+          label="Back"
+          spoken="Page before"
+          disabled={at === 0}
+          onPress={() => onGo(-1)}
+        />
+        <NightAction
+          icon={ZoomOut}
+          label="Far"
+          spoken="Zoom out"
+          disabled={zoom.factor === 1}
+          onPress={() => zoom.by(1 / 1.6)}
+        />
+        <View className="w-[64px] items-center">
+          <Words
+            as="small"
+            tone="chalk"
+            aria-live="polite"
+            className="tabular-nums"
+          >{`${Math.round(zoom.factor * 100)} %`}</Words>
+        </View>
+        <NightAction
+          icon={ZoomIn}
+          label="Near"
+          spoken="Zoom in"
+          disabled={zoom.factor >= 4}
+          onPress={() => zoom.by(1.6)}
+        />
+        <NightAction
+          icon={ChevronRight}
+          label="On"
+          spoken="Page after"
+          disabled={at === count - 1}
+          onPress={() => onGo(1)}
+        />
       </View>
-      <NextBar label={at + 1 < count ? 'Seen, next page' : count === 1 ? 'Seen, bind 1 page' : `Seen, bind ${count} pages`} onPress={next} />
-      {isSeen ? <View aria-hidden className="pointer-events-none absolute right-3 top-16"><CircleCheck size={22} color="rgb(242 141 184)" /></View> : null}
+      <NextBar
+        label={at + 1 < count ? 'Seen, next page' : count === 1 ? 'Seen, bind 1 page' : `Seen, bind ${count} pages`}
+        onPress={next}
+      />
+      {isSeen ? (
+        <View aria-hidden className="pointer-events-none absolute right-3 top-16">
+          <CircleCheck size={22} color="rgb(242 141 184)" />
+        </View>
+      ) : null}
     </View>
   );
 }

@@ -45,7 +45,12 @@ interface ShootScreenProps {
 }
 
 /** The camera: one shot after another onto the pile, with one line of coaching at a time. */
-export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, afterId, practice = false }: ShootScreenProps) {
+export const ShootScreen = withHandIn(function ShootScreen({
+  handIn,
+  againId,
+  afterId,
+  practice = false,
+}: ShootScreenProps) {
   const router = useRouter();
   const { api, dispatch, intake } = useEngine();
   const settings = useSettingsStore();
@@ -59,14 +64,31 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
   const pages = boundPages(handIn);
   const againPage = pages.find(({ id }) => id === again);
   const afterPage = pages.find(({ id }) => id === after);
-  const place: ShotPlace = againPage !== undefined ? { to: 'again', page: againPage } : afterPage !== undefined ? { to: 'after', pageId: afterPage.id } : { to: 'end' };
+  const place: ShotPlace =
+    againPage !== undefined
+      ? { to: 'again', page: againPage }
+      : afterPage !== undefined
+        ? { to: 'after', pageId: afterPage.id }
+        : { to: 'end' };
 
   const camera = useCamera(settings.resolution, practice, api);
   const open = camera.now.state === 'live' ? camera.now.camera : null;
   const press = useRef<() => void>(() => undefined);
-  const { live, worker, shotTaken } = useLiveView(video, open?.stream ?? null, { handsFreeOn: handsFreeOn && settings.tipsSeen, onFire: () => press.current() });
+  const { live, worker, shotTaken } = useLiveView(video, open?.stream ?? null, {
+    handsFreeOn: handsFreeOn && settings.tipsSeen,
+    onFire: () => press.current(),
+  });
   const dark = live.coaching === 'tooDark';
-  const shutter = useShutter({ handInId: handIn.id, camera: open, video, worker, kind, place, merge: merge && dark, onTaken: shotTaken });
+  const shutter = useShutter({
+    handInId: handIn.id,
+    camera: open,
+    video,
+    worker,
+    kind,
+    place,
+    merge: merge && dark,
+    onTaken: shotTaken,
+  });
   useEffect(() => {
     press.current = shutter.press;
   });
@@ -82,7 +104,8 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
   }, [lastKept, forgetLast]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      const onButton = event.target instanceof HTMLElement && event.target.closest('button, a, input, [role=button]') !== null;
+      const onButton =
+        event.target instanceof HTMLElement && event.target.closest('button, a, input, [role=button]') !== null;
       if (!SHUTTER_KEYS.includes(event.key) || event.repeat || (event.key === ' ' && onButton)) return;
       event.preventDefault();
       press.current();
@@ -110,20 +133,43 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
   return (
     <View className="flex-1 bg-night">
       <View role="banner" className="flex-row items-center justify-between px-1">
-        <NightAction label="Pages" spoken={`Back to the pages, ${count} kept`} icon={ArrowLeft} onPress={() => router.replace(`/hand-in/${handIn.id}`)} />
-        <Words as="strong" role="heading" aria-level={1} tone="chalk" className="shrink" numberOfLines={1}>{handIn.title}</Words>
-        <NightAction label="Settings" spoken="Camera settings and tips" icon={Settings} onPress={() => router.push('/settings')} />
+        <NightAction
+          label="Pages"
+          spoken={`Back to the pages, ${count} kept`}
+          icon={ArrowLeft}
+          onPress={() => router.replace(`/hand-in/${handIn.id}`)}
+        />
+        <Words as="strong" role="heading" aria-level={1} tone="chalk" className="shrink" numberOfLines={1}>
+          {handIn.title}
+        </Words>
+        <NightAction
+          label="Settings"
+          spoken="Camera settings and tips"
+          icon={Settings}
+          onPress={() => router.push('/settings')}
+        />
       </View>
       <View role="main" className={`flex-1 ${wide ? (settings.leftHanded ? 'flex-row-reverse' : 'flex-row') : ''}`}>
         {camera.now.state === 'none' ? (
-          <CameraHelp problem={camera.now.problem} onAgain={() => camera.open(null)} onPractise={camera.practise} onAddPhotos={addPhotos} />
+          <CameraHelp
+            problem={camera.now.problem}
+            onAgain={() => camera.open(null)}
+            onPractise={camera.practise}
+            onAddPhotos={addPhotos}
+          />
         ) : (
           <View className="flex-1">
             <View className="min-h-[32px] items-center justify-center px-3">
-              <Words role="status" as="strong" tone="chalk" className="text-center">{open === null ? 'Starting the camera' : COACHING_WORDS[live.coaching]}</Words>
+              <Words role="status" as="strong" tone="chalk" className="text-center">
+                {open === null ? 'Starting the camera' : COACHING_WORDS[live.coaching]}
+              </Words>
             </View>
             <ShootView stream={open?.stream ?? null} video={video} live={live} />
-            {open?.practice === true ? <Words as="small" tone="chalk" className="px-3 text-center">Practice table: made-up pages, one after another</Words> : null}
+            {open?.practice === true ? (
+              <Words as="small" tone="chalk" className="px-3 text-center">
+                Practice table: made-up pages, one after another
+              </Words>
+            ) : null}
           </View>
         )}
         <View className={`bg-night ${wide ? 'w-[340px] justify-end gap-2 pb-2' : ''}`}>
@@ -132,26 +178,78 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
               againPage !== undefined
                 ? `Shooting page ${numberOf(againPage.id)} again`
                 : lastKept !== null && numberOf(lastKept.pageId) > 0
-                  ? lastKept.place === 'again' ? `Page ${numberOf(lastKept.pageId)} has its new photo` : `Page ${numberOf(lastKept.pageId)} kept`
+                  ? lastKept.place === 'again'
+                    ? `Page ${numberOf(lastKept.pageId)} has its new photo`
+                    : `Page ${numberOf(lastKept.pageId)} kept`
                   : afterPage !== undefined
                     ? `Adding behind page ${numberOf(afterPage.id)}`
                     : null
             }
             over={!wide}
-            action={againPage !== undefined ? { label: 'Leave it as it is', onPress: () => setAgain(null) } : lastKept !== null && lastKept.place !== 'again' ? { label: 'Drop it', onPress: dropLast } : afterPage !== undefined ? { label: 'Add to the end', onPress: () => setAfter(null) } : null}
+            action={
+              againPage !== undefined
+                ? { label: 'Leave it as it is', onPress: () => setAgain(null) }
+                : lastKept !== null && lastKept.place !== 'again'
+                  ? { label: 'Drop it', onPress: dropLast }
+                  : afterPage !== undefined
+                    ? { label: 'Add to the end', onPress: () => setAfter(null) }
+                    : null
+            }
           />
           <IntakeList handInId={handIn.id} quiet />
-          {shutter.problem === null ? null : <Words role="alert" tone="beetLight" className="px-3 py-1 text-center">{shutter.problem}</Words>}
-          {pages.length === 0 ? null : <ShotStrip wide={wide} pages={pages} againId={again} onOpen={openPage} onAgain={(page) => setAgain(page.id)} />}
+          {shutter.problem === null ? null : (
+            <Words role="alert" tone="beetLight" className="px-3 py-1 text-center">
+              {shutter.problem}
+            </Words>
+          )}
+          {pages.length === 0 ? null : (
+            <ShotStrip
+              wide={wide}
+              pages={pages}
+              againId={again}
+              onOpen={openPage}
+              onAgain={(page) => setAgain(page.id)}
+            />
+          )}
           {open === null ? null : (
             <>
               {open.zoom === null ? null : <ZoomBar zoom={camera.zoom} range={open.zoom} onZoom={camera.zoomTo} />}
               <View role="toolbar" aria-label="Camera" className={`flex-wrap justify-center ${sideways}`}>
-                {open.hasTorch ? <NightAction label="Torch" icon={Flashlight} on={camera.torch} toggle onPress={camera.toggleTorch} /> : null}
-                <NightAction label="Hands-free" spoken="Hands-free shutter" icon={Hand} on={handsFreeOn} toggle onPress={() => setHandsFree(!handsFreeOn)} />
-                {dark || merge ? <NightAction label="Merge 6 frames" spoken="Dim light: merge 6 frames into a clearer one" icon={Layers} on={merge} toggle onPress={() => setMerge(!merge)} /> : null}
-                {others.length > 1 && nextCamera !== undefined ? <NightAction label="Other camera" spoken={`Change to ${nextCamera.label}`} icon={SwitchCamera} onPress={() => camera.open(nextCamera.id)} /> : null}
-                <NightAction label="Photos" spoken="Add photos from this device" icon={ImagePlus} onPress={() => addPhotos('gallery')} />
+                {open.hasTorch ? (
+                  <NightAction label="Torch" icon={Flashlight} on={camera.torch} toggle onPress={camera.toggleTorch} />
+                ) : null}
+                <NightAction
+                  label="Hands-free"
+                  spoken="Hands-free shutter"
+                  icon={Hand}
+                  on={handsFreeOn}
+                  toggle
+                  onPress={() => setHandsFree(!handsFreeOn)}
+                />
+                {dark || merge ? (
+                  <NightAction
+                    label="Merge 6 frames"
+                    spoken="Dim light: merge 6 frames into a clearer one"
+                    icon={Layers}
+                    on={merge}
+                    toggle
+                    onPress={() => setMerge(!merge)}
+                  />
+                ) : null}
+                {others.length > 1 && nextCamera !== undefined ? (
+                  <NightAction
+                    label="Other camera"
+                    spoken={`Change to ${nextCamera.label}`}
+                    icon={SwitchCamera}
+                    onPress={() => camera.open(nextCamera.id)}
+                  />
+                ) : null}
+                <NightAction
+                  label="Photos"
+                  spoken="Add photos from this device"
+                  icon={ImagePlus}
+                  onPress={() => addPhotos('gallery')}
+                />
               </View>
               <KindChooser kind={kind} onChoose={setKind} />
             </>
@@ -159,8 +257,19 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
         </View>
       </View>
       <View className={`gap-2 p-2 ${sideways}`}>
-        {pages.length > 0 ? <Pile count={pages.length} keeping={shutter.keeping} onPress={() => router.replace(`/hand-in/${handIn.id}`)} /> : null}
-        <ShutterBar label={againPage === undefined ? 'Shoot' : `Shoot page ${numberOf(againPage.id)} again`} coming={live.handsFree.coming} disabled={open === null || shutter.busy} onPress={shutter.press} />
+        {pages.length > 0 ? (
+          <Pile
+            count={pages.length}
+            keeping={shutter.keeping}
+            onPress={() => router.replace(`/hand-in/${handIn.id}`)}
+          />
+        ) : null}
+        <ShutterBar
+          label={againPage === undefined ? 'Shoot' : `Shoot page ${numberOf(againPage.id)} again`}
+          coming={live.handsFree.coming}
+          disabled={open === null || shutter.busy}
+          onPress={shutter.press}
+        />
       </View>
       {settings.tipsSeen || open === null ? null : <Tips onDone={() => changeSettings({ tipsSeen: true })} />}
     </View>
@@ -168,20 +277,47 @@ export const ShootScreen = withHandIn(function ShootScreen({ handIn, againId, af
 });
 
 /** @param over - lies over the picture, where there is no room beside it */
-function Notice({ text, over, action }: { readonly text: string | null; readonly over: boolean; readonly action: { readonly label: string; readonly onPress: () => void } | null }) {
+function Notice({
+  text,
+  over,
+  action,
+}: {
+  readonly text: string | null;
+  readonly over: boolean;
+  readonly action: { readonly label: string; readonly onPress: () => void } | null;
+}) {
   return (
-    <View role="status" className={`flex-row items-center justify-center gap-3 px-3 ${over ? 'absolute bottom-full left-0 right-0' : ''} ${text === null ? '' : 'bg-night/70'}`}>
-      {text === null ? null : <Words as="small" tone="chalk" className="tabular-nums">{text}</Words>}
+    <View
+      role="status"
+      className={`flex-row items-center justify-center gap-3 px-3 ${over ? 'absolute bottom-full left-0 right-0' : ''} ${text === null ? '' : 'bg-night/70'}`}
+    >
+      {text === null ? null : (
+        <Words as="small" tone="chalk" className="tabular-nums">
+          {text}
+        </Words>
+      )}
       {text === null || action === null ? null : <NightAction label={action.label} onPress={action.onPress} />}
     </View>
   );
 }
 
 /** The pages kept so far, as a pile beside the shutter. */
-function Pile({ count, keeping, onPress }: { readonly count: number; readonly keeping: number; readonly onPress: () => void }) {
+function Pile({
+  count,
+  keeping,
+  onPress,
+}: {
+  readonly count: number;
+  readonly keeping: number;
+  readonly onPress: () => void;
+}) {
   return (
     <View className="w-[84px] justify-center">
-      <NightAction label={`${count} kept`} spoken={`${count === 1 ? '1 page' : `${count} pages`} kept${keeping > 0 ? `, ${keeping} on the way` : ''}. Go to the pages`} onPress={onPress} />
+      <NightAction
+        label={`${count} kept`}
+        spoken={`${count === 1 ? '1 page' : `${count} pages`} kept${keeping > 0 ? `, ${keeping} on the way` : ''}. Go to the pages`}
+        onPress={onPress}
+      />
     </View>
   );
 }

@@ -4,23 +4,48 @@ import { needsEdgeCheck, needsTurnCheck, outlineRecipe, turnRecipe, type Recipe 
 import { useEngine } from '../engine/useEngine';
 
 /** What is sensible next on a page: finish with the tool that is open, go back to where it was opened from, confirm unsure edges, go on to the next page, then bind. */
-export function useNextThing(handIn: HandIn, page: Page, openTool: { readonly label: string; readonly onPress: () => void } | null, from?: string): { label: string; onPress: () => void } {
+export function useNextThing(
+  handIn: HandIn,
+  page: Page,
+  openTool: { readonly label: string; readonly onPress: () => void } | null,
+  from?: string,
+): { label: string; onPress: () => void } {
   const router = useRouter();
   const { dispatch } = useEngine();
-  const confirm = (to: Recipe): void => void dispatch({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, from: page.recipe, to, label: { key: 'check' } });
+  const confirm = (to: Recipe): void =>
+    void dispatch({
+      kind: 'setRecipe',
+      handInId: handIn.id,
+      pageId: page.id,
+      from: page.recipe,
+      to,
+      label: { key: 'check' },
+    });
   const pages = shownPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
   const after = pages[at + 1];
   if (openTool !== null) return openTool;
-  if (from === 'shoot') return { label: 'Back to the camera', onPress: () => router.replace(`/hand-in/${handIn.id}/shoot`) };
-  if (from === 'read') return { label: 'Back to reading', onPress: () => router.replace(`/hand-in/${handIn.id}/read?at=${page.id}`) };
+  if (from === 'shoot')
+    return { label: 'Back to the camera', onPress: () => router.replace(`/hand-in/${handIn.id}/shoot`) };
+  if (from === 'read')
+    return { label: 'Back to reading', onPress: () => router.replace(`/hand-in/${handIn.id}/read?at=${page.id}`) };
   if (needsEdgeCheck(page.recipe)) {
-    return { label: 'These edges are right', onPress: () => confirm(outlineRecipe(page.recipe, page.recipe.outline.corners, page.recipe.outline.bends)) };
+    return {
+      label: 'These edges are right',
+      onPress: () => confirm(outlineRecipe(page.recipe, page.recipe.outline.corners, page.recipe.outline.bends)),
+    };
   }
   if (needsTurnCheck(page.recipe)) {
     return { label: 'This is the right way up', onPress: () => confirm(turnRecipe(page.recipe, 0)) };
   }
-  if (after !== undefined) return { label: `Go on to page ${at + 2}`, onPress: () => router.replace(`/hand-in/${handIn.id}/page/${after.id}`) };
+  if (after !== undefined)
+    return {
+      label: `Go on to page ${at + 2}`,
+      onPress: () => router.replace(`/hand-in/${handIn.id}/page/${after.id}`),
+    };
   const count = boundPages(handIn).length;
-  return { label: count === 1 ? 'Bind 1 page' : `Bind ${count} pages`, onPress: () => router.replace(`/hand-in/${handIn.id}/bind`) };
+  return {
+    label: count === 1 ? 'Bind 1 page' : `Bind ${count} pages`,
+    onPress: () => router.replace(`/hand-in/${handIn.id}/bind`),
+  };
 }

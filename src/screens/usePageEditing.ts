@@ -55,9 +55,18 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
   const draftRecipe: Recipe = { ...outlineRecipe(page.recipe, edges.corners, edges.bends), sheet: edges.sheet };
   const flat = useLatestPicture(page, draftRecipe, FLAT_LONG_SIDE_PX, editingEdges && (wide || lookingFlat));
   const pages = shownPages(handIn);
-  const before = pages.slice(0, Math.max(0, pages.findIndex(({ id }) => id === page.id))).findLast(({ recipe }) => !isPending(recipe));
+  const before = pages
+    .slice(
+      0,
+      Math.max(
+        0,
+        pages.findIndex(({ id }) => id === page.id),
+      ),
+    )
+    .findLast(({ recipe }) => !isPending(recipe));
 
-  const outlines = async () => scheduler.run({ kind: 'outlines', original: await small.source(page, OUTLINES_FROM_PX, 'hand') }, HAND);
+  const outlines = async () =>
+    scheduler.run({ kind: 'outlines', original: await small.source(page, OUTLINES_FROM_PX, 'hand') }, HAND);
   return {
     edges,
     editingEdges,
@@ -81,26 +90,45 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
     },
     leaveEdges: () => setEditingEdges(false),
     saveEdges: async () => {
-      await dispatch({ kind: 'setRecipe', handInId: handIn.id, pageId: page.id, from: page.recipe, to: draftRecipe, label: { key: 'edges' } });
+      await dispatch({
+        kind: 'setRecipe',
+        handInId: handIn.id,
+        pageId: page.id,
+        from: page.recipe,
+        to: draftRecipe,
+        label: { key: 'edges' },
+      });
       setEditingEdges(false);
     },
     findEdges: async () => {
       setFinding(true);
       try {
         const { found } = await outlines();
-        edges.replace(found === null ? { corners: wholePicture(page.width, page.height) } : { corners: found.quad, bends: found.bends });
+        edges.replace(
+          found === null
+            ? { corners: wholePicture(page.width, page.height) }
+            : { corners: found.quad, bends: found.bends },
+        );
       } finally {
         setFinding(false);
       }
     },
     takeWholePhoto: () => edges.replace({ corners: wholePicture(page.width, page.height) }),
-    straightenOnly: () => edges.replace({ corners: straightRectangle(edges.corners), bends: ALL_STRAIGHT, sheet: 'free' }),
+    straightenOnly: () =>
+      edges.replace({ corners: straightRectangle(edges.corners), bends: ALL_STRAIGHT, sheet: 'free' }),
     takePageBefore:
       before === undefined
         ? null
         : () => {
             const { corners, bends } = before.recipe.outline;
-            edges.replace({ corners: mapQuad(corners, (p) => ({ x: (p.x * page.width) / before.width, y: (p.y * page.height) / before.height })), bends, sheet: before.recipe.sheet });
+            edges.replace({
+              corners: mapQuad(corners, (p) => ({
+                x: (p.x * page.width) / before.width,
+                y: (p.y * page.height) / before.height,
+              })),
+              bends,
+              sheet: before.recipe.sheet,
+            });
           },
     toggleBending: () => setBending(!bending),
     toggleSnapping: () => setSnapping(!snapping),

@@ -22,6 +22,12 @@ export function usePageTools(handIn: HandIn, page: Page): OpenTools {
   const marking = useMarkDraft(handIn, page);
   const zoom = useZoom();
   const light = useLightDraft(handIn, page);
-  const openTool = editing.editingEdges ? { label: 'Use these edges', onPress: () => void editing.saveEdges() } : mending.open ? { label: 'Keep the mending', onPress: () => void mending.save() } : marking.open ? { label: 'Keep the marks', onPress: () => void marking.save() } : null;
+  const openTool = editing.editingEdges
+    ? { label: 'Use these edges', onPress: () => void editing.saveEdges() }
+    : mending.open
+      ? { label: 'Keep the mending', onPress: () => void mending.save() }
+      : marking.open
+        ? { label: 'Keep the marks', onPress: () => void marking.save() }
+        : null;
   return { editing, mending, marking, zoom, light, openTool };
 }

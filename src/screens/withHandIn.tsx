@@ -8,7 +8,8 @@ import { useHandIn } from './useHandIn';
 export function withHandIn<P extends { readonly handIn: HandIn }>(Screen: ComponentType<P>) {
   return function HandInScreen({ handInId, ...rest }: Omit<P, 'handIn'> & { readonly handInId: string }) {
     const handIn = useHandIn(handInId);
-    if (handIn === 'loading') return <Message title="Fetching your pages" text="They are on their way from this device or the server." />;
+    if (handIn === 'loading')
+      return <Message title="Fetching your pages" text="They are on their way from this device or the server." />;
     if (handIn === 'missing') return <NotHereScreen />;
     return <Screen {...({ ...rest, handIn } as unknown as P)} />;
   };

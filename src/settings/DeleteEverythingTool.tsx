@@ -31,20 +31,41 @@ export function DeleteEverythingTool() {
   return (
     <View className="gap-2">
       <Words as="head">Delete everything</Words>
-      <Words tone="soft">All hand-ins, photos and files, on this device, on linked devices and on the server. What was handed in stays with the course office.</Words>
+      <Words tone="soft">
+        All hand-ins, photos and files, on this device, on linked devices and on the server. What was handed in stays
+        with the course office.
+      </Words>
       {open ? (
         <View className="gap-2">
           <Words as="strong" nativeID="delete-word">{`Type “${DELETE_WORD}” to confirm. This cannot be undone.`}</Words>
-          <TextInput aria-labelledby="delete-word" value={word} onChangeText={setWord} autoCapitalize="none" autoCorrect={false} className={FIELD} />
+          <TextInput
+            aria-labelledby="delete-word"
+            value={word}
+            onChangeText={setWord}
+            autoCapitalize="none"
+            autoCorrect={false}
+            className={FIELD}
+          />
           <View className="flex-row flex-wrap gap-2">
-            <Action label={working ? 'Deleting …' : 'Delete everything'} spoken="Delete everything for good" disabled={!isTyped || working} onPress={() => void remove()} />
+            <Action
+              label={working ? 'Deleting …' : 'Delete everything'}
+              spoken="Delete everything for good"
+              disabled={!isTyped || working}
+              onPress={() => void remove()}
+            />
             <Action kind="quiet" label="Cancel" onPress={() => setOpen(false)} />
           </View>
         </View>
       ) : (
-        <View className="items-start"><Action label="Delete everything of mine" onPress={() => setOpen(true)} /></View>
+        <View className="items-start">
+          <Action label="Delete everything of mine" onPress={() => setOpen(true)} />
+        </View>
       )}
-      {problem === null ? null : <Flag kind="broken" live>{problem}</Flag>}
+      {problem === null ? null : (
+        <Flag kind="broken" live>
+          {problem}
+        </Flag>
+      )}
     </View>
   );
 }

@@ -29,12 +29,54 @@ export function SettingsScreen() {
         <Words as="soft">For this device</Words>
       </View>
       <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
-        <Setting of="resolution" title="Photo resolution" says="Full shows the smallest print; half makes smaller files." choices={[{ value: 'high', name: 'Full' }, { value: 'normal', name: 'Half' }]} />
-        <Setting of="handsFree" title="Hands-free shutter" says="Whether it is on when the camera opens. It can be switched there at any time." choices={[{ value: false, name: 'Off at first' }, { value: true, name: 'On at first' }]} />
-        <Setting of="leftHanded" title="Layout" says="Which side the stages and the camera’s buttons are on." choices={[{ value: false, name: 'Right-handed' }, { value: true, name: 'Left-handed' }]} />
-        <Setting of="sound" title="Sound" says="A short tick when a page is kept." choices={[{ value: true, name: 'On' }, { value: false, name: 'Off' }]} />
-        <Setting of="vibration" title="Vibration" says="A short buzz when a page is kept, where the device can." choices={[{ value: true, name: 'On' }, { value: false, name: 'Off' }]} />
-        <View className="items-start"><Action label="Show the tips again" onPress={() => setTips(true)} /></View>
+        <Setting
+          of="resolution"
+          title="Photo resolution"
+          says="Full shows the smallest print; half makes smaller files."
+          choices={[
+            { value: 'high', name: 'Full' },
+            { value: 'normal', name: 'Half' },
+          ]}
+        />
+        <Setting
+          of="handsFree"
+          title="Hands-free shutter"
+          says="Whether it is on when the camera opens. It can be switched there at any time."
+          choices={[
+            { value: false, name: 'Off at first' },
+            { value: true, name: 'On at first' },
+          ]}
+        />
+        <Setting
+          of="leftHanded"
+          title="Layout"
+          says="Which side the stages and the camera’s buttons are on."
+          choices={[
+            { value: false, name: 'Right-handed' },
+            { value: true, name: 'Left-handed' },
+          ]}
+        />
+        <Setting
+          of="sound"
+          title="Sound"
+          says="A short tick when a page is kept."
+          choices={[
+            { value: true, name: 'On' },
+            { value: false, name: 'Off' },
+          ]}
+        />
+        <Setting
+          of="vibration"
+          title="Vibration"
+          says="A short buzz when a page is kept, where the device can."
+          choices={[
+            { value: true, name: 'On' },
+            { value: false, name: 'Off' },
+          ]}
+        />
+        <View className="items-start">
+          <Action label="Show the tips again" onPress={() => setTips(true)} />
+        </View>
         <View className="gap-2">
           <Words as="head">Take along</Words>
           <TakeAlongTool handIns={handIns} label="Everything as one zip" />
@@ -44,7 +86,9 @@ export function SettingsScreen() {
         <View className="gap-2">
           <Words as="head">Deleted</Words>
           <Words tone="soft">Deleted hand-ins and pages can be restored for 30 days.</Words>
-          <View className="items-start"><Action label="Show what was deleted" onPress={() => router.push('/deleted')} /></View>
+          <View className="items-start">
+            <Action label="Show what was deleted" onPress={() => router.push('/deleted')} />
+          </View>
         </View>
         <SpaceTool />
         <DeleteEverythingTool />
@@ -56,15 +100,33 @@ export function SettingsScreen() {
   );
 }
 
-function Setting<K extends keyof Settings>({ of, title, says, choices }: { readonly of: K; readonly title: string; readonly says: string; readonly choices: readonly Choice<K>[] }) {
+function Setting<K extends keyof Settings>({
+  of,
+  title,
+  says,
+  choices,
+}: {
+  readonly of: K;
+  readonly title: string;
+  readonly says: string;
+  readonly choices: readonly Choice<K>[];
+}) {
   const now = useSettingsStore((s) => s[of]);
   return (
     <View className="gap-2">
-      <Words as="head" nativeID={`setting-${of}`}>{title}</Words>
+      <Words as="head" nativeID={`setting-${of}`}>
+        {title}
+      </Words>
       <Words tone="soft">{says}</Words>
       <View role="group" aria-labelledby={`setting-${of}`} className="flex-row flex-wrap gap-2">
         {choices.map(({ value, name }) => (
-          <Action key={name} label={name} spoken={`${title}: ${name}`} on={value === now} onPress={() => changeSettings({ [of]: value })} />
+          <Action
+            key={name}
+            label={name}
+            spoken={`${title}: ${name}`}
+            on={value === now}
+            onPress={() => changeSettings({ [of]: value })}
+          />
         ))}
       </View>
     </View>

@@ -20,7 +20,10 @@ export function SpaceTool() {
     let current = true;
     void storageUse().then((now) => current && setUse(now));
     // without a connection nobody knows what the server has
-    engine.freeable().then((bytes) => current && setFreeable(bytes), () => current && setFreeable(null));
+    engine.freeable().then(
+      (bytes) => current && setFreeable(bytes),
+      () => current && setFreeable(null),
+    );
     return () => {
       current = false;
     };
@@ -29,9 +32,15 @@ export function SpaceTool() {
     setWorking(true);
     try {
       const bytes = await engine.freeSpace();
-      setSaid({ kind: 'fine', words: `${readableBytes(bytes)} freed. The photos are on the server and come back when they are needed.` });
+      setSaid({
+        kind: 'fine',
+        words: `${readableBytes(bytes)} freed. The photos are on the server and come back when they are needed.`,
+      });
     } catch (error) {
-      setSaid({ kind: 'broken', words: error instanceof FotoplanError ? error.message : 'Nothing was freed. Try again with a connection.' });
+      setSaid({
+        kind: 'broken',
+        words: error instanceof FotoplanError ? error.message : 'Nothing was freed. Try again with a connection.',
+      });
     } finally {
       setWorking(false);
     }
@@ -39,7 +48,11 @@ export function SpaceTool() {
   const protect = async (): Promise<void> => {
     const kept = await askToKeep();
     setUse(await storageUse());
-    if (!kept) setSaid({ kind: 'broken', words: 'The browser did not agree. Adding Fotoplan to the home screen often changes that.' });
+    if (!kept)
+      setSaid({
+        kind: 'broken',
+        words: 'The browser did not agree. Adding Fotoplan to the home screen often changes that.',
+      });
   };
   return (
     <View className="gap-2">
@@ -49,15 +62,46 @@ export function SpaceTool() {
       ) : (
         <>
           <Words className="tabular-nums">{`Fotoplan uses ${readableBytes(use.usedBytes)} of ${readableBytes(use.quotaBytes)}.`}</Words>
-          <Words tone="soft">{use.isPersistent ? 'The browser keeps it until you delete it.' : 'The browser may clear it when the device is full. What the server has is safe there.'}</Words>
-          {use.isPersistent ? null : <View className="items-start"><Action label="Ask the browser to keep it" onPress={() => void protect()} /></View>}
+          <Words tone="soft">
+            {use.isPersistent
+              ? 'The browser keeps it until you delete it.'
+              : 'The browser may clear it when the device is full. What the server has is safe there.'}
+          </Words>
+          {use.isPersistent ? null : (
+            <View className="items-start">
+              <Action label="Ask the browser to keep it" onPress={() => void protect()} />
+            </View>
+          )}
         </>
       )}
-      <Words tone="soft">Photos that the server has can be dropped here. They are fetched again when you bind or set edges.</Words>
+      <Words tone="soft">
+        Photos that the server has can be dropped here. They are fetched again when you bind or set edges.
+      </Words>
       <View className="items-start">
-        <Action label={working ? 'Freeing space …' : freeable === null ? 'Free space' : freeable === 0 ? 'Nothing to free' : `Free ${readableBytes(freeable)}`} spoken={freeable === null || freeable === 0 ? 'Free space on this device' : `Free ${readableBytes(freeable)} on this device`} disabled={working || freeable === 0} onPress={() => void free()} />
+        <Action
+          label={
+            working
+              ? 'Freeing space …'
+              : freeable === null
+                ? 'Free space'
+                : freeable === 0
+                  ? 'Nothing to free'
+                  : `Free ${readableBytes(freeable)}`
+          }
+          spoken={
+            freeable === null || freeable === 0
+              ? 'Free space on this device'
+              : `Free ${readableBytes(freeable)} on this device`
+          }
+          disabled={working || freeable === 0}
+          onPress={() => void free()}
+        />
       </View>
-      {said === null ? null : <Flag kind={said.kind} live>{said.words}</Flag>}
+      {said === null ? null : (
+        <Flag kind={said.kind} live>
+          {said.words}
+        </Flag>
+      )}
     </View>
   );
 }

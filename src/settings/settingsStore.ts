@@ -13,9 +13,18 @@ export interface Settings {
   readonly tipsSeen: boolean;
 }
 
-const DEFAULTS: Settings = { resolution: 'high', handsFree: false, leftHanded: false, sound: true, vibration: true, tipsSeen: false };
+const DEFAULTS: Settings = {
+  resolution: 'high',
+  handsFree: false,
+  leftHanded: false,
+  sound: true,
+  vibration: true,
+  tipsSeen: false,
+};
 
-export const useSettingsStore = create<Settings>()(persist((): Settings => DEFAULTS, { name: 'fotoplan-settings', version: 1 }));
+export const useSettingsStore = create<Settings>()(
+  persist((): Settings => DEFAULTS, { name: 'fotoplan-settings', version: 1 }),
+);
 
 export const changeSettings = (changes: Partial<Settings>): void => {
   useSettingsStore.setState(changes);

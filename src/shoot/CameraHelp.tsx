@@ -26,8 +26,15 @@ export function CameraHelp({ problem, onAgain, onPractise, onAddPhotos }: Camera
           <Words>{text}</Words>
         </View>
         {again ? <Action label="Try again" onPress={onAgain} /> : null}
-        <Action label="Add photos" spoken="Add photos from this device" icon={ImagePlus} onPress={() => onAddPhotos('gallery')} />
-        {problem === 'insecure' ? <Action label="Use the phone’s own camera" icon={Camera} onPress={() => onAddPhotos('camera')} /> : null}
+        <Action
+          label="Add photos"
+          spoken="Add photos from this device"
+          icon={ImagePlus}
+          onPress={() => onAddPhotos('gallery')}
+        />
+        {problem === 'insecure' ? (
+          <Action label="Use the phone’s own camera" icon={Camera} onPress={() => onAddPhotos('camera')} />
+        ) : null}
         <Action label="Try the practice table" onPress={onPractise} />
       </View>
     </View>

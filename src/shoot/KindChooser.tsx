@@ -4,11 +4,24 @@ import { NightAction } from './NightAction';
 import { KIND_WORDS } from './shotWords';
 
 /** What is being shot, in one tap. */
-export function KindChooser({ kind, onChoose }: { readonly kind: PageKind; readonly onChoose: (kind: PageKind) => void }) {
+export function KindChooser({
+  kind,
+  onChoose,
+}: {
+  readonly kind: PageKind;
+  readonly onChoose: (kind: PageKind) => void;
+}) {
   return (
     <View role="group" aria-label="What is being shot" className="flex-row justify-center">
       {PAGE_KINDS.map((each) => (
-        <NightAction key={each} label={KIND_WORDS[each].name} spoken={`${KIND_WORDS[each].name}: ${KIND_WORDS[each].says}`} on={each === kind} toggle onPress={() => onChoose(each)} />
+        <NightAction
+          key={each}
+          label={KIND_WORDS[each].name}
+          spoken={`${KIND_WORDS[each].name}: ${KIND_WORDS[each].says}`}
+          on={each === kind}
+          toggle
+          onPress={() => onChoose(each)}
+        />
       ))}
     </View>
   );

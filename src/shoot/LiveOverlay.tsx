@@ -18,11 +18,19 @@ export function LiveOverlay({ outline, frame, place, certainty }: LiveOverlayPro
   if (outline === null || frame.width === 0) return null;
   const scale = place.width / frame.width;
   const onScreen = mapQuad(outline, (p) => ({ x: p.x * scale, y: p.y * scale }));
-  const ticks = onScreen.map((corner, i) => tickPath(onScreen[(i + 3) % 4]!, corner, onScreen[(i + 1) % 4]!, 0.07 + 0.11 * certainty)).join('');
+  const ticks = onScreen
+    .map((corner, i) => tickPath(onScreen[(i + 3) % 4]!, corner, onScreen[(i + 1) % 4]!, 0.07 + 0.11 * certainty))
+    .join('');
   return (
     <View testID="live-outline" className="pointer-events-none absolute" style={place} aria-hidden>
       <Svg width={place.width} height={place.height}>
-        <Polygon points={onScreen.map((p) => `${p.x},${p.y}`).join(' ')} fill="none" stroke="rgb(245 241 232)" strokeOpacity={0.75} strokeWidth={1} />
+        <Polygon
+          points={onScreen.map((p) => `${p.x},${p.y}`).join(' ')}
+          fill="none"
+          stroke="rgb(245 241 232)"
+          strokeOpacity={0.75}
+          strokeWidth={1}
+        />
         <Path d={ticks} fill="none" stroke="rgb(22 19 31)" strokeOpacity={0.7} strokeWidth={6} strokeLinejoin="round" />
         <Path d={ticks} fill="none" stroke="rgb(242 141 184)" strokeWidth={3} strokeLinejoin="round" />
       </Svg>

@@ -14,7 +14,15 @@ interface NightActionProps {
 }
 
 /** A button on the night ground of the camera and of reading through. */
-export function NightAction({ label, spoken, icon: Sign, on = false, toggle = false, disabled = false, onPress }: NightActionProps) {
+export function NightAction({
+  label,
+  spoken,
+  icon: Sign,
+  on = false,
+  toggle = false,
+  disabled = false,
+  onPress,
+}: NightActionProps) {
   return (
     <Pressable
       role="button"
@@ -30,7 +38,9 @@ export function NightAction({ label, spoken, icon: Sign, on = false, toggle = fa
           <Sign size={20} strokeWidth={1.75} color={on ? 'rgb(var(--night))' : 'rgb(var(--chalk))'} />
         </View>
       )}
-      <Words as="small" tone={on ? 'night' : 'chalk'} numberOfLines={1}>{label}</Words>
+      <Words as="small" tone={on ? 'night' : 'chalk'} numberOfLines={1}>
+        {label}
+      </Words>
     </Pressable>
   );
 }

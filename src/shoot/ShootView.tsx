@@ -15,7 +15,8 @@ const NO_FRAME = { width: 0, height: 0 };
 export function ShootView({ stream, video, live }: ShootViewProps) {
   const [box, setBox] = useState({ width: 0, height: 0 });
   const [size, setSize] = useState({ width: 0, height: 0 });
-  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setBox({ width: layout.width, height: layout.height });
+  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void =>
+    setBox({ width: layout.width, height: layout.height });
   const element = useRef<HTMLVideoElement | null>(null);
   useEffect(() => {
     if (element.current === null) return;
@@ -24,7 +25,12 @@ export function ShootView({ stream, video, live }: ShootViewProps) {
     if (stream !== null) element.current.play().catch(() => undefined);
   }, [stream]);
   const scale = size.width === 0 ? 0 : Math.min(box.width / size.width, box.height / size.height);
-  const place = { left: (box.width - size.width * scale) / 2, top: (box.height - size.height * scale) / 2, width: size.width * scale, height: size.height * scale };
+  const place = {
+    left: (box.width - size.width * scale) / 2,
+    top: (box.height - size.height * scale) / 2,
+    width: size.width * scale,
+    height: size.height * scale,
+  };
   return (
     <View className="flex-1 overflow-hidden" onLayout={measure}>
       <video
@@ -39,7 +45,12 @@ export function ShootView({ stream, video, live }: ShootViewProps) {
         onLoadedMetadata={({ currentTarget: { videoWidth: width, videoHeight: height } }) => setSize({ width, height })}
         style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', objectFit: 'contain' }}
       />
-      <LiveOverlay outline={live.steady.shown} frame={live.lastSeen ?? NO_FRAME} place={place} certainty={live.coaching === 'ready' ? 1 : Math.max(0, live.steady.confidence - 0.5)} />
+      <LiveOverlay
+        outline={live.steady.shown}
+        frame={live.lastSeen ?? NO_FRAME}
+        place={place}
+        certainty={live.coaching === 'ready' ? 1 : Math.max(0, live.steady.confidence - 0.5)}
+      />
     </View>
   );
 }

@@ -21,7 +21,14 @@ export function ShotStrip({ wide, pages, againId, onOpen, onAgain }: ShotStripPr
   const strip = useRef<ScrollView>(null);
   useEffect(() => strip.current?.scrollToEnd({ animated: false }), [pages.length]);
   return (
-    <ScrollView ref={strip} horizontal={!wide} role="list" aria-label="Pages kept" className={wide ? '' : 'max-h-[128px] grow-0'} contentContainerClassName={wide ? 'flex-row flex-wrap gap-2 p-2' : 'items-end gap-2 px-2'}>
+    <ScrollView
+      ref={strip}
+      horizontal={!wide}
+      role="list"
+      aria-label="Pages kept"
+      className={wide ? '' : 'max-h-[128px] grow-0'}
+      contentContainerClassName={wide ? 'flex-row flex-wrap gap-2 p-2' : 'items-end gap-2 px-2'}
+    >
       {pages.map((page, i) => (
         <Frame key={page.id} page={page} number={i + 1} again={page.id === againId} onOpen={onOpen} onAgain={onAgain} />
       ))}
@@ -29,20 +36,46 @@ export function ShotStrip({ wide, pages, againId, onOpen, onAgain }: ShotStripPr
   );
 }
 
-function Frame({ page, number, again, onOpen, onAgain }: { readonly page: Page; readonly number: number; readonly again: boolean; readonly onOpen: (page: Page) => void; readonly onAgain: (page: Page) => void }) {
+function Frame({
+  page,
+  number,
+  again,
+  onOpen,
+  onAgain,
+}: {
+  readonly page: Page;
+  readonly number: number;
+  readonly again: boolean;
+  readonly onOpen: (page: Page) => void;
+  readonly onAgain: (page: Page) => void;
+}) {
   const worst = page.findings?.[0];
   return (
     <View role="listitem" className="items-center">
-      <Pressable role="button" aria-label={`Page ${number}${worst === undefined ? '' : `, ${FINDING_WORDS[worst]}`}`} onPress={() => onOpen(page)} className="items-center px-1 pt-1">
+      <Pressable
+        role="button"
+        aria-label={`Page ${number}${worst === undefined ? '' : `, ${FINDING_WORDS[worst]}`}`}
+        onPress={() => onOpen(page)}
+        className="items-center px-1 pt-1"
+      >
         <View className="h-[62px] w-[48px] fly-in" aria-hidden>
           <PaperPicture page={page} longSidePx={160} label="" />
           {again ? <CropMarks colour="border-beet-light" /> : null}
         </View>
-        <Words as="small" tone="chalk" className="tabular-nums">{worst === undefined ? String(number) : `${number} ▲ ${FINDING_WORDS[worst]}`}</Words>
+        <Words as="small" tone="chalk" className="tabular-nums">
+          {worst === undefined ? String(number) : `${number} ▲ ${FINDING_WORDS[worst]}`}
+        </Words>
       </Pressable>
       {worst === undefined ? null : (
-        <Pressable role="button" aria-label={`Shoot page ${number} again`} onPress={() => onAgain(page)} className="min-h-[44px] justify-center px-2">
-          <Words as="small" tone="beetLight" className="underline">Shoot again</Words>
+        <Pressable
+          role="button"
+          aria-label={`Shoot page ${number} again`}
+          onPress={() => onAgain(page)}
+          className="min-h-[44px] justify-center px-2"
+        >
+          <Words as="small" tone="beetLight" className="underline">
+            Shoot again
+          </Words>
         </Pressable>
       )}
     </View>

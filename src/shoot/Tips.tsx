@@ -16,7 +16,11 @@ export function Tips({ onDone }: { readonly onDone: () => void }) {
   const { title, text } = TIPS[at]!;
   const last = at === TIPS.length - 1;
   return (
-    <View role="dialog" aria-label="Tips for good photos" className="absolute bottom-0 left-0 right-0 top-0 items-center justify-center bg-night/70 p-6">
+    <View
+      role="dialog"
+      aria-label="Tips for good photos"
+      className="absolute bottom-0 left-0 right-0 top-0 items-center justify-center bg-night/70 p-6"
+    >
       <View className="w-full max-w-[360px] gap-3 bg-sheet p-5">
         <CropMarks colour="border-beet-light" />
         <Words as="soft" className="tabular-nums">{`${at + 1} of ${TIPS.length}`}</Words>

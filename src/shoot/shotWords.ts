@@ -32,10 +32,32 @@ export const KIND_WORDS: Readonly<Record<PageKind, { readonly name: string; read
   picture: { name: 'Picture', says: 'a drawing or photo, colours kept as they are' },
 };
 
-export const CAMERA_HELP: Readonly<Record<CameraProblem, { readonly title: string; readonly text: string; readonly again: boolean }>> = {
-  denied: { title: 'The camera is switched off for this page', text: 'Tap the sign beside the address, allow the camera for this page, then try again.', again: true },
-  missing: { title: 'No camera was found', text: 'Plug one in and try again, or add photos that were taken elsewhere.', again: true },
-  busy: { title: 'Another program has the camera', text: 'Close the call or program that uses it, then try again.', again: true },
-  insecure: { title: 'The camera needs a secure address', text: 'This address is not secure, so the browser keeps the camera shut. Open the https address that the server printed at its start.', again: false },
-  failed: { title: 'The camera did not start', text: 'Try again. If it stays dark, close the browser and open it once more; all pages are kept.', again: true },
+export const CAMERA_HELP: Readonly<
+  Record<CameraProblem, { readonly title: string; readonly text: string; readonly again: boolean }>
+> = {
+  denied: {
+    title: 'The camera is switched off for this page',
+    text: 'Tap the sign beside the address, allow the camera for this page, then try again.',
+    again: true,
+  },
+  missing: {
+    title: 'No camera was found',
+    text: 'Plug one in and try again, or add photos that were taken elsewhere.',
+    again: true,
+  },
+  busy: {
+    title: 'Another program has the camera',
+    text: 'Close the call or program that uses it, then try again.',
+    again: true,
+  },
+  insecure: {
+    title: 'The camera needs a secure address',
+    text: 'This address is not secure, so the browser keeps the camera shut. Open the https address that the server printed at its start.',
+    again: false,
+  },
+  failed: {
+    title: 'The camera did not start',
+    text: 'Try again. If it stays dark, close the browser and open it once more; all pages are kept.',
+    again: true,
+  },
 };

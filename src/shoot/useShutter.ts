@@ -62,7 +62,9 @@ export function useShutter(options: ShutterOptions): Shutter {
       .then(() => shot)
       .then((taken) => keepShot(engine, handInId, taken, kind, place))
       .then((pageId) => setLastKept({ pageId, place: place.to }))
-      .catch((error: unknown) => setProblem(error instanceof FotoplanError ? error.message : 'The camera gave no picture. Shoot again.'))
+      .catch((error: unknown) =>
+        setProblem(error instanceof FotoplanError ? error.message : 'The camera gave no picture. Shoot again.'),
+      )
       .finally(() => setKeeping((n) => n - 1));
   };
   const forgetLast = useCallback(() => setLastKept(null), []);

@@ -5,7 +5,10 @@ import { SHOW_FROM } from '../../core/live/steadyOutline';
 import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';
 import type { FromLiveWorker, ToLiveWorker } from './liveWorkerProtocol';
 
-const scope = globalThis as unknown as { onmessage: ((event: MessageEvent<ToLiveWorker>) => void) | null; postMessage(message: FromLiveWorker): void };
+const scope = globalThis as unknown as {
+  onmessage: ((event: MessageEvent<ToLiveWorker>) => void) | null;
+  postMessage(message: FromLiveWorker): void;
+};
 
 const STILL_QUALITY = 0.93;
 

@@ -17,7 +17,11 @@ export function createLiveWorkerClient(spawn: () => Worker): LiveWorkerClient {
   let closing = false;
   let looking: ((seen: SeenFrame | null) => void) | null = null;
   const stills = new Map<number, { resolve: (still: StillFrames) => void; reject: (error: FotoplanError) => void }>();
-  const lost = (): FotoplanError => new FotoplanError('WORKER_LOST', 'The shot could not be kept: the device ran short of memory. Close other tabs and shoot again.');
+  const lost = (): FotoplanError =>
+    new FotoplanError(
+      'WORKER_LOST',
+      'The shot could not be kept: the device ran short of memory. Close other tabs and shoot again.',
+    );
 
   const lose = (): void => {
     worker?.terminate();

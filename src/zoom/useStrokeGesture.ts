@@ -26,7 +26,10 @@ export function useStrokeGesture(zoom: Zoom, held: Point, onStroke: (places: rea
     current.current = { onStroke, zoom, held };
   });
   const responder = useMemo(() => {
-    const placeOf = ({ nativeEvent: { pageX, pageY } }: GestureResponderEvent, rect: DOMRect): Point => ({ x: (pageX - rect.left - window.scrollX) / rect.width, y: (pageY - rect.top - window.scrollY) / rect.height });
+    const placeOf = ({ nativeEvent: { pageX, pageY } }: GestureResponderEvent, rect: DOMRect): Point => ({
+      x: (pageX - rect.left - window.scrollX) / rect.width,
+      y: (pageY - rect.top - window.scrollY) / rect.height,
+    });
     const finish = (): void => {
       const places = begun.current?.places ?? [];
       begun.current = null;

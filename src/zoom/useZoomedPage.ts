@@ -14,9 +14,16 @@ export interface ZoomedPage {
 }
 
 /** Where and how large a page is shown in a place of its own. */
-export function useZoomedPage(picture: { readonly width: number; readonly height: number } | null, zoom: Zoom, marginPx: number): ZoomedPage {
+export function useZoomedPage(
+  picture: { readonly width: number; readonly height: number } | null,
+  zoom: Zoom,
+  marginPx: number,
+): ZoomedPage {
   const [box, setBox] = useState({ width: 0, height: 0 });
-  const fit = picture === null ? 0 : Math.max(0, Math.min((box.width - 2 * marginPx) / picture.width, (box.height - 2 * marginPx) / picture.height));
+  const fit =
+    picture === null
+      ? 0
+      : Math.max(0, Math.min((box.width - 2 * marginPx) / picture.width, (box.height - 2 * marginPx) / picture.height));
   const width = (picture?.width ?? 0) * fit * zoom.factor;
   const height = (picture?.height ?? 0) * fit * zoom.factor;
   const within = (offset: number, size: number, room: number): number => {

@@ -16,7 +16,10 @@ export async function openFileBytes(): Promise<KeptBytes> {
   const folder = await root.getDirectoryHandle(FOLDER, { create: true });
   const remove = (name: string): Promise<void> => folder.removeEntry(name).catch(() => undefined); // it was not there
   const get = async (name: string): Promise<Blob | null> => {
-    const file = await folder.getFileHandle(name).then((handle) => handle.getFile(), () => null);
+    const file = await folder.getFileHandle(name).then(
+      (handle) => handle.getFile(),
+      () => null,
+    );
     return file === null || file.size === 0 ? null : file;
   };
   return {

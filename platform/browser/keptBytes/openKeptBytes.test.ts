@@ -38,7 +38,12 @@ describe('the place for bytes', () => {
     const broken = { ...inMemory(), put: () => Promise.reject(storageError(new DOMException('no', 'UnknownError'))) };
     const forgetful = { ...inMemory(), get: () => Promise.resolve(null) };
     const kept = new Map<string, Blob>();
-    const bytes = await openKeptBytes([openFileBytes, () => Promise.resolve(broken), () => Promise.resolve(forgetful), () => Promise.resolve(inMemory(kept))]);
+    const bytes = await openKeptBytes([
+      openFileBytes,
+      () => Promise.resolve(broken),
+      () => Promise.resolve(forgetful),
+      () => Promise.resolve(inMemory(kept)),
+    ]);
     await bytes.put('a', photo);
     expect([...kept.keys()]).toEqual(['a']);
     expect(await bytes.get('a')).toBe(photo);
@@ -54,14 +59,18 @@ describe('the place for bytes', () => {
 
   it('is refused with the true cause where there is none', async () => {
     const failing = (name: string) => () => Promise.reject(new DOMException('no', name));
-    const codeOf = (name: string): Promise<unknown> => openKeptBytes([failing(name)]).catch((error: unknown) => (error as FotoplanError).code);
+    const codeOf = (name: string): Promise<unknown> =>
+      openKeptBytes([failing(name)]).catch((error: unknown) => (error as FotoplanError).code);
     expect(await codeOf('SecurityError')).toBe('STORAGE_BLOCKED');
     expect(await codeOf('MissingAPIError')).toBe('STORAGE_PRIVATE');
     expect(await codeOf('UnknownError')).toBe('STORAGE_FAILED');
   });
 
   it('that is full shows what it has, and says so when something new comes', async () => {
-    const full: KeptBytes = { ...inMemory(new Map([['old', photo]])), put: () => Promise.reject(storageError(new DOMException('no room', 'QuotaExceededError'))) };
+    const full: KeptBytes = {
+      ...inMemory(new Map([['old', photo]])),
+      put: () => Promise.reject(storageError(new DOMException('no room', 'QuotaExceededError'))),
+    };
     const bytes = await openKeptBytes([() => Promise.resolve(full)]);
     expect(await bytes.get('old')).toBe(photo);
     await expect(bytes.put('new', photo)).rejects.toMatchObject({ code: 'STORAGE_FULL' });

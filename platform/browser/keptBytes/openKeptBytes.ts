@@ -11,7 +11,11 @@ async function tried(place: KeptBytes): Promise<KeptBytes> {
   await place.put(trial, new Blob([new Uint8Array([1, 2, 3])]));
   const back = await place.get(trial);
   await place.delete(trial);
-  if (back?.size !== 3) throw new FotoplanError('STORAGE_FAILED', 'The browser did not give back what it kept. Reload, then do this again.');
+  if (back?.size !== 3)
+    throw new FotoplanError(
+      'STORAGE_FAILED',
+      'The browser did not give back what it kept. Reload, then do this again.',
+    );
   return place;
 }
 
@@ -21,7 +25,9 @@ async function tried(place: KeptBytes): Promise<KeptBytes> {
  * @param openers - in the order of liking
  * @throws FotoplanError STORAGE_… where neither keeps anything
  */
-export async function openKeptBytes(openers: readonly (() => Promise<KeptBytes>)[] = [openFileBytes, openBufferBytes]): Promise<KeptBytes> {
+export async function openKeptBytes(
+  openers: readonly (() => Promise<KeptBytes>)[] = [openFileBytes, openBufferBytes],
+): Promise<KeptBytes> {
   const opened: KeptBytes[] = [];
   let place: KeptBytes | null = null;
   let problem: unknown = null;

@@ -9,7 +9,13 @@ const waiting = new Map<number, { resolve: (image: PixelImage) => void; reject: 
 function lose(): void {
   worker?.terminate();
   worker = null;
-  for (const { reject } of waiting.values()) reject(new FotoplanError('WORKER_LOST', 'This file could not be opened here: the device ran short of memory, or the connection broke. Try again, or save it as a JPEG.'));
+  for (const { reject } of waiting.values())
+    reject(
+      new FotoplanError(
+        'WORKER_LOST',
+        'This file could not be opened here: the device ran short of memory, or the connection broke. Try again, or save it as a JPEG.',
+      ),
+    );
   waiting.clear();
 }
 
@@ -31,7 +37,12 @@ function running(): Worker {
  * Decodes HEIC, TIFF or a page of a PDF upright, in a worker that is fetched the first time. The bytes are the caller's no longer.
  * @throws FotoplanError PDF_UNREADABLE, INTERNAL or WORKER_LOST
  */
-export function openRareFormat(type: RareRequest['type'], bytes: Uint8Array<ArrayBuffer>, fileName: string, pdfPage: number | null): Promise<PixelImage> {
+export function openRareFormat(
+  type: RareRequest['type'],
+  bytes: Uint8Array<ArrayBuffer>,
+  fileName: string,
+  pdfPage: number | null,
+): Promise<PixelImage> {
   return new Promise((resolve, reject) => {
     const request: RareRequest = { id: ++lastId, type, bytes, fileName, pdfPage: pdfPage ?? 0 };
     waiting.set(request.id, { resolve, reject });

@@ -10,4 +10,6 @@ export interface RareRequest {
   /** From 0; unused for photos. */
   readonly pdfPage: number;
 }
-export type RareReply = { readonly id: number; readonly ok: true; readonly image: PixelImage } | { readonly id: number; readonly ok: false; readonly error: WireError };
+export type RareReply =
+  | { readonly id: number; readonly ok: true; readonly image: PixelImage }
+  | { readonly id: number; readonly ok: false; readonly error: WireError };

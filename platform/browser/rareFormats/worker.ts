@@ -33,7 +33,12 @@ function tiff(bytes: ArrayBuffer): PixelImage {
   if (first === undefined) throw new Error('no picture in the TIFF');
   UTIF.decodeImage(bytes, first);
   const rgba = UTIF.toRGBA8(first);
-  const picture = pixelImageFrom(first.width, first.height, 4, new Uint8ClampedArray(rgba.buffer as ArrayBuffer, rgba.byteOffset, rgba.length));
+  const picture = pixelImageFrom(
+    first.width,
+    first.height,
+    4,
+    new Uint8ClampedArray(rgba.buffer as ArrayBuffer, rgba.byteOffset, rgba.length),
+  );
   const orientation = (first as unknown as { t274?: readonly number[] }).t274?.[0] ?? 1;
   return turned(picture, TURNS[orientation] ?? 0);
 }
@@ -78,7 +83,11 @@ class NoFilterFactory {
   destroy = (): void => undefined;
 }
 
-async function withPdf<T>(bytes: Uint8Array<ArrayBuffer>, fileName: string, work: (pdf: PDFDocumentProxy) => Promise<T>): Promise<T> {
+async function withPdf<T>(
+  bytes: Uint8Array<ArrayBuffer>,
+  fileName: string,
+  work: (pdf: PDFDocumentProxy) => Promise<T>,
+): Promise<T> {
   const loading = getDocument({
     data: bytes,
     isEvalSupported: false,
@@ -96,7 +105,14 @@ async function withPdf<T>(bytes: Uint8Array<ArrayBuffer>, fileName: string, work
     return await work(await loading.promise);
   } catch (cause) {
     const locked = cause instanceof Error && cause.name === 'PasswordException';
-    throw new FotoplanError('PDF_UNREADABLE', locked ? `“${fileName}” is locked with a password. Save a copy without one and add that.` : `“${fileName}” is a damaged PDF. Save it again from where it came, or add photos of its pages.`, { fileName }, { cause });
+    throw new FotoplanError(
+      'PDF_UNREADABLE',
+      locked
+        ? `“${fileName}” is locked with a password. Save a copy without one and add that.`
+        : `“${fileName}” is a damaged PDF. Save it again from where it came, or add photos of its pages.`,
+      { fileName },
+      { cause },
+    );
   } finally {
     await loading.destroy();
   }
@@ -108,15 +124,23 @@ const drawPdf = (bytes: Uint8Array<ArrayBuffer>, fileName: string, pdfPage: numb
   withPdf(bytes, fileName, async (pdf) => {
     const page = await pdf.getPage(pdfPage + 1);
     const viewport = page.getViewport({ scale: SCALE });
-    const canvas = new OffscreenCanvas(Math.max(1, Math.round(viewport.width)), Math.max(1, Math.round(viewport.height)));
+    const canvas = new OffscreenCanvas(
+      Math.max(1, Math.round(viewport.width)),
+      Math.max(1, Math.round(viewport.height)),
+    );
     const context = canvas.getContext('2d', { willReadFrequently: true })!;
     context.fillStyle = '#fff';
     context.fillRect(0, 0, canvas.width, canvas.height);
-    await page.render({ canvas: null, canvasContext: context as unknown as CanvasRenderingContext2D, viewport }).promise;
+    await page.render({ canvas: null, canvasContext: context as unknown as CanvasRenderingContext2D, viewport })
+      .promise;
     return pixelImageFrom(canvas.width, canvas.height, 4, context.getImageData(0, 0, canvas.width, canvas.height).data);
   });
 
-const damaged = (fileName: string): WireError => ({ code: 'PHOTO_UNREADABLE', message: `“${fileName}” is damaged inside. Copy it from the phone again, or shoot the page again.`, facts: {} });
+const damaged = (fileName: string): WireError => ({
+  code: 'PHOTO_UNREADABLE',
+  message: `“${fileName}” is damaged inside. Copy it from the phone again, or shoot the page again.`,
+  facts: {},
+});
 
 async function decode({ type, bytes, fileName, pdfPage }: RareRequest): Promise<PixelImage> {
   if (type === 'application/pdf') return drawPdf(bytes, fileName, pdfPage);
@@ -126,6 +150,14 @@ async function decode({ type, bytes, fileName, pdfPage }: RareRequest): Promise<
 scope.onmessage = ({ data }) => {
   decode(data).then(
     (image) => scope.postMessage({ id: data.id, ok: true, image }, [image.data.buffer]),
-    (error: unknown) => scope.postMessage({ id: data.id, ok: false, error: error instanceof FotoplanError ? toWireError(error, '') : damaged(data.fileName) }, []),
+    (error: unknown) =>
+      scope.postMessage(
+        {
+          id: data.id,
+          ok: false,
+          error: error instanceof FotoplanError ? toWireError(error, '') : damaged(data.fileName),
+        },
+        [],
+      ),
   );
 };

@@ -11,9 +11,20 @@ import type { AssembleRequest, AssembleResult, CodeRequest } from '../jobProtoco
 /** About how much of coding a page is done once its photo is decoded. */
 const DECODED_SHARE = 0.12;
 
-export function code({ original: { blob, fileName, pdfPage }, recipe, coding, paper }: CodeRequest, tell: (share: number) => void): Promise<CodedPage> {
-  const encode = async (page: PixelImage, quality: number): Promise<Uint8Array> => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer());
-  return renderCoded((use) => lendDecoded(blob, fileName, pdfPage, use, () => tell(DECODED_SHARE)), recipe, coding, paper, encode, tell);
+export function code(
+  { original: { blob, fileName, pdfPage }, recipe, coding, paper }: CodeRequest,
+  tell: (share: number) => void,
+): Promise<CodedPage> {
+  const encode = async (page: PixelImage, quality: number): Promise<Uint8Array> =>
+    new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer());
+  return renderCoded(
+    (use) => lendDecoded(blob, fileName, pdfPage, use, () => tell(DECODED_SHARE)),
+    recipe,
+    coding,
+    paper,
+    encode,
+    tell,
+  );
 }
 
 /** For the cover sheet and notes; fetched only when there is one. */
@@ -35,6 +46,9 @@ export async function assemble({ options, pages }: AssembleRequest): Promise<Ass
       yield { content: { ...page, pdf }, kind, words, marks };
     }
   };
-  const bytes = (await bindPdf(bound(), { ...options, ...(font === undefined ? {} : { font }) })) as Uint8Array<ArrayBuffer>;
+  const bytes = (await bindPdf(bound(), {
+    ...options,
+    ...(font === undefined ? {} : { font }),
+  })) as Uint8Array<ArrayBuffer>;
   return { pdf: new Blob([bytes], { type: 'application/pdf' }), sha256: await hashOf(bytes) };
 }

@@ -10,7 +10,8 @@ export async function check({ blob, fileName }: CheckRequest): Promise<CheckResu
   const facts = checkPhotoFile(bytes, fileName);
   const originalId = await hashOf(bytes);
   if (facts.type === 'application/pdf') return { originalId, isPdf: true, pages: await measurePdf(bytes, fileName) };
-  if (facts.type !== 'image/heic' && facts.type !== 'image/tiff') return { originalId, isPdf: false, pages: [uprightSize(facts)] };
+  if (facts.type !== 'image/heic' && facts.type !== 'image/tiff')
+    return { originalId, isPdf: false, pages: [uprightSize(facts)] };
   // what the header says of these is not what is seen: only decoding tells
   const { width, height } = await decodeBlob(blob, fileName, null);
   return { originalId, isPdf: false, pages: [{ width, height }] };

@@ -8,16 +8,23 @@ import type { DrawRequest, FuseRequest, FuseResult, PictureRequest, RenderReques
 import { PREVIEW_LONG_SIDE_PX, type PhotoCache } from './photoCache';
 
 /** The page as its recipe makes it, or with none the photo itself. */
-export async function drawPage({ original, recipe, longSidePx }: RenderRequest | DrawRequest, photos: PhotoCache): Promise<PixelImage> {
+export async function drawPage(
+  { original, recipe, longSidePx }: RenderRequest | DrawRequest,
+  photos: PhotoCache,
+): Promise<PixelImage> {
   if (recipe === null) return fitLongSide((await photos.preview(original)).image, longSidePx);
   // closer than the copy that is kept: all the photo has
-  if (longSidePx > PREVIEW_LONG_SIDE_PX) return renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx);
+  if (longSidePx > PREVIEW_LONG_SIDE_PX)
+    return renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx);
   // Press is made larger than it is shown
   return fitLongSide(photos.finish(await photos.litPage(original, recipe, longSidePx), recipe), longSidePx);
 }
 
 const SHOWN_QUALITY = 0.86;
-export async function render(request: RenderRequest, photos: PhotoCache): Promise<{ picture: Blob; width: number; height: number }> {
+export async function render(
+  request: RenderRequest,
+  photos: PhotoCache,
+): Promise<{ picture: Blob; width: number; height: number }> {
   const page = await drawPage(request, photos);
   return { picture: await encodeJpeg(page, SHOWN_QUALITY), width: page.width, height: page.height };
 }

@@ -7,11 +7,17 @@ import type { FindRequest, FindResult, InspectRequest, PicturesRequest, SmallPic
 import { smallPictures } from './smallPictures';
 
 /** Decodes a photo once: its small pictures are told first, then its paper is found and its shot looked at. */
-export async function find({ original: { blob, fileName, pdfPage }, finish, pageKind }: FindRequest, onPictures: (pictures: SmallPictures) => void): Promise<FindResult> {
+export async function find(
+  { original: { blob, fileName, pdfPage }, finish, pageKind }: FindRequest,
+  onPictures: (pictures: SmallPictures) => void,
+): Promise<FindResult> {
   const photo = await decodeBlob(blob, fileName, pdfPage);
   onPictures(await smallPictures(photo));
   const { width, height } = photo;
-  const pages = startRecipes(photo, finish, pageKind).map((recipe) => ({ recipe, verdict: inspectStart(photo, recipe) }));
+  const pages = startRecipes(photo, finish, pageKind).map((recipe) => ({
+    recipe,
+    verdict: inspectStart(photo, recipe),
+  }));
   releaseBuffers(photo.data);
   return { width, height, pages };
 }

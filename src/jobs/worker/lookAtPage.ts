@@ -8,7 +8,14 @@ import { findBlemishes } from '../../../core/mend/findBlemishes';
 import type { PixelImage } from '../../../core/raster/pixelImage';
 import { scaleMends, scaleRecipe, shapeOf } from '../../../core/recipe/renderPage';
 import { encodeJpeg } from '../../../platform/browser/encodePicture';
-import type { FactsRequest, FactsResult, LookRequest, LookResult, OutlinesRequest, OutlinesResult } from '../jobProtocol';
+import type {
+  FactsRequest,
+  FactsResult,
+  LookRequest,
+  LookResult,
+  OutlinesRequest,
+  OutlinesResult,
+} from '../jobProtocol';
 import type { PhotoCache } from './photoCache';
 
 /* What is asked of a page beside its picture; all of it from the preview. */
@@ -16,7 +23,10 @@ import type { PhotoCache } from './photoCache';
 export async function outlines({ original }: OutlinesRequest, photos: PhotoCache): Promise<OutlinesResult> {
   const { image, factor } = await photos.preview(original);
   const { found, targets } = proposeOutlines(image);
-  return { found: found === null ? null : { ...found, quad: scaleQuad(found.quad, 1 / factor) }, targets: targets.map((quad) => scaleQuad(quad, 1 / factor)) };
+  return {
+    found: found === null ? null : { ...found, quad: scaleQuad(found.quad, 1 / factor) },
+    targets: targets.map((quad) => scaleQuad(quad, 1 / factor)),
+  };
 }
 
 const LOOK_LONG_SIDE_PX = 1000;
@@ -25,7 +35,10 @@ export async function look({ original, recipe }: LookRequest, photos: PhotoCache
   const { image, factor } = await photos.preview(original);
   const own = scaleRecipe(recipe, factor);
   const lit = await photos.litPage(original, recipe, LOOK_LONG_SIDE_PX);
-  const blemishes = findBlemishes(lit.page, lit.field, shapeOf(image.width, image.height, own)).map((blemish) => ({ ...blemish, mends: scaleMends(blemish.mends, 1 / factor) }));
+  const blemishes = findBlemishes(lit.page, lit.field, shapeOf(image.width, image.height, own)).map((blemish) => ({
+    ...blemish,
+    mends: scaleMends(blemish.mends, 1 / factor),
+  }));
   return { suggested: suggestFinish(lit), blemishes };
 }
 
@@ -39,7 +52,12 @@ export async function facts({ original, recipe }: FactsRequest, photos: PhotoCac
   const page = applyFinish(lit, 'daylight', PLAIN_LIGHT);
   const { width, height, channels, data } = page;
   const rows = Math.round(STRIP_SHARE * height);
-  const strip = (first: number): PixelImage => ({ width, height: rows, channels, data: data.slice(first * width * channels, (first + rows) * width * channels) });
+  const strip = (first: number): PixelImage => ({
+    width,
+    height: rows,
+    channels,
+    data: data.slice(first * width * channels, (first + rows) * width * channels),
+  });
   return {
     blank: suggestFinish(lit) === null,
     fingerprint: readFrameFacts(page, null).fingerprint,

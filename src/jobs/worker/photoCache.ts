@@ -56,7 +56,12 @@ export function createPhotoCache() {
       const { outline, sheet, quarterTurns, mends } = recipe;
       const key = JSON.stringify([source.key, outline.corners, outline.bends, sheet, quarterTurns, mends, longSidePx]);
       const { image, factor } = await preview(source);
-      return touch(litPages, key, litPages.get(key) ?? preparePage(image, scaleRecipe(recipe, factor), longSidePx, factor), LIT_KEPT);
+      return touch(
+        litPages,
+        key,
+        litPages.get(key) ?? preparePage(image, scaleRecipe(recipe, factor), longSidePx, factor),
+        LIT_KEPT,
+      );
     },
     finish(lit: LitPage, { finish, light }: Recipe): PixelImage {
       const key = `${finish} ${light.fadeRules} ${light.invert}`;

@@ -12,5 +12,8 @@ const THUMBNAIL_QUALITY = 0.8;
 export async function smallPictures(photo: PixelImage): Promise<SmallPictures> {
   const preview = fitLongSide(photo, PICTURE_SIZES.preview.longSidePx);
   const thumbnail = fitLongSide(preview, PICTURE_SIZES.thumbnail.longSidePx);
-  return { preview: await encodeJpeg(preview, PREVIEW_QUALITY), thumbnail: await encodeJpeg(thumbnail, THUMBNAIL_QUALITY) };
+  return {
+    preview: await encodeJpeg(preview, PREVIEW_QUALITY),
+    thumbnail: await encodeJpeg(thumbnail, THUMBNAIL_QUALITY),
+  };
 }
