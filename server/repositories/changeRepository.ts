@@ -23,7 +23,6 @@ export function createChangeRepository(db: Database) {
   const since = db.prepare<[string, number, number], LoggedChange>(
     'SELECT kind, subject, seq FROM change WHERE owner_id = ? AND seq > ? ORDER BY seq LIMIT ?',
   );
-  const forget = db.prepare<[string]>('DELETE FROM change WHERE owner_id = ?');
   return {
     /** Notes a change under the owner's next number. Call inside the transaction that makes it. */
     note(ownerId: string, kind: ChangeKind, subject: string): number {
@@ -34,6 +33,5 @@ export function createChangeRepository(db: Database) {
     /** The number of the latest change; 0 before the first. */
     last: (ownerId: string): number => last.get(ownerId)?.last_seq ?? 0,
     since: (ownerId: string, seq: number, limit: number): LoggedChange[] => since.all(ownerId, seq, limit),
-    forget: (ownerId: string): void => void forget.run(ownerId),
   };
 }
