@@ -2,6 +2,7 @@ import { FotoplanError } from '../../core/errors';
 import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
 import type { PixelImage } from '../../core/raster/pixelImage';
 import { releaseBuffers } from '../../core/raster/releaseBuffers';
+import { storageError } from './keptBytes/storageError';
 import { openRareFormat } from './rareFormats/openRareFormat';
 import { rareTypeOf } from './rareFormats/rareTypeOf';
 import { readBitmap } from './readBitmap';
@@ -9,7 +10,7 @@ import { readBitmap } from './readBitmap';
 /**
  * Decodes an original to upright RGB on white, in a worker.
  * @param pdfPage - which page of a PDF, from 0; null for photos
- * @throws FotoplanError PHOTO_UNREADABLE or PDF_UNREADABLE
+ * @throws FotoplanError PHOTO_UNREADABLE or PDF_UNREADABLE; STORAGE_… where its bytes could not be read
  */
 export const decodeBlob = (blob: Blob, fileName: string, pdfPage: number | null): Promise<PixelImage> =>
   oneAtATime(() => decode(blob, fileName, pdfPage));
@@ -53,6 +54,13 @@ async function decode(
     onDecoded();
     return await readBitmap(bitmap, orientation);
   } catch (cause) {
+    // the browser says the same of a photo that it cannot decode and of one that it cannot read just now
+    await blob
+      .slice(0, 1)
+      .arrayBuffer()
+      .catch((error: unknown) => {
+        throw storageError(error);
+      });
     throw new FotoplanError(
       'PHOTO_UNREADABLE',
       `“${fileName}” is damaged inside. Copy it from the phone again, or shoot the page again.`,

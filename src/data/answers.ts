@@ -20,7 +20,8 @@ export function verdictOn(error: unknown): Verdict {
   if (!(error instanceof FotoplanError)) return { kind: 'tryLater' };
   const status = Number(error.facts.status ?? 0);
   const after = error.facts.retryAfterS;
-  if (SLOW_DOWN.includes(status)) return { kind: 'slowDown', afterMs: after === undefined ? null : Number(after) * 1000 };
+  if (SLOW_DOWN.includes(status))
+    return { kind: 'slowDown', afterMs: after === undefined ? null : Number(after) * 1000 };
   switch (error.code) {
     case 'OFFLINE':
       return { kind: 'lineDown' };

@@ -24,7 +24,13 @@ export interface BoundFiles {
   forget(handInId: string): Promise<void>;
 }
 
-export function createBoundFiles(db: LocalDatabase, bytes: KeptBytes, locks: Pick<Locks, 'keeping'>, api: ApiClient, onKept: (handInId: string) => void): BoundFiles {
+export function createBoundFiles(
+  db: LocalDatabase,
+  bytes: KeptBytes,
+  locks: Pick<Locks, 'keeping'>,
+  api: ApiClient,
+  onKept: (handInId: string) => void,
+): BoundFiles {
   const state = createStore<{ readonly files: Readonly<Record<string, BoundFile>> }>(() => ({ files: {} }));
   const show = (file: BoundFile): void => state.setState((s) => ({ files: { ...s.files, [file.handInId]: file } }));
 
@@ -35,11 +41,16 @@ export function createBoundFiles(db: LocalDatabase, bytes: KeptBytes, locks: Pic
     if (before !== undefined) return { ...file, blob: before, parts: partsBefore ?? [] };
     const blob = await bytes.get(boundName(kept.id));
     if (blob === null) return null;
-    const others = await Promise.all(Array.from({ length: partCount - 1 }, (_, i) => bytes.get(boundPartName(kept.id, i + 2))));
+    const others = await Promise.all(
+      Array.from({ length: partCount - 1 }, (_, i) => bytes.get(boundPartName(kept.id, i + 2))),
+    );
     return { ...file, blob, parts: partCount === 1 ? [] : [blob, ...others.flatMap((part) => part ?? [])] };
   }
 
-  const namesOf = ({ id, partCount = 1 }: StoredBoundFile): string[] => [boundName(id), ...Array.from({ length: partCount - 1 }, (_, i) => boundPartName(id, i + 2))];
+  const namesOf = ({ id, partCount = 1 }: StoredBoundFile): string[] => [
+    boundName(id),
+    ...Array.from({ length: partCount - 1 }, (_, i) => boundPartName(id, i + 2)),
+  ];
 
   async function write(file: BoundFile, goesUp: boolean): Promise<void> {
     const { blob, parts, ...stored } = file;
@@ -58,11 +69,33 @@ export function createBoundFiles(db: LocalDatabase, bytes: KeptBytes, locks: Pic
   async function fetchNewer(handInId: string, known: BoundFile | null): Promise<void> {
     const [newest] = await api.boundFiles(handInId);
     const { madeFrom, pageBytes, codings } = newest?.facts ?? {};
-    if (newest === undefined || newest.boundAtMs <= (known?.boundAtMs ?? 0) || madeFrom === undefined || pageBytes === undefined || codings === undefined) return;
+    if (
+      newest === undefined ||
+      newest.boundAtMs <= (known?.boundAtMs ?? 0) ||
+      madeFrom === undefined ||
+      pageBytes === undefined ||
+      codings === undefined
+    )
+      return;
     const waiting = await db.getAll('outbox');
-    if (waiting.some((item) => item.kind === 'boundFile' && item.handInId === handInId) || known?.sha256 === newest.sha256) return;
+    if (
+      waiting.some((item) => item.kind === 'boundFile' && item.handInId === handInId) ||
+      known?.sha256 === newest.sha256
+    )
+      return;
     const { id, name, sha256, boundAtMs } = newest;
-    const file: BoundFile = { handInId, id, name, blob: await api.fetchBoundFile(id), sha256, parts: [], pageBytes, codings, boundAtMs, madeFrom };
+    const file: BoundFile = {
+      handInId,
+      id,
+      name,
+      blob: await api.fetchBoundFile(id),
+      sha256,
+      parts: [],
+      pageBytes,
+      codings,
+      boundAtMs,
+      madeFrom,
+    };
     // a full device shows it all the same
     await locks.keeping(() => write(file, false)).catch(() => show(file));
   }

@@ -4,4 +4,8 @@ import type { Operation } from '../../core/handIn/operation';
 export type Change = Unstamped<Operation>;
 type Unstamped<T> = T extends Operation ? Omit<T, 'id' | 'atMs'> & { readonly atMs?: number } : never;
 
-export const stamped = (change: Change, id: string, nowMs: number): Operation => ({ ...change, id, atMs: change.atMs ?? nowMs });
+export const stamped = (change: Change, id: string, nowMs: number): Operation => ({
+  ...change,
+  id,
+  atMs: change.atMs ?? nowMs,
+});

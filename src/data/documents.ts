@@ -1,3 +1,4 @@
+import { putOriginal } from './putOriginal';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { FotoplanError } from '../../core/errors';
 import type { HandIn } from '../../core/handIn/handIn';
@@ -5,7 +6,6 @@ import { applyOperation, type Operation } from '../../core/handIn/operation';
 import { readHandIn } from '../../core/handIn/readHandIn';
 import { storageError } from '../../platform/browser/keptBytes/storageError';
 import type { KeptBytes } from '../../platform/keptBytes';
-import { originalName } from './byteNames';
 import { stamped, type Change } from './change';
 import { planCommand, type Command } from './commands/planCommand';
 import { NO_HISTORY, redone, undone, withStep, type History } from './history';
@@ -92,11 +92,13 @@ export function createDocuments({ db, bytes, locks, now, newId, makeRoom, onWrit
       const { handInId } = operation;
       const before = after.has(handInId) ? after.get(handInId)! : await stored(tx, handInId);
       const next = applyOperation(before, operation);
-      if (next === null && operation.kind !== 'deleteHandIn') throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
+      if (next === null && operation.kind !== 'deleteHandIn')
+        throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
       after.set(handInId, next);
     }
     for (const originalId of originalIds) await tx.objectStore('outbox').add({ kind: 'original', originalId });
-    for (const operation of operations) await tx.objectStore('outbox').add({ kind: 'operation', operation } satisfies OutboxItem);
+    for (const operation of operations)
+      await tx.objectStore('outbox').add({ kind: 'operation', operation } satisfies OutboxItem);
     for (const [id, handIn] of after) {
       if (handIn !== null) await tx.objectStore('handIns').put(handIn);
       else {
@@ -110,7 +112,11 @@ export function createDocuments({ db, bytes, locks, now, newId, makeRoom, onWrit
   /** Reads hand-ins and their histories back, and shows them. */
   async function show(handInIds: readonly string[]): Promise<void> {
     const tx = db.transaction(['handIns', 'histories']);
-    const read = await Promise.all(handInIds.map(async (id) => [id, await tx.objectStore('handIns').get(id), await tx.objectStore('histories').get(id)] as const));
+    const read = await Promise.all(
+      handInIds.map(
+        async (id) => [id, await tx.objectStore('handIns').get(id), await tx.objectStore('histories').get(id)] as const,
+      ),
+    );
     state.setState((s) => {
       const handIns = { ...s.handIns };
       for (const [id, kept] of read) {
@@ -119,7 +125,9 @@ export function createDocuments({ db, bytes, locks, now, newId, makeRoom, onWrit
       }
       return { handIns };
     });
-    histories.setState((s) => ({ histories: { ...s.histories, ...Object.fromEntries(read.map(([id, , history]) => [id, history ?? NO_HISTORY])) } }));
+    histories.setState((s) => ({
+      histories: { ...s.histories, ...Object.fromEntries(read.map(([id, , history]) => [id, history ?? NO_HISTORY])) },
+    }));
   }
 
   /** Runs a transaction; where the device is full, once more after making room. */
@@ -130,13 +138,17 @@ export function createDocuments({ db, bytes, locks, now, newId, makeRoom, onWrit
     } catch (error) {
       if (error instanceof FotoplanError) throw error;
       const problem = storageError(error);
-      if (problem.code === 'STORAGE_FULL' && (await makeRoom())) return once().catch((second: unknown) => Promise.reject(storageError(second)));
+      if (problem.code === 'STORAGE_FULL' && (await makeRoom()))
+        return once().catch((second: unknown) => Promise.reject(storageError(second)));
       throw problem;
     }
   }
 
   /** A change counts as unsaved from the moment it is wanted. */
-  async function change(work: (tx: Tx) => Promise<string[]>, before: () => Promise<unknown> = () => Promise.resolve()): Promise<boolean> {
+  async function change(
+    work: (tx: Tx) => Promise<string[]>,
+    before: () => Promise<unknown> = () => Promise.resolve(),
+  ): Promise<boolean> {
     state.setState((s) => ({ writing: s.writing + 1 }));
     try {
       // megabytes are written beside other changes, not in their way
@@ -153,7 +165,11 @@ export function createDocuments({ db, bytes, locks, now, newId, makeRoom, onWrit
     }
   }
 
-  async function step(handInId: string, next: typeof undone | typeof redone, way: 'forward' | 'inverse'): Promise<void> {
+  async function step(
+    handInId: string,
+    next: typeof undone | typeof redone,
+    way: 'forward' | 'inverse',
+  ): Promise<void> {
     await change(async (tx) => {
       const found = next((await tx.objectStore('histories').get(handInId)) ?? NO_HISTORY);
       if (found === null) return [];
@@ -165,7 +181,7 @@ export function createDocuments({ db, bytes, locks, now, newId, makeRoom, onWrit
 
   /** Bytes come before what refers to them: a crash between the two leaves bytes that nobody refers to, never a page without its photo. */
   async function keepBytes({ id, blob }: NewOriginal): Promise<void> {
-    const put = (): Promise<void> => bytes.put(originalName(id), blob);
+    const put = (): Promise<void> => putOriginal(bytes, id, blob);
     await put().catch(async (error: unknown) => {
       if (error instanceof FotoplanError && error.code === 'STORAGE_FULL' && (await makeRoom())) return put();
       throw error;
@@ -175,18 +191,28 @@ export function createDocuments({ db, bytes, locks, now, newId, makeRoom, onWrit
   return {
     state,
     histories,
-    load: () => inTurn(async () => {
-      const [handIns, kept] = await Promise.all([db.getAll('handIns'), db.getAll('histories')]);
-      state.setState((s) => ({ handIns: Object.fromEntries(handIns.map((handIn) => [handIn.id, shareUnchanged(s.handIns[handIn.id], readHandIn(handIn))])) }));
-      histories.setState({ histories: Object.fromEntries(kept.map(({ handInId, ...history }) => [handInId, history])) });
-      return handIns.length > 0;
-    }),
+    load: () =>
+      inTurn(async () => {
+        const [handIns, kept] = await Promise.all([db.getAll('handIns'), db.getAll('histories')]);
+        state.setState((s) => ({
+          handIns: Object.fromEntries(
+            handIns.map((handIn) => [handIn.id, shareUnchanged(s.handIns[handIn.id], readHandIn(handIn))]),
+          ),
+        }));
+        histories.setState({
+          histories: Object.fromEntries(kept.map(({ handInId, ...history }) => [handInId, history])),
+        });
+        return handIns.length > 0;
+      }),
     dispatch(command, original) {
       const work = async (tx: Tx): Promise<string[]> => {
         const { handInId } = command;
         const plan = planCommand(command, await stored(tx, handInId), newId);
         if (plan === null || plan.changes.length === 0) return [];
-        if (original !== undefined) await tx.objectStore('originals').put({ id: original.id, fileName: original.fileName, bytes: original.blob.size, from: 'here' });
+        if (original !== undefined)
+          await tx
+            .objectStore('originals')
+            .put({ id: original.id, fileName: original.fileName, bytes: original.blob.size, from: 'here' });
         const changed = await apply(tx, plan.changes, original === undefined ? plan.originalIds : [original.id]);
         if (plan.step !== undefined) {
           const history = (await tx.objectStore('histories').get(handInId)) ?? NO_HISTORY;

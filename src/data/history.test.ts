@@ -1,7 +1,12 @@
 import { NO_HISTORY, redone, undone, withStep, type HistoryStep } from './history';
 import { describeStep } from './stepLabel';
 
-const step = (n: number, group?: string): HistoryStep => ({ label: { key: 'light', count: n }, forward: [{ kind: 'deleteHandIn', handInId: `f${n}` }], inverse: [{ kind: 'deleteHandIn', handInId: `i${n}` }], ...(group === undefined ? {} : { group }) });
+const step = (n: number, group?: string): HistoryStep => ({
+  label: { key: 'light', count: n },
+  forward: [{ kind: 'deleteHandIn', handInId: `f${n}` }],
+  inverse: [{ kind: 'deleteHandIn', handInId: `i${n}` }],
+  ...(group === undefined ? {} : { group }),
+});
 
 describe('what was done', () => {
   it('is taken back and done again in its order, and forgotten once something else is done', () => {
@@ -9,7 +14,10 @@ describe('what was done', () => {
     const back = undone(two)!;
     expect(back.step.label.count).toBe(2);
     expect(redone(back.after)!.after).toEqual(two);
-    expect(withStep(back.after, step(3))).toMatchObject({ done: [{ label: { count: 1 } }, { label: { count: 3 } }], undone: [] });
+    expect(withStep(back.after, step(3))).toMatchObject({
+      done: [{ label: { count: 1 } }, { label: { count: 3 } }],
+      undone: [],
+    });
     expect([undone(NO_HISTORY), redone(two)]).toEqual([null, null]);
   });
 
@@ -26,6 +34,10 @@ describe('what was done', () => {
   });
 
   it('is named in words, that of an earlier version by its own', () => {
-    expect([describeStep({ key: 'deletePages', count: 3 }), describeStep({ key: 'deletePages' }), describeStep('the turn')]).toEqual(['deleting 3 pages', 'deleting a page', 'the turn']);
+    expect([
+      describeStep({ key: 'deletePages', count: 3 }),
+      describeStep({ key: 'deletePages' }),
+      describeStep('the turn'),
+    ]).toEqual(['deleting 3 pages', 'deleting a page', 'the turn']);
   });
 });

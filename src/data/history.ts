@@ -33,17 +33,29 @@ export function withStep({ done }: History, step: HistoryStep): History {
   const last = done.at(-1);
   const joins = step.group !== undefined && last?.group === step.group;
   if (!joins) return { done: [...done, step].slice(-STEPS_KEPT), undone: [] };
-  return { done: [...done.slice(0, -1), { ...step, forward: [...last.forward, ...step.forward], inverse: [...step.inverse, ...last.inverse] }], undone: [] };
+  return {
+    done: [
+      ...done.slice(0, -1),
+      { ...step, forward: [...last.forward, ...step.forward], inverse: [...step.inverse, ...last.inverse] },
+    ],
+    undone: [],
+  };
 }
 
 /** The latest step and the history once it is taken back, or null. */
-export function undone({ done, undone: before }: History): { readonly step: HistoryStep; readonly after: History } | null {
+export function undone({
+  done,
+  undone: before,
+}: History): { readonly step: HistoryStep; readonly after: History } | null {
   const step = done.at(-1);
   return step === undefined ? null : { step, after: { done: done.slice(0, -1), undone: [...before, step] } };
 }
 
 /** The step taken back last and the history once it is done again, or null. */
-export function redone({ done, undone: before }: History): { readonly step: HistoryStep; readonly after: History } | null {
+export function redone({
+  done,
+  undone: before,
+}: History): { readonly step: HistoryStep; readonly after: History } | null {
   const step = before.at(-1);
   return step === undefined ? null : { step, after: { done: [...done, step], undone: before.slice(0, -1) } };
 }

@@ -30,11 +30,17 @@ export async function sweep(db: LocalDatabase, bytes: KeptBytes): Promise<void> 
   for (const id of await db.getAllKeys('boundFiles')) if (!known.has(id)) await db.delete('boundFiles', id);
   for (const id of await db.getAllKeys('histories')) if (!known.has(id)) await db.delete('histories', id);
   const originals = new Set<string>();
-  const [handIns, histories, outbox, boundFiles] = await Promise.all([db.getAll('handIns'), db.getAll('histories'), db.getAll('outbox'), db.getAll('boundFiles')]);
+  const [handIns, histories, outbox, boundFiles] = await Promise.all([
+    db.getAll('handIns'),
+    db.getAll('histories'),
+    db.getAll('outbox'),
+    db.getAll('boundFiles'),
+  ]);
   for (const { pages } of handIns) for (const { originalId } of pages) originals.add(originalId);
   // a retaken page can be undone
   for (const { done, undone } of histories) {
-    for (const { forward, inverse } of [...done, ...undone]) for (const change of [...forward, ...inverse]) if ('originalId' in change) originals.add(change.originalId);
+    for (const { forward, inverse } of [...done, ...undone])
+      for (const change of [...forward, ...inverse]) if ('originalId' in change) originals.add(change.originalId);
   }
   for (const item of outbox) {
     if (item.kind === 'original') originals.add(item.originalId);

@@ -104,7 +104,8 @@ export async function openLocalDatabase(events: DatabaseEvents, name = 'fotoplan
           db.createObjectStore('derived', { keyPath: 'key' }).createIndex('byUse', ['usedAtMs', 'bytes']);
           // what was seen on shots is in the pages now; words that were read are read again
           const before = db as unknown as IDBPDatabase;
-          for (const old of ['verdicts', 'readings']) if (before.objectStoreNames.contains(old)) before.deleteObjectStore(old);
+          for (const old of ['verdicts', 'readings'])
+            if (before.objectStoreNames.contains(old)) before.deleteObjectStore(old);
         }
       },
       blocked: events.onBlocked,
@@ -123,7 +124,11 @@ export async function openLocalDatabase(events: DatabaseEvents, name = 'fotoplan
  * One transaction, all or nothing: what throws in between leaves everything as it was.
  * @param work - may await nothing but requests of this transaction
  */
-export async function inTransaction<S extends StoreName, T>(db: LocalDatabase, stores: S[], work: (tx: WriteTransaction<S>) => Promise<T>): Promise<T> {
+export async function inTransaction<S extends StoreName, T>(
+  db: LocalDatabase,
+  stores: S[],
+  work: (tx: WriteTransaction<S>) => Promise<T>,
+): Promise<T> {
   const tx = db.transaction(stores, 'readwrite');
   try {
     const result = await work(tx);
@@ -150,4 +155,8 @@ export async function deviceKey(db: LocalDatabase): Promise<string> {
   });
 }
 
-const base64url = (bytes: Uint8Array): string => btoa(String.fromCharCode(...bytes)).replaceAll('+', '-').replaceAll('/', '_').replaceAll('=', '');
+const base64url = (bytes: Uint8Array): string =>
+  btoa(String.fromCharCode(...bytes))
+    .replaceAll('+', '-')
+    .replaceAll('/', '_')
+    .replaceAll('=', '');

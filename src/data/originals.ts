@@ -1,3 +1,4 @@
+import { putOriginal } from './putOriginal';
 import { FotoplanError } from '../../core/errors';
 import type { KeptBytes } from '../../platform/keptBytes';
 import type { ApiClient } from './apiClient';
@@ -33,8 +34,7 @@ export function createOriginals(db: LocalDatabase, bytes: KeptBytes, api: ApiCli
   async function fetchOnce(id: string, fileName: string): Promise<Blob> {
     const blob = await api.fetchOriginal(id);
     // a full device still shows the page; it is then fetched again next time
-    await bytes
-      .put(originalName(id), blob)
+    await putOriginal(bytes, id, blob)
       .then(() => db.put('originals', { id, fileName, bytes: blob.size, from: 'server' }))
       .catch(() => undefined);
     return blob;
@@ -51,7 +51,13 @@ export function createOriginals(db: LocalDatabase, bytes: KeptBytes, api: ApiCli
         fetching.set(originalId, coming);
       }
       return coming.catch((error: unknown) => {
-        if (error instanceof FotoplanError && error.code === 'OFFLINE') throw new FotoplanError('OFFLINE', `“${fileName}” is not on this device. It is fetched once there is a connection.`, {}, { cause: error });
+        if (error instanceof FotoplanError && error.code === 'OFFLINE')
+          throw new FotoplanError(
+            'OFFLINE',
+            `“${fileName}” is not on this device. It is fetched once there is a connection.`,
+            {},
+            { cause: error },
+          );
         throw error;
       });
     },
@@ -61,11 +67,13 @@ export function createOriginals(db: LocalDatabase, bytes: KeptBytes, api: ApiCli
       return kept !== undefined && kept.from !== 'server';
     },
     async keep({ id, fileName, blob }) {
-      await bytes.put(originalName(id), blob);
+      await putOriginal(bytes, id, blob);
       await db.put('originals', { id, fileName, bytes: blob.size, from: 'here' });
     },
     async droppable(referred) {
-      const waiting = new Set((await db.getAll('outbox')).flatMap((item) => (item.kind === 'original' ? [item.originalId] : [])));
+      const waiting = new Set(
+        (await db.getAll('outbox')).flatMap((item) => (item.kind === 'original' ? [item.originalId] : [])),
+      );
       const here = (await db.getAll('originals')).filter(({ id }) => referred.has(id) && !waiting.has(id));
       const there = new Set(here.length === 0 ? [] : await api.haveOriginals(here.map(({ id }) => id)));
       const ids = here.filter(({ id }) => there.has(id));

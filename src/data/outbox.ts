@@ -46,14 +46,26 @@ function subjectsOf(operation: Operation): readonly string[] {
 }
 
 /** The hand-in an item is about; null where it is about none. */
-export const handInOf = (item: OutboxItem): string | null => (item.kind === 'operation' ? item.operation.handInId : item.kind === 'boundFile' ? item.handInId : null);
+export const handInOf = (item: OutboxItem): string | null =>
+  item.kind === 'operation' ? item.operation.handInId : item.kind === 'boundFile' ? item.handInId : null;
 
-const bringsOriginal = (operation: Operation): operation is Extract<Operation, { originalId: string }> & { kind: 'addPage' | 'replaceOriginal' } => operation.kind === 'addPage' || operation.kind === 'replaceOriginal';
+const bringsOriginal = (
+  operation: Operation,
+): operation is Extract<Operation, { originalId: string }> & { kind: 'addPage' | 'replaceOriginal' } =>
+  operation.kind === 'addPage' || operation.kind === 'replaceOriginal';
 
 /** Whether operations go up while an earlier one of the same hand-in does not: what then is so on the server is other than here. */
 export function overtakes(outbox: readonly OutboxEntry[], sent: readonly OutboxEntry[]): boolean {
   const keys = new Set(sent.map(({ key }) => key));
-  return sent.some(({ key, item }) => outbox.some((other) => other.key < key && !keys.has(other.key) && other.item.kind === 'operation' && handInOf(other.item) === handInOf(item)));
+  return sent.some(({ key, item }) =>
+    outbox.some(
+      (other) =>
+        other.key < key &&
+        !keys.has(other.key) &&
+        other.item.kind === 'operation' &&
+        handInOf(other.item) === handInOf(item),
+    ),
+  );
 }
 
 /** Tells, item by item in their order, whether one must wait for others that were stopped before it. */
@@ -61,7 +73,11 @@ function createHolds(outbox: readonly OutboxEntry[], isResting: (key: number) =>
   const stopped = new Set<string>();
   const onTheirWay = new Set(outbox.flatMap(({ item }) => (item.kind === 'original' ? [item.originalId] : [])));
   /** Photos that arrive by themselves soon: refused ones and those that are tried again later do not. */
-  const soon = new Set(outbox.flatMap(({ key, item }) => (item.kind === 'original' && item.refused === undefined && !isResting(key) ? [item.originalId] : [])));
+  const soon = new Set(
+    outbox.flatMap(({ key, item }) =>
+      item.kind === 'original' && item.refused === undefined && !isResting(key) ? [item.originalId] : [],
+    ),
+  );
   return {
     /** A page waits for its photo; what touches a thing waits for what touched it before; all of a hand-in waits for its making. */
     holds(item: OutboxItem): boolean {
@@ -79,8 +95,13 @@ function createHolds(outbox: readonly OutboxEntry[], isResting: (key: number) =>
       if (item.kind !== 'operation') return;
       const { operation } = item;
       stopped.add(`any ${operation.handInId}`);
-      if (operation.kind === 'addPage' && (soon.has(operation.originalId) || stopped.has(`adding ${operation.handInId}`))) stopped.add(`adding ${operation.handInId}`);
-      if (operation.kind === 'createHandIn' || operation.kind === 'deleteHandIn') stopped.add(`made ${operation.handInId}`);
+      if (
+        operation.kind === 'addPage' &&
+        (soon.has(operation.originalId) || stopped.has(`adding ${operation.handInId}`))
+      )
+        stopped.add(`adding ${operation.handInId}`);
+      if (operation.kind === 'createHandIn' || operation.kind === 'deleteHandIn')
+        stopped.add(`made ${operation.handInId}`);
       for (const subject of subjectsOf(operation)) stopped.add(subject);
     },
   };
@@ -100,7 +121,11 @@ export interface SendingPlan {
  * @param isResting - says of an item that it was tried and is tried again later
  * @param isUnderWay - says of an item that it is being sent
  */
-export function planSending(outbox: readonly OutboxEntry[], isResting: (key: number) => boolean, isUnderWay: (key: number) => boolean): SendingPlan {
+export function planSending(
+  outbox: readonly OutboxEntry[],
+  isResting: (key: number) => boolean,
+  isUnderWay: (key: number) => boolean,
+): SendingPlan {
   const ready: OutboxEntry[] = [];
   const refused: OutboxEntry[] = [];
   const held: OutboxEntry[] = [];
@@ -134,7 +159,8 @@ export function discardedWith(outbox: readonly OutboxEntry[], discarded: OutboxE
     if (owner !== null && handIns.has(owner)) gone.add(key);
     if (item.kind !== 'operation') continue;
     const { operation } = item;
-    const needsPhoto = first.kind === 'original' && bringsOriginal(operation) && operation.originalId === first.originalId;
+    const needsPhoto =
+      first.kind === 'original' && bringsOriginal(operation) && operation.originalId === first.originalId;
     const needsPage = 'pageId' in operation && pages.has(`${operation.handInId} ${operation.pageId}`);
     if (!needsPhoto && !needsPage) continue;
     gone.add(key);

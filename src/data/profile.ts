@@ -2,7 +2,14 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { ProfileView } from '../../contract/views';
 import { inTransaction, type LocalDatabase } from './localDatabase';
 
-export const EMPTY_PROFILE: ProfileView = { first: '', family: '', number: '', paper: 'auto', name: null, courseNames: {} };
+export const EMPTY_PROFILE: ProfileView = {
+  first: '',
+  family: '',
+  number: '',
+  paper: 'auto',
+  name: null,
+  courseNames: {},
+};
 
 /** Who hands in, as the course wants it written; the same on every linked screen. */
 export interface Profile {
@@ -28,7 +35,12 @@ export function createProfile(db: LocalDatabase, onChanged: () => void): Profile
       await inTransaction(db, ['profile', 'outbox'], async (tx) => {
         await tx.objectStore('profile').put(profile, 'own');
         // only the latest goes up; under a new key, so that an answer to an older one does not take it away
-        for (let cursor = await tx.objectStore('outbox').openCursor(); cursor !== null; cursor = await cursor.continue()) if (cursor.value.kind === 'profile') await cursor.delete();
+        for (
+          let cursor = await tx.objectStore('outbox').openCursor();
+          cursor !== null;
+          cursor = await cursor.continue()
+        )
+          if (cursor.value.kind === 'profile') await cursor.delete();
         await tx.objectStore('outbox').add({ kind: 'profile' });
       });
       onChanged();

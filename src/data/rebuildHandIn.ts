@@ -17,7 +17,17 @@ export function rebuildPage(handInId: string, page: Page, atMs: number, afterPag
  * The changes after which a server that does not know a hand-in has it as it is here. A browser that dies soon after its first
  * start keeps its pages but may lose the cookie that says whose they are; the server then sees somebody new.
  */
-export const rebuildHandIn = ({ id: handInId, title, paper, binding, assignmentId, createdAtMs, changedAtMs, removedAtMs, pages }: HandIn): Change[] => [
+export const rebuildHandIn = ({
+  id: handInId,
+  title,
+  paper,
+  binding,
+  assignmentId,
+  createdAtMs,
+  changedAtMs,
+  removedAtMs,
+  pages,
+}: HandIn): Change[] => [
   { kind: 'createHandIn', handInId, atMs: createdAtMs, title, paper },
   { kind: 'changeHandIn', handInId, atMs: changedAtMs, binding, assignmentId },
   ...pages.flatMap((page, i) => rebuildPage(handInId, page, changedAtMs, pages[i - 1]?.id ?? null)),

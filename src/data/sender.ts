@@ -67,7 +67,18 @@ interface Task {
 }
 
 /** Sends the outbox: operations in batches, large bytes beside them, each as soon as nothing holds it back. */
-export function createSender({ db, bytes, api, timers, locks, sendPictures, report, onOutboxChanged, onApplied, onUnlinked }: SenderOptions): Sender {
+export function createSender({
+  db,
+  bytes,
+  api,
+  timers,
+  locks,
+  sendPictures,
+  report,
+  onOutboxChanged,
+  onApplied,
+  onUnlinked,
+}: SenderOptions): Sender {
   const running = new Map<Task, Promise<void>>();
   const tries = new Map<number, number>();
   const resting = new Set<number>();
@@ -88,11 +99,16 @@ export function createSender({ db, bytes, api, timers, locks, sendPictures, repo
     const [keys, items] = await Promise.all([store.getAllKeys(), store.getAll()]);
     return keys.map((key, i) => ({ key, item: items[i]! }));
   };
-  const underWay = (key: number): boolean => [...running.keys()].some(({ entries }) => entries.some((entry) => entry.key === key));
+  const underWay = (key: number): boolean =>
+    [...running.keys()].some(({ entries }) => entries.some((entry) => entry.key === key));
   const plan = (outbox: readonly OutboxEntry[]) => planSending(outbox, (key) => resting.has(key), underWay);
   const tell = (outbox: readonly OutboxEntry[]): void => {
     const refused = outbox.filter(({ item }) => item.refused !== undefined);
-    const { held } = planSending(outbox.filter(({ item }) => item.kind !== 'original' || item.refused !== undefined), () => false, () => false);
+    const { held } = planSending(
+      outbox.filter(({ item }) => item.kind !== 'original' || item.refused !== undefined),
+      () => false,
+      () => false,
+    );
     report({ waiting: outbox.length - refused.length, connection, problem, refused, held: held.length });
   };
 
@@ -110,7 +126,9 @@ export function createSender({ db, bytes, api, timers, locks, sendPictures, repo
   const payloadOf = async (item: OutboxItem): Promise<(() => Promise<void>) | null> => {
     if (item.kind === 'original') {
       const blob = await bytes.get(originalName(item.originalId));
-      return blob === null ? null : () => sendPictures(item.originalId).then(() => api.sendOriginal(item.originalId, blob));
+      return blob === null
+        ? null
+        : () => sendPictures(item.originalId).then(() => api.sendOriginal(item.originalId, blob));
     }
     if (item.kind === 'profile') {
       const profile = await db.get('profile', 'own');
@@ -121,7 +139,13 @@ export function createSender({ db, bytes, api, timers, locks, sendPictures, repo
       const blob = file === undefined ? null : await bytes.get(boundName(file.id));
       if (file === undefined || blob === null) return null;
       const { madeFrom, pageBytes, codings } = file;
-      return () => api.sendBoundFile(item.handInId, { ...file, blob, pages: pageBytes.length, facts: { madeFrom, pageBytes, codings } });
+      return () =>
+        api.sendBoundFile(item.handInId, {
+          ...file,
+          blob,
+          pages: pageBytes.length,
+          facts: { madeFrom, pageBytes, codings },
+        });
     }
     return null;
   };
@@ -129,12 +153,18 @@ export function createSender({ db, bytes, api, timers, locks, sendPictures, repo
   function tasksFrom(outbox: readonly OutboxEntry[], ready: readonly OutboxEntry[]): Task[] {
     const tasks: Task[] = [];
     const operating = [...running.keys()].some(({ entries }) => entries[0]!.item.kind === 'operation');
-    const operations = ready.flatMap((entry) => (entry.item.kind === 'operation' ? [{ entry, operation: entry.item.operation }] : [])).slice(0, oneByOne ? 1 : MAX_OPERATIONS);
+    const operations = ready
+      .flatMap((entry) => (entry.item.kind === 'operation' ? [{ entry, operation: entry.item.operation }] : []))
+      .slice(0, oneByOne ? 1 : MAX_OPERATIONS);
     if (!operating && operations.length > 0) {
       const entries = operations.map(({ entry }) => entry);
       const overtook = overtakes(outbox, entries);
       const handInIds = [...new Set(operations.map(({ operation }) => operation.handInId))];
-      tasks.push({ entries, send: async () => onApplied(await api.sendOperations(operations.map(({ operation }) => operation)), overtook, handInIds) });
+      tasks.push({
+        entries,
+        send: async () =>
+          onApplied(await api.sendOperations(operations.map(({ operation }) => operation)), overtook, handInIds),
+      });
     }
     const uploading = [...running.keys()].filter(({ entries }) => entries[0]!.item.kind !== 'operation').length;
     for (const entry of ready.filter(({ item }) => item.kind !== 'operation').slice(0, MAX_UPLOADS - uploading)) {
@@ -164,7 +194,10 @@ export function createSender({ db, bytes, api, timers, locks, sendPictures, repo
   const refuse = async (entry: OutboxEntry, error: FotoplanError): Promise<void> => {
     await inTransaction(db, ['outbox'], async (tx) => {
       const item = await tx.objectStore('outbox').get(entry.key);
-      if (item !== undefined) await tx.objectStore('outbox').put({ ...item, refused: { code: error.code, message: error.message } }, entry.key);
+      if (item !== undefined)
+        await tx
+          .objectStore('outbox')
+          .put({ ...item, refused: { code: error.code, message: error.message } }, entry.key);
     });
     onOutboxChanged();
   };
@@ -174,26 +207,36 @@ export function createSender({ db, bytes, api, timers, locks, sendPictures, repo
     if (item.kind !== 'operation' || !('originalId' in item.operation)) return false;
     const { originalId } = item.operation;
     if ((await bytes.get(originalName(originalId))) === null) return false;
-    const waits = (await readOutbox()).some((other) => other.item.kind === 'original' && other.item.originalId === originalId);
+    const waits = (await readOutbox()).some(
+      (other) => other.item.kind === 'original' && other.item.originalId === originalId,
+    );
     if (!waits) await db.add('outbox', { kind: 'original', originalId });
     return true;
   };
 
   async function settleRefusal({ entries }: Task, error: FotoplanError): Promise<void> {
-    const named = entries.find(({ item }) => item.kind === 'operation' && item.operation.id === error.facts.operationId);
+    const named = entries.find(
+      ({ item }) => item.kind === 'operation' && item.operation.id === error.facts.operationId,
+    );
     if (named === undefined && entries.length > 1) {
       oneByOne = true;
       return;
     }
     oneByOne = false;
     const entry = named ?? entries[0]!;
-    if (error.code === 'ORIGINAL_MISSING' && (tries.get(entry.key) ?? 0) < MAX_HASH_TRIES && (await resendOriginal(entry))) return void tries.set(entry.key, (tries.get(entry.key) ?? 0) + 1);
+    if (
+      error.code === 'ORIGINAL_MISSING' &&
+      (tries.get(entry.key) ?? 0) < MAX_HASH_TRIES &&
+      (await resendOriginal(entry))
+    )
+      return void tries.set(entry.key, (tries.get(entry.key) ?? 0) + 1);
     await refuse(entry, error);
   }
 
   async function settleFailure(task: Task, error: unknown): Promise<void> {
     const verdict: Verdict = verdictOn(error);
-    const words = error instanceof FotoplanError ? error.message : 'This could not be sent. It is tried again by itself.';
+    const words =
+      error instanceof FotoplanError ? error.message : 'This could not be sent. It is tried again by itself.';
     switch (verdict.kind) {
       case 'lineDown':
         connection = 'down';
@@ -209,7 +252,12 @@ export function createSender({ db, bytes, api, timers, locks, sendPictures, repo
         return settleRefusal(task, verdict.error);
       case 'tryLater': {
         const [only] = task.entries;
-        if (error instanceof FotoplanError && error.code === 'HASH_MISMATCH' && (tries.get(only!.key) ?? 0) >= MAX_HASH_TRIES) return refuse(only!, error);
+        if (
+          error instanceof FotoplanError &&
+          error.code === 'HASH_MISMATCH' &&
+          (tries.get(only!.key) ?? 0) >= MAX_HASH_TRIES
+        )
+          return refuse(only!, error);
         problem = words;
         for (const { key } of task.entries) restItem(key);
       }
@@ -279,7 +327,11 @@ export function createSender({ db, bytes, api, timers, locks, sendPictures, repo
     hurry,
     async retry() {
       await inTransaction(db, ['outbox'], async (tx) => {
-        for (let cursor = await tx.objectStore('outbox').openCursor(); cursor !== null; cursor = await cursor.continue()) {
+        for (
+          let cursor = await tx.objectStore('outbox').openCursor();
+          cursor !== null;
+          cursor = await cursor.continue()
+        ) {
           const { refused, ...item } = cursor.value;
           if (refused !== undefined) await cursor.update(item);
         }

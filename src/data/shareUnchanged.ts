@@ -10,6 +10,9 @@ export function shareUnchanged(before: HandIn | undefined, after: HandIn): HandI
     const old = known.get(page.id);
     return old !== undefined && same(old, page) ? old : page;
   });
-  const isSame = pages.length === before.pages.length && pages.every((page, i) => page === before.pages[i]) && same({ ...before, pages: [] }, { ...after, pages: [] });
+  const isSame =
+    pages.length === before.pages.length &&
+    pages.every((page, i) => page === before.pages[i]) &&
+    same({ ...before, pages: [] }, { ...after, pages: [] });
   return isSame ? before : { ...after, pages };
 }

@@ -44,4 +44,5 @@ export interface StepLabel {
 }
 
 /** @param label - or, of a step kept by an earlier version, its words */
-export const describeStep = (label: StepLabel | string): string => (typeof label === 'string' ? label : DESCRIPTIONS[label.key](label.count ?? 1));
+export const describeStep = (label: StepLabel | string): string =>
+  typeof label === 'string' ? label : DESCRIPTIONS[label.key](label.count ?? 1);

@@ -31,7 +31,14 @@ export interface SyncOptions {
   readonly newId: () => string;
   /** This device was unlinked from another owner's work, and has its own again. */
   readonly onLeft: () => void;
-  readonly onPulled: (handInIds: readonly string[], news: { readonly boundFiles: readonly string[]; readonly gone: readonly string[]; readonly profile?: ProfileView | null }) => void;
+  readonly onPulled: (
+    handInIds: readonly string[],
+    news: {
+      readonly boundFiles: readonly string[];
+      readonly gone: readonly string[];
+      readonly profile?: ProfileView | null;
+    },
+  ) => void;
 }
 
 const STORES = ['handIns', 'outbox', 'originals', 'histories', 'device'] as const;
@@ -53,26 +60,40 @@ export function createSync({ db, api, documents, now, newId, onLeft, onPulled }:
   const outboxOf = async (tx: Tx, handInId: string): Promise<{ key: number; operation: Operation }[]> => {
     const store = tx.objectStore('outbox');
     const [keys, items] = await Promise.all([store.getAllKeys(), store.getAll()]);
-    return items.flatMap((item, i) => (item.kind === 'operation' && item.operation.handInId === handInId ? [{ key: keys[i]!, operation: item.operation }] : []));
+    return items.flatMap((item, i) =>
+      item.kind === 'operation' && item.operation.handInId === handInId
+        ? [{ key: keys[i]!, operation: item.operation }]
+        : [],
+    );
   };
 
   /** Puts changes into the outbox that bring the server what it has lost, photos first where they are here. */
   async function sendAgain(tx: Tx, changes: readonly Change[]): Promise<Operation[]> {
     const operations = changes.map((change) => stamped(change, newId(), now()));
-    const originalIds = new Set(operations.flatMap((operation) => (operation.kind === 'addPage' ? [operation.originalId] : [])));
-    for (const originalId of originalIds) if ((await tx.objectStore('originals').get(originalId)) !== undefined) await tx.objectStore('outbox').add({ kind: 'original', originalId });
-    for (const operation of operations) await tx.objectStore('outbox').add({ kind: 'operation', operation } satisfies OutboxItem);
+    const originalIds = new Set(
+      operations.flatMap((operation) => (operation.kind === 'addPage' ? [operation.originalId] : [])),
+    );
+    for (const originalId of originalIds)
+      if ((await tx.objectStore('originals').get(originalId)) !== undefined)
+        await tx.objectStore('outbox').add({ kind: 'original', originalId });
+    for (const operation of operations)
+      await tx.objectStore('outbox').add({ kind: 'operation', operation } satisfies OutboxItem);
     return operations;
   }
 
   /** A page that is here, and neither there nor deleted for good, was lost there: it is sent again. */
   const lostPages = (local: HandIn, remote: HandIn): Change[] => {
     const known = new Set([...remote.pages.map(({ id }) => id), ...remote.deletedPageIds]);
-    return local.pages.flatMap((page, i) => (known.has(page.id) ? [] : rebuildPage(local.id, page, local.changedAtMs, local.pages[i - 1]?.id ?? null)));
+    return local.pages.flatMap((page, i) =>
+      known.has(page.id) ? [] : rebuildPage(local.id, page, local.changedAtMs, local.pages[i - 1]?.id ?? null),
+    );
   };
 
   const replay = (handIn: HandIn | null, operations: readonly Operation[]): HandIn | null =>
-    operations.reduce<HandIn | null>((state, operation) => (operation.kind === 'deleteHandIn' ? null : (applyOperation(state, operation) ?? state)), handIn);
+    operations.reduce<HandIn | null>(
+      (state, operation) => (operation.kind === 'deleteHandIn' ? null : (applyOperation(state, operation) ?? state)),
+      handIn,
+    );
 
   async function mergeOne(tx: Tx, sent: HandIn, mayBeLost = true): Promise<void> {
     const remote = readHandIn(sent);
@@ -142,7 +163,12 @@ export function createSync({ db, api, documents, now, newId, onLeft, onPulled }:
       return touched;
     });
     if (current && (all === null || !view.more)) shownSeq = view.upTo;
-    if (current) onPulled(touched, { boundFiles: view.boundFiles, gone: view.gone, ...(view.profile === undefined ? {} : { profile: view.profile }) });
+    if (current)
+      onPulled(touched, {
+        boundFiles: view.boundFiles,
+        gone: view.gone,
+        ...(view.profile === undefined ? {} : { profile: view.profile }),
+      });
     return current;
   }
 
@@ -190,12 +216,15 @@ export function createSync({ db, api, documents, now, newId, onLeft, onPulled }:
   return {
     pull,
     async applied({ seqBefore, seq, repeated }, overtook) {
-      const known = !overtook && !repeated && (await inTransaction(db, ['device'], async (tx) => {
-        const at = (await tx.objectStore('device').get('cursor')) as Cursor | undefined;
-        const current = at !== undefined && at.seq === seqBefore;
-        if (current) await tx.objectStore('device').put({ ...at, seq }, 'cursor');
-        return current;
-      }));
+      const known =
+        !overtook &&
+        !repeated &&
+        (await inTransaction(db, ['device'], async (tx) => {
+          const at = (await tx.objectStore('device').get('cursor')) as Cursor | undefined;
+          const current = at !== undefined && at.seq === seqBefore;
+          if (current) await tx.objectStore('device').put({ ...at, seq }, 'cursor');
+          return current;
+        }));
       if (!known) return pull();
       if (shownSeq === seqBefore) shownSeq = seq;
     },
@@ -212,7 +241,10 @@ export function createSync({ db, api, documents, now, newId, onLeft, onPulled }:
         await documents.write(async () => {
           await inTransaction(db, [...STORES], async (tx) => {
             if (remote !== null) return mergeOne(tx, remote, false);
-            const made = replay(null, (await outboxOf(tx, id)).map(({ operation }) => operation));
+            const made = replay(
+              null,
+              (await outboxOf(tx, id)).map(({ operation }) => operation),
+            );
             if (made === null) await forget(tx, id);
             else await tx.objectStore('handIns').put(made);
           });

@@ -16,7 +16,8 @@ export function openTabs(): Tabs {
   const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('fotoplan-2');
   return {
     tell: (message) => channel?.postMessage(message),
-    listen: (onMessage) => channel?.addEventListener('message', ({ data }: MessageEvent<TabMessage>) => onMessage(data)),
+    listen: (onMessage) =>
+      channel?.addEventListener('message', ({ data }: MessageEvent<TabMessage>) => onMessage(data)),
     close: () => channel?.close(),
   };
 }

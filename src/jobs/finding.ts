@@ -6,7 +6,7 @@ import type { Command } from '../data/commands/planCommand';
 import type { DocumentsState } from '../data/documents';
 import type { Originals } from '../data/originals';
 import type { Timers } from '../data/timers';
-import type { SmallPictures as Pictures } from './jobProtocol';
+import type { FindResult, SmallPictures as Pictures } from './jobProtocol';
 import type { Scheduler } from './scheduler';
 import type { SmallPictures } from './smallPictures';
 
@@ -35,6 +35,8 @@ export interface FindingOptions {
 /** The device that took a photo finds its paper; another takes over after so long. */
 export const LEASE_MS = 120_000;
 const NEVER_SEEN: readonly string[] = ['PHOTO_UNREADABLE', 'PDF_UNREADABLE'];
+const isUnreadable = (error: unknown): error is FotoplanError =>
+  error instanceof FotoplanError && NEVER_SEEN.includes(error.code);
 
 export function createFinding({
   documents,
@@ -76,10 +78,10 @@ export function createFinding({
   async function findOn(handInId: string, page: Page): Promise<void> {
     const { kind: pageKind, finish } = page.recipe;
     const { id: pageId, originalId } = page;
-    try {
+    const look = async (): Promise<FindResult> => {
       let settle: { resolve: (pictures: Pictures) => void; reject: (error: unknown) => void } | null = null;
       small.expect(page, new Promise<Pictures>((resolve, reject) => (settle = { resolve, reject })));
-      const found = await small
+      return small
         .whole(page)
         .then((original) =>
           scheduler.run(
@@ -88,6 +90,13 @@ export function createFinding({
           ),
         )
         .finally(() => settle!.reject(new FotoplanError('CANCELLED', 'No pictures were made.')));
+    };
+    try {
+      // a page is given up only when it could not be decoded twice: a busy device fails at times
+      const found = await look().catch((error: unknown) => {
+        if (!isUnreadable(error)) throw error;
+        return look();
+      });
       const { width, height, pages } = found;
       await dispatch({
         kind: 'noteFound',
@@ -100,7 +109,7 @@ export function createFinding({
       });
     } catch (error) {
       // only what can never be seen is taken out; everything else (no connection, no memory) may go better at the next start
-      if (!(error instanceof FotoplanError) || !NEVER_SEEN.includes(error.code)) return;
+      if (!isUnreadable(error)) return;
       await dispatch({ kind: 'dropUnreadable', handInId, pageId });
       onUnusable(handInId, page.fileName, error.message);
     }

@@ -8,4 +8,7 @@ export interface AdoptHandIn {
   readonly handInId: string;
   readonly handIn: HandIn;
 }
-export const adoptHandIn = ({ handIn }: AdoptHandIn): Plan => ({ changes: rebuildHandIn(handIn), originalIds: [...new Set(handIn.pages.map(({ originalId }) => originalId))] });
+export const adoptHandIn = ({ handIn }: AdoptHandIn): Plan => ({
+  changes: rebuildHandIn(handIn),
+  originalIds: [...new Set(handIn.pages.map(({ originalId }) => originalId))],
+});

@@ -15,10 +15,18 @@ export interface ChangeHandIn {
   readonly label: StepLabel;
 }
 
-export function changeHandIn({ handInId, label, binding, title, paper, assignmentId }: ChangeHandIn, handIn: HandIn): Plan {
-  const given = { ...(title === undefined ? {} : { title }), ...(paper === undefined ? {} : { paper }), ...(assignmentId === undefined ? {} : { assignmentId }) };
+export function changeHandIn(
+  { handInId, label, binding, title, paper, assignmentId }: ChangeHandIn,
+  handIn: HandIn,
+): Plan {
+  const given = {
+    ...(title === undefined ? {} : { title }),
+    ...(paper === undefined ? {} : { paper }),
+    ...(assignmentId === undefined ? {} : { assignmentId }),
+  };
   const before = Object.fromEntries(Object.keys(given).map((name) => [name, handIn[name as keyof typeof given]]));
-  const settings = (which: BindSettings): { binding?: BindSettings } => (binding === undefined ? {} : { binding: which });
+  const settings = (which: BindSettings): { binding?: BindSettings } =>
+    binding === undefined ? {} : { binding: which };
   return undoable(
     label,
     [{ kind: 'changeHandIn', handInId, ...given, ...settings({ ...handIn.binding, ...binding }) }],

@@ -12,10 +12,21 @@ export interface DuplicatePages {
 
 export function duplicatePages({ handInId, pageIds }: DuplicatePages, handIn: HandIn, newId: () => string): Plan {
   const copies = pagesOf(handIn, pageIds).map((page) => ({ page, pageId: newId() }));
-  const all = (kind: 'restorePage' | 'removePage'): Change[] => copies.map(({ pageId }) => ({ kind, handInId, pageId }));
+  const all = (kind: 'restorePage' | 'removePage'): Change[] =>
+    copies.map(({ pageId }) => ({ kind, handInId, pageId }));
   return {
-    changes: copies.map(({ page, pageId }) => ({ kind: 'addPage', handInId, pageId, ...sourceOfPage(page), afterPageId: page.id })),
-    step: { label: { key: 'duplicate', count: copies.length }, forward: all('restorePage'), inverse: all('removePage') },
+    changes: copies.map(({ page, pageId }) => ({
+      kind: 'addPage',
+      handInId,
+      pageId,
+      ...sourceOfPage(page),
+      afterPageId: page.id,
+    })),
+    step: {
+      label: { key: 'duplicate', count: copies.length },
+      forward: all('restorePage'),
+      inverse: all('removePage'),
+    },
   };
 }
 
@@ -30,10 +41,19 @@ export interface SendPages {
 
 export function sendPages({ handInId, pageIds, toId, keepHere }: SendPages, handIn: HandIn, newId: () => string): Plan {
   const copies = pagesOf(handIn, pageIds).map((page) => ({ page, pageId: newId() }));
-  const there = (kind: 'restorePage' | 'removePage'): Change[] => copies.map(({ pageId }) => ({ kind, handInId: toId, pageId }));
-  const here = (kind: 'restorePage' | 'removePage'): Change[] => (keepHere ? [] : copies.map(({ page }) => ({ kind, handInId, pageId: page.id })));
+  const there = (kind: 'restorePage' | 'removePage'): Change[] =>
+    copies.map(({ pageId }) => ({ kind, handInId: toId, pageId }));
+  const here = (kind: 'restorePage' | 'removePage'): Change[] =>
+    keepHere ? [] : copies.map(({ page }) => ({ kind, handInId, pageId: page.id }));
   return {
-    changes: [...copies.map(({ page, pageId }): Change => ({ kind: 'addPage', handInId: toId, pageId, ...sourceOfPage(page) })), ...here('removePage')],
-    step: { label: { key: keepHere ? 'copyTo' : 'moveTo', count: copies.length }, forward: [...there('restorePage'), ...here('removePage')], inverse: [...there('removePage'), ...here('restorePage')] },
+    changes: [
+      ...copies.map(({ page, pageId }): Change => ({ kind: 'addPage', handInId: toId, pageId, ...sourceOfPage(page) })),
+      ...here('removePage'),
+    ],
+    step: {
+      label: { key: keepHere ? 'copyTo' : 'moveTo', count: copies.length },
+      forward: [...there('restorePage'), ...here('removePage')],
+      inverse: [...there('removePage'), ...here('restorePage')],
+    },
   };
 }

@@ -13,6 +13,14 @@ export interface CreateHandIn {
 }
 
 export function createHandIn({ handInId, title, paper, binding, assignmentId }: CreateHandIn): Plan {
-  const settings = { ...(Object.keys(binding).length === 0 ? {} : { binding: { ...PLAIN_BINDING, ...binding } }), ...(assignmentId === null ? {} : { assignmentId }) };
-  return { changes: [{ kind: 'createHandIn', handInId, title, paper }, ...(Object.keys(settings).length === 0 ? [] : [{ kind: 'changeHandIn', handInId, ...settings } as const])] };
+  const settings = {
+    ...(Object.keys(binding).length === 0 ? {} : { binding: { ...PLAIN_BINDING, ...binding } }),
+    ...(assignmentId === null ? {} : { assignmentId }),
+  };
+  return {
+    changes: [
+      { kind: 'createHandIn', handInId, title, paper },
+      ...(Object.keys(settings).length === 0 ? [] : [{ kind: 'changeHandIn', handInId, ...settings } as const]),
+    ],
+  };
 }

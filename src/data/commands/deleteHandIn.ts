@@ -15,6 +15,12 @@ export interface DeleteHandInForGood {
   readonly handInId: string;
 }
 
-export const deleteHandIn = ({ handInId }: DeleteHandIn): Plan => ({ changes: [{ kind: 'changeHandIn', handInId, removed: true }] });
-export const restoreHandIn = ({ handInId }: RestoreHandIn): Plan => ({ changes: [{ kind: 'changeHandIn', handInId, removed: false }] });
-export const deleteHandInForGood = ({ handInId }: DeleteHandInForGood): Plan => ({ changes: [{ kind: 'deleteHandIn', handInId }] });
+export const deleteHandIn = ({ handInId }: DeleteHandIn): Plan => ({
+  changes: [{ kind: 'changeHandIn', handInId, removed: true }],
+});
+export const restoreHandIn = ({ handInId }: RestoreHandIn): Plan => ({
+  changes: [{ kind: 'changeHandIn', handInId, removed: false }],
+});
+export const deleteHandInForGood = ({ handInId }: DeleteHandInForGood): Plan => ({
+  changes: [{ kind: 'deleteHandIn', handInId }],
+});

@@ -21,16 +21,38 @@ export interface DeletePagesForGood {
   readonly pageIds: readonly string[];
 }
 
-const each = (kind: 'removePage' | 'restorePage' | 'deletePage', handInId: string, pageIds: readonly string[]): Change[] => pageIds.map((pageId) => ({ kind, handInId, pageId }));
+const each = (
+  kind: 'removePage' | 'restorePage' | 'deletePage',
+  handInId: string,
+  pageIds: readonly string[],
+): Change[] => pageIds.map((pageId) => ({ kind, handInId, pageId }));
 
 export function deletePages({ handInId, pageIds }: DeletePages, handIn: HandIn): Plan {
-  const ids = pagesOf(handIn, pageIds).filter(({ removedAtMs }) => removedAtMs === null).map(({ id }) => id);
-  return undoable({ key: 'deletePages', count: ids.length }, each('removePage', handInId, ids), each('restorePage', handInId, ids));
+  const ids = pagesOf(handIn, pageIds)
+    .filter(({ removedAtMs }) => removedAtMs === null)
+    .map(({ id }) => id);
+  return undoable(
+    { key: 'deletePages', count: ids.length },
+    each('removePage', handInId, ids),
+    each('restorePage', handInId, ids),
+  );
 }
 
 export function restorePages({ handInId, pageIds }: RestorePages, handIn: HandIn): Plan {
-  const ids = pagesOf(handIn, pageIds).filter(({ removedAtMs }) => removedAtMs !== null).map(({ id }) => id);
-  return undoable({ key: 'restorePages', count: ids.length }, each('restorePage', handInId, ids), each('removePage', handInId, ids));
+  const ids = pagesOf(handIn, pageIds)
+    .filter(({ removedAtMs }) => removedAtMs !== null)
+    .map(({ id }) => id);
+  return undoable(
+    { key: 'restorePages', count: ids.length },
+    each('restorePage', handInId, ids),
+    each('removePage', handInId, ids),
+  );
 }
 
-export const deletePagesForGood = ({ handInId, pageIds }: DeletePagesForGood, handIn: HandIn): Plan => ({ changes: each('deletePage', handInId, pagesOf(handIn, pageIds).map(({ id }) => id)) });
+export const deletePagesForGood = ({ handInId, pageIds }: DeletePagesForGood, handIn: HandIn): Plan => ({
+  changes: each(
+    'deletePage',
+    handInId,
+    pagesOf(handIn, pageIds).map(({ id }) => id),
+  ),
+});

@@ -13,5 +13,7 @@ export interface MergeShot {
 
 export function mergeShot({ handInId, pageId, singleId, source }: MergeShot, handIn: HandIn): Plan | null {
   const page = handIn.pages.find(({ id }) => id === pageId);
-  return page === undefined || page.removedAtMs !== null || page.originalId !== singleId ? null : { changes: [{ kind: 'replaceOriginal', handInId, pageId, ...source }] };
+  return page === undefined || page.removedAtMs !== null || page.originalId !== singleId
+    ? null
+    : { changes: [{ kind: 'replaceOriginal', handInId, pageId, ...source }] };
 }

@@ -11,7 +11,8 @@ export interface MovePages {
   readonly lifted: string;
   readonly over: string;
 }
-export const movePages = ({ pageIds, lifted, over }: MovePages, handIn: HandIn): Plan | null => orderPlan(handIn, setDown(shownIds(handIn), pageIds, lifted, over), { key: 'move', count: pageIds.length });
+export const movePages = ({ pageIds, lifted, over }: MovePages, handIn: HandIn): Plan | null =>
+  orderPlan(handIn, setDown(shownIds(handIn), pageIds, lifted, over), { key: 'move', count: pageIds.length });
 
 /** Moves pages so that the first of them has this number, counted among all that are there. */
 export interface MovePagesTo {
@@ -24,7 +25,10 @@ export function movePagesTo({ pageIds, number }: MovePagesTo, handIn: HandIn): P
   const ids = shownIds(handIn);
   const rest = ids.filter((id) => !pageIds.includes(id));
   const at = Math.min(rest.length, Math.max(0, number - 1));
-  return orderPlan(handIn, [...rest.slice(0, at), ...ids.filter((id) => pageIds.includes(id)), ...rest.slice(at)], { key: 'move', count: pageIds.length });
+  return orderPlan(handIn, [...rest.slice(0, at), ...ids.filter((id) => pageIds.includes(id)), ...rest.slice(at)], {
+    key: 'move',
+    count: pageIds.length,
+  });
 }
 
 /** Moves a page by one place: -1 earlier, 1 later. */

@@ -19,16 +19,22 @@ export interface NoteFound {
 /** The id of a further page on the same photo: made from the first's, so that two devices that find it at once add it once. */
 const furtherId = (pageId: string, n: number): string => `${pageId.slice(0, 36)}-p${n + 1}`;
 
-export function noteFound({ handInId, pageId, originalId, width, height, pages: [first, ...others] }: NoteFound, handIn: HandIn): Plan | null {
+export function noteFound(
+  { handInId, pageId, originalId, width, height, pages: [first, ...others] }: NoteFound,
+  handIn: HandIn,
+): Plan | null {
   const page = handIn.pages.find(({ id }) => id === pageId);
   // somebody was quicker: the outline is set, or another shot is in its place
-  if (page === undefined || first === undefined || page.originalId !== originalId || !isPending(page.recipe)) return null;
+  if (page === undefined || first === undefined || page.originalId !== originalId || !isPending(page.recipe))
+    return null;
   const { finish, light, quarterTurns } = page.recipe;
   const { fileName, takenAtMs } = page;
   const source = { originalId, fileName, width, height, ...(takenAtMs === null ? {} : { takenAtMs }) };
   const recipe = { ...first.recipe, finish, light, quarterTurns };
   const changes: Change[] = [
-    width === page.width && height === page.height ? { kind: 'setRecipe', handInId, pageId, recipe } : { kind: 'replaceOriginal', handInId, pageId, ...source, recipe },
+    width === page.width && height === page.height
+      ? { kind: 'setRecipe', handInId, pageId, recipe }
+      : { kind: 'replaceOriginal', handInId, pageId, ...source, recipe },
     { kind: 'noteFindings', handInId, pageId, originalId, findings: first.findings },
   ];
   let afterPageId = pageId;
@@ -49,7 +55,9 @@ export interface NoteFindings {
   readonly originalId: string;
   readonly findings: readonly ShotFinding[];
 }
-export const noteFindings = ({ handInId, pageId, originalId, findings }: NoteFindings): Plan => ({ changes: [{ kind: 'noteFindings', handInId, pageId, originalId, findings }] });
+export const noteFindings = ({ handInId, pageId, originalId, findings }: NoteFindings): Plan => ({
+  changes: [{ kind: 'noteFindings', handInId, pageId, originalId, findings }],
+});
 
 /** The photo of a page turned out to be none: the page goes, and cannot be undone into being one. */
 export interface DropUnreadable {
@@ -57,4 +65,6 @@ export interface DropUnreadable {
   readonly handInId: string;
   readonly pageId: string;
 }
-export const dropUnreadable = ({ handInId, pageId }: DropUnreadable): Plan => ({ changes: [{ kind: 'removePage', handInId, pageId }] });
+export const dropUnreadable = ({ handInId, pageId }: DropUnreadable): Plan => ({
+  changes: [{ kind: 'removePage', handInId, pageId }],
+});

@@ -10,12 +10,17 @@ export interface OrderPages {
   readonly label: StepLabel;
 }
 
-export const orderPages = ({ pageIds, label }: OrderPages, handIn: HandIn): Plan | null => orderPlan(handIn, pageIds, label);
+export const orderPages = ({ pageIds, label }: OrderPages, handIn: HandIn): Plan | null =>
+  orderPlan(handIn, pageIds, label);
 
 /** @param after - the ids of the pages that are there, in their new order */
 export function orderPlan(handIn: HandIn, after: readonly string[], label: StepLabel): Plan | null {
   if (after.join() === shownIds(handIn).join()) return null;
-  return undoable(label, [{ kind: 'orderPages', handInId: handIn.id, pageIds: after }], [{ kind: 'orderPages', handInId: handIn.id, pageIds: handIn.pages.map(({ id }) => id) }]);
+  return undoable(
+    label,
+    [{ kind: 'orderPages', handInId: handIn.id, pageIds: after }],
+    [{ kind: 'orderPages', handInId: handIn.id, pageIds: handIn.pages.map(({ id }) => id) }],
+  );
 }
 
 export const shownIds = (handIn: HandIn): readonly string[] => shownPages(handIn).map(({ id }) => id);

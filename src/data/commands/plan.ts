@@ -11,7 +11,12 @@ export interface Plan {
 }
 
 /** Something that is done again just as it was done first. */
-export const undoable = (label: HistoryStep['label'], forward: readonly Change[], inverse: readonly Change[]): Plan => ({ changes: forward, step: { label, forward, inverse } });
+export const undoable = (
+  label: HistoryStep['label'],
+  forward: readonly Change[],
+  inverse: readonly Change[],
+): Plan => ({ changes: forward, step: { label, forward, inverse } });
 
 /** The pages meant, in the hand-in's order; those no longer there are left out. */
-export const pagesOf = (handIn: HandIn, pageIds: readonly string[]): readonly Page[] => handIn.pages.filter(({ id }) => pageIds.includes(id));
+export const pagesOf = (handIn: HandIn, pageIds: readonly string[]): readonly Page[] =>
+  handIn.pages.filter(({ id }) => pageIds.includes(id));

@@ -8,17 +8,61 @@ import { planCommand, type Command } from './planCommand';
 
 let lastId = 0;
 const newId = (): string => `new-page-${++lastId}`;
-const apply = (handIn: HandIn | null, changes: readonly Change[], of = 'hand-in-1'): HandIn => changes.filter(({ handInId }) => handInId === of).reduce<HandIn | null>((state, change) => applyOperation(state, stamped(change, `op-${++lastId}`, 5)), handIn)!;
-const source = (originalId: string, takenAtMs?: number) => ({ originalId, fileName: `${originalId}.jpg`, width: 100, height: 141, recipe: wholePhotoRecipe(100, 141, 'daylight'), ...(takenAtMs === undefined ? {} : { takenAtMs }) });
+const apply = (handIn: HandIn | null, changes: readonly Change[], of = 'hand-in-1'): HandIn =>
+  changes
+    .filter(({ handInId }) => handInId === of)
+    .reduce<HandIn | null>((state, change) => applyOperation(state, stamped(change, `op-${++lastId}`, 5)), handIn)!;
+const source = (originalId: string, takenAtMs?: number) => ({
+  originalId,
+  fileName: `${originalId}.jpg`,
+  width: 100,
+  height: 141,
+  recipe: wholePhotoRecipe(100, 141, 'daylight'),
+  ...(takenAtMs === undefined ? {} : { takenAtMs }),
+});
 
 /** Pages a to e, taken in the order e, d, c (b and a do not tell). */
 function example(): HandIn {
-  const start = planCommand({ kind: 'createHandIn', handInId: 'hand-in-1', title: 'Set 4', paper: 'auto', binding: { maxBytes: 1e6 }, assignmentId: null }, null, newId)!;
-  return ['a', 'b', 'c', 'd', 'e'].reduce((handIn, id, i) => apply(handIn, planCommand({ kind: 'addPage', handInId: 'hand-in-1', pageId: `page-${id}`, source: source(id, i < 2 ? undefined : 100 - i) }, handIn, newId)!.changes), apply(null, start.changes));
+  const start = planCommand(
+    {
+      kind: 'createHandIn',
+      handInId: 'hand-in-1',
+      title: 'Set 4',
+      paper: 'auto',
+      binding: { maxBytes: 1e6 },
+      assignmentId: null,
+    },
+    null,
+    newId,
+  )!;
+  return ['a', 'b', 'c', 'd', 'e'].reduce(
+    (handIn, id, i) =>
+      apply(
+        handIn,
+        planCommand(
+          {
+            kind: 'addPage',
+            handInId: 'hand-in-1',
+            pageId: `page-${id}`,
+            source: source(id, i < 2 ? undefined : 100 - i),
+          },
+          handIn,
+          newId,
+        )!.changes,
+      ),
+    apply(null, start.changes),
+  );
 }
-const letters = (handIn: HandIn): string => shownPages(handIn).map(({ originalId }) => originalId).join('');
-const run = (handIn: HandIn, command: Command): HandIn => apply(handIn, planCommand(command, handIn, newId)?.changes ?? []);
-const meant = (...pages: readonly string[]) => ({ handInId: 'hand-in-1', pageIds: pages.map((page) => `page-${page}`) });
+const letters = (handIn: HandIn): string =>
+  shownPages(handIn)
+    .map(({ originalId }) => originalId)
+    .join('');
+const run = (handIn: HandIn, command: Command): HandIn =>
+  apply(handIn, planCommand(command, handIn, newId)?.changes ?? []);
+const meant = (...pages: readonly string[]) => ({
+  handInId: 'hand-in-1',
+  pageIds: pages.map((page) => `page-${page}`),
+});
 
 describe('commands', () => {
   it.each<[Command, string]>([
@@ -40,23 +84,63 @@ describe('commands', () => {
     for (const command of [
       { kind: 'movePageBy', handInId: 'hand-in-1', pageId: 'page-a', by: -1 },
       { kind: 'setLight', ...meant('a'), finish: 'daylight', light: PLAIN_LIGHT, label: { key: 'light' } },
-      { kind: 'setRecipe', handInId: 'hand-in-1', pageId: 'page-gone', from: handIn.pages[0]!.recipe, to: handIn.pages[0]!.recipe, label: { key: 'edges' } },
+      {
+        kind: 'setRecipe',
+        handInId: 'hand-in-1',
+        pageId: 'page-gone',
+        from: handIn.pages[0]!.recipe,
+        to: handIn.pages[0]!.recipe,
+        label: { key: 'edges' },
+      },
       { kind: 'retakePage', handInId: 'hand-in-1', pageId: 'page-gone', source: source('f') },
-    ] satisfies Command[]) expect(planCommand(command, handIn, newId)).toBeNull();
+    ] satisfies Command[])
+      expect(planCommand(command, handIn, newId)).toBeNull();
     expect(planCommand({ kind: 'turnPages', ...meant('a'), turns: 1 }, null, newId)).toBeNull();
   });
 
   it('set only what the person changed: what another screen set meanwhile stays', () => {
     const handIn = example();
     const seen = handIn.pages[0]!.recipe;
-    const elsewhere = run(handIn, { kind: 'setLight', ...meant('a'), finish: 'press', light: PLAIN_LIGHT, label: { key: 'finish' } });
-    const after = run(elsewhere, { kind: 'setRecipe', handInId: 'hand-in-1', pageId: 'page-a', from: seen, to: { ...seen, sheet: 'letter' }, label: { key: 'edges' } });
+    const elsewhere = run(handIn, {
+      kind: 'setLight',
+      ...meant('a'),
+      finish: 'press',
+      light: PLAIN_LIGHT,
+      label: { key: 'finish' },
+    });
+    const after = run(elsewhere, {
+      kind: 'setRecipe',
+      handInId: 'hand-in-1',
+      pageId: 'page-a',
+      from: seen,
+      to: { ...seen, sheet: 'letter' },
+      label: { key: 'edges' },
+    });
     expect(after.pages[0]!.recipe).toMatchObject({ finish: 'press', sheet: 'letter' });
   });
 
   it('note what was found once: on a spread the second half has the same id wherever it is found', () => {
-    const pending = apply(example(), [{ kind: 'addPage', handInId: 'hand-in-1', pageId: 'page-new', ...source('f'), recipe: pendingRecipe(100, 141, 'pencil', 'spread') }]);
-    const found: Command = { kind: 'noteFound', handInId: 'hand-in-1', pageId: 'page-new', originalId: 'f', width: 100, height: 141, pages: [{ recipe: wholePhotoRecipe(100, 141, 'daylight'), findings: ['glare'] }, { recipe: wholePhotoRecipe(100, 141, 'daylight'), findings: [] }] };
+    const pending = apply(example(), [
+      {
+        kind: 'addPage',
+        handInId: 'hand-in-1',
+        pageId: 'page-new',
+        ...source('f'),
+        recipe: pendingRecipe(100, 141, 'pencil', 'spread'),
+      },
+    ]);
+    const found: Command = {
+      kind: 'noteFound',
+      handInId: 'hand-in-1',
+      pageId: 'page-new',
+      originalId: 'f',
+      width: 100,
+      height: 141,
+      pages: [
+        { recipe: wholePhotoRecipe(100, 141, 'daylight'), findings: ['glare'] },
+        { recipe: wholePhotoRecipe(100, 141, 'daylight'), findings: [] },
+      ],
+    };
     const [here, there] = [planCommand(found, pending, newId)!, planCommand(found, pending, newId)!];
     const both = apply(apply(pending, here.changes), there.changes);
     expect(letters(both)).toBe('abcdeff');
@@ -70,15 +154,43 @@ const ids = fc.subarray(['page-a', 'page-b', 'page-c', 'page-d', 'page-e'], { mi
 const handInId = fc.constant('hand-in-1');
 const commands: fc.Arbitrary<Command> = fc.oneof(
   fc.record({ kind: fc.constant('deletePages' as const), handInId, pageIds: ids }),
-  fc.record({ kind: fc.constant('turnPages' as const), handInId, pageIds: ids, turns: fc.constantFrom(1 as const, 2 as const, 3 as const) }),
+  fc.record({
+    kind: fc.constant('turnPages' as const),
+    handInId,
+    pageIds: ids,
+    turns: fc.constantFrom(1 as const, 2 as const, 3 as const),
+  }),
   fc.record({ kind: fc.constant('leaveOutPages' as const), handInId, pageIds: ids, leftOut: fc.boolean() }),
-  fc.record({ kind: fc.constant('movePagesTo' as const), handInId, pageIds: ids, number: fc.integer({ min: 1, max: 6 }) }),
+  fc.record({
+    kind: fc.constant('movePagesTo' as const),
+    handInId,
+    pageIds: ids,
+    number: fc.integer({ min: 1, max: 6 }),
+  }),
   fc.record({ kind: fc.constant('reverseOrder' as const), handInId }),
   fc.record({ kind: fc.constant('duplicatePages' as const), handInId, pageIds: ids }),
-  fc.record({ kind: fc.constant('setLight' as const), handInId, pageIds: ids, finish: fc.constantFrom('press' as const, 'pencil' as const), light: fc.constant(PLAIN_LIGHT), label: fc.constant({ key: 'light' as const }) }),
-  fc.record({ kind: fc.constant('changeHandIn' as const), handInId, title: fc.constantFrom('A', 'B'), paper: fc.constantFrom('a4' as const, 'letter' as const), binding: fc.record({ cover: fc.boolean() }), label: fc.constant({ key: 'name' as const }) }),
+  fc.record({
+    kind: fc.constant('setLight' as const),
+    handInId,
+    pageIds: ids,
+    finish: fc.constantFrom('press' as const, 'pencil' as const),
+    light: fc.constant(PLAIN_LIGHT),
+    label: fc.constant({ key: 'light' as const }),
+  }),
+  fc.record({
+    kind: fc.constant('changeHandIn' as const),
+    handInId,
+    title: fc.constantFrom('A', 'B'),
+    paper: fc.constantFrom('a4' as const, 'letter' as const),
+    binding: fc.record({ cover: fc.boolean() }),
+    label: fc.constant({ key: 'name' as const }),
+  }),
 );
-const seen = (handIn: HandIn): unknown => ({ ...handIn, changedAtMs: 0, pages: shownPages(handIn).map((page) => ({ ...page, recipe: { ...page.recipe, uprightConfidence: null } })) });
+const seen = (handIn: HandIn): unknown => ({
+  ...handIn,
+  changedAtMs: 0,
+  pages: shownPages(handIn).map((page) => ({ ...page, recipe: { ...page.recipe, uprightConfidence: null } })),
+});
 
 it('every undoable command is taken back as if it had not been, and done again as it was', () => {
   fc.assert(

@@ -4,12 +4,33 @@ import { adoptHandIn, type AdoptHandIn } from './adoptHandIn';
 import { changeHandIn, type ChangeHandIn } from './changeHandIn';
 import { duplicatePages, sendPages, type DuplicatePages, type SendPages } from './copyPages';
 import { createHandIn, type CreateHandIn } from './createHandIn';
-import { deleteHandIn, deleteHandInForGood, restoreHandIn, type DeleteHandIn, type DeleteHandInForGood, type RestoreHandIn } from './deleteHandIn';
-import { deletePages, deletePagesForGood, restorePages, type DeletePages, type DeletePagesForGood, type RestorePages } from './deletePages';
+import {
+  deleteHandIn,
+  deleteHandInForGood,
+  restoreHandIn,
+  type DeleteHandIn,
+  type DeleteHandInForGood,
+  type RestoreHandIn,
+} from './deleteHandIn';
+import {
+  deletePages,
+  deletePagesForGood,
+  restorePages,
+  type DeletePages,
+  type DeletePagesForGood,
+  type RestorePages,
+} from './deletePages';
 import { leaveOutPages, type LeaveOutPages } from './leaveOutPages';
 import { mergeShot, type MergeShot } from './mergeShot';
 import { movePageBy, movePages, movePagesTo, type MovePageBy, type MovePages, type MovePagesTo } from './movePages';
-import { dropUnreadable, noteFindings, noteFound, type DropUnreadable, type NoteFindings, type NoteFound } from './noteFound';
+import {
+  dropUnreadable,
+  noteFindings,
+  noteFound,
+  type DropUnreadable,
+  type NoteFindings,
+  type NoteFound,
+} from './noteFound';
 import { orderPages, type OrderPages } from './orderPages';
 import type { Plan } from './plan';
 import { retakePage, type RetakePage } from './retakePage';
@@ -20,12 +41,33 @@ import { turnPages, type TurnPages } from './turnPages';
 
 /** Something a person, or a job for them, does to a hand-in, as data. */
 export type Command =
-  | CreateHandIn | AdoptHandIn | ChangeHandIn | DeleteHandIn | RestoreHandIn | DeleteHandInForGood
-  | AddPage | RetakePage | MergeShot | NoteFound | NoteFindings | DropUnreadable
-  | SetRecipe | SetLight | TurnPages
-  | DeletePages | RestorePages | DeletePagesForGood | LeaveOutPages
-  | OrderPages | MovePages | MovePagesTo | MovePageBy | ReverseOrder | SortByTimeTaken
-  | DuplicatePages | SendPages;
+  | CreateHandIn
+  | AdoptHandIn
+  | ChangeHandIn
+  | DeleteHandIn
+  | RestoreHandIn
+  | DeleteHandInForGood
+  | AddPage
+  | RetakePage
+  | MergeShot
+  | NoteFound
+  | NoteFindings
+  | DropUnreadable
+  | SetRecipe
+  | SetLight
+  | TurnPages
+  | DeletePages
+  | RestorePages
+  | DeletePagesForGood
+  | LeaveOutPages
+  | OrderPages
+  | MovePages
+  | MovePagesTo
+  | MovePageBy
+  | ReverseOrder
+  | SortByTimeTaken
+  | DuplicatePages
+  | SendPages;
 
 /**
  * What a command comes to, from what is so when it is written.

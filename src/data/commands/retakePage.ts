@@ -13,5 +13,9 @@ export interface RetakePage {
 export function retakePage({ handInId, pageId, source }: RetakePage, handIn: HandIn): Plan | null {
   const page = handIn.pages.find(({ id }) => id === pageId);
   if (page === undefined) return null;
-  return undoable({ key: 'retake' }, [{ kind: 'replaceOriginal', handInId, pageId, ...source }], [{ kind: 'replaceOriginal', handInId, pageId, ...sourceOfPage(page) }]);
+  return undoable(
+    { key: 'retake' },
+    [{ kind: 'replaceOriginal', handInId, pageId, ...source }],
+    [{ kind: 'replaceOriginal', handInId, pageId, ...sourceOfPage(page) }],
+  );
 }

@@ -14,4 +14,5 @@ export interface SetLight {
   readonly label: StepLabel;
 }
 
-export const setLight = ({ pageIds, finish, light, label }: SetLight, handIn: HandIn): Plan | null => recipesPlan(handIn.id, pagesOf(handIn, pageIds), (recipe) => ({ ...recipe, finish, light }), label);
+export const setLight = ({ pageIds, finish, light, label }: SetLight, handIn: HandIn): Plan | null =>
+  recipesPlan(handIn.id, pagesOf(handIn, pageIds), (recipe) => ({ ...recipe, finish, light }), label);

@@ -15,11 +15,18 @@ export interface SetRecipe {
 
 export function setRecipe({ pageId, from, to, label }: SetRecipe, handIn: HandIn): Plan | null {
   const page = handIn.pages.find(({ id }) => id === pageId);
-  return page === undefined ? null : recipesPlan(handIn.id, [page], (recipe) => withFields(recipe, to, changedFields(from, to)), label);
+  return page === undefined
+    ? null
+    : recipesPlan(handIn.id, [page], (recipe) => withFields(recipe, to, changedFields(from, to)), label);
 }
 
 /** New recipes for some pages, as one step; only the fields that differ are sent. */
-export function recipesPlan(handInId: string, pages: readonly Page[], recipeOf: (recipe: Recipe) => Recipe, label: StepLabel): Plan | null {
+export function recipesPlan(
+  handInId: string,
+  pages: readonly Page[],
+  recipeOf: (recipe: Recipe) => Recipe,
+  label: StepLabel,
+): Plan | null {
   const edits = pages.flatMap(({ id: pageId, recipe: before }) => {
     const after = recipeOf(before);
     const fields = changedFields(before, after);

@@ -7,7 +7,8 @@ export interface ReverseOrder {
   readonly kind: 'reverseOrder';
   readonly handInId: string;
 }
-export const reverseOrder = (_: ReverseOrder, handIn: HandIn): Plan | null => orderPlan(handIn, [...shownIds(handIn)].reverse(), { key: 'reverse' });
+export const reverseOrder = (_: ReverseOrder, handIn: HandIn): Plan | null =>
+  orderPlan(handIn, [...shownIds(handIn)].reverse(), { key: 'reverse' });
 
 /** By when they were taken; pages whose files do not tell keep their place among the others. */
 export interface SortByTimeTaken {
@@ -17,5 +18,9 @@ export interface SortByTimeTaken {
 export function sortByTimeTaken(_: SortByTimeTaken, handIn: HandIn): Plan | null {
   const pages = shownPages(handIn);
   const timed = pages.filter(({ takenAtMs }) => takenAtMs !== null).sort((a, b) => a.takenAtMs! - b.takenAtMs!);
-  return orderPlan(handIn, pages.map((page) => (page.takenAtMs === null ? page.id : timed.shift()!.id)), { key: 'sortByTime' });
+  return orderPlan(
+    handIn,
+    pages.map((page) => (page.takenAtMs === null ? page.id : timed.shift()!.id)),
+    { key: 'sortByTime' },
+  );
 }

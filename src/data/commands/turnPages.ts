@@ -11,4 +11,8 @@ export interface TurnPages {
   readonly turns: 1 | 2 | 3;
 }
 
-export const turnPages = ({ pageIds, turns }: TurnPages, handIn: HandIn): Plan | null => recipesPlan(handIn.id, pagesOf(handIn, pageIds), (recipe) => turnRecipe(recipe, turns), { key: 'rotate', count: pageIds.length });
+export const turnPages = ({ pageIds, turns }: TurnPages, handIn: HandIn): Plan | null =>
+  recipesPlan(handIn.id, pagesOf(handIn, pageIds), (recipe) => turnRecipe(recipe, turns), {
+    key: 'rotate',
+    count: pageIds.length,
+  });
