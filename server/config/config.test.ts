@@ -28,7 +28,7 @@ describe('the settings', () => {
 
   it('say all that is wrong at once, and what a bucket needs', () => {
     expect(() => readConfig({ PORT: 'x', BLOB_BUCKET: 'photos' })).toThrow(
-      /PORT=x: must[^]*S3_ACCESS_KEY_ID is needed[^]*S3_SECRET_ACCESS_KEY is needed/,
+      /PORT=x: must be an integer number\.[^]*S3_ACCESS_KEY_ID is needed[^]*S3_SECRET_ACCESS_KEY is needed/,
     );
   });
 });

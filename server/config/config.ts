@@ -3,7 +3,7 @@ import { IsBoolean, IsIn, IsInt, IsNotEmpty, IsString, Matches, Max, Min, valida
 const LOG_LEVELS = ['silent', 'error', 'warn', 'info', 'debug'] as const;
 const NAMES_A_BUCKET = 'is needed where BLOB_BUCKET is set';
 
-/** Every setting of the server, with its default. Nothing else reads the environment. */
+/** Every setting of the server, with its default. Nothing else of the server reads the environment. */
 export class Config {
   @IsInt() @Min(0) @Max(65_535) PORT = 4310;
   @IsString() HOST = '';
@@ -70,7 +70,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
   }
   const problems = validateSync(config).map(
     ({ property, value, constraints }) =>
-      `${property}=${String(value)}: ${Object.values(constraints ?? {})[0]?.replace(`${property} `, '') ?? 'cannot be used'}.`,
+      `${property}=${String(value)}: ${(constraints?.['isInt'] ?? Object.values(constraints ?? {})[0])?.replace(`${property} `, '') ?? 'cannot be used'}.`,
   );
   if (config.BLOB_BUCKET !== '')
     for (const name of ['S3_ACCESS_KEY_ID', 'S3_SECRET_ACCESS_KEY'] as const)

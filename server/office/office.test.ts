@@ -70,6 +70,46 @@ const refusal = async (wishes: Wishes): Promise<string> => {
   return ticket.state === 'refused' ? ticket.message : ticket.state;
 };
 
+describe('what nobody asks after', () => {
+  const tries = (): Promise<Response> =>
+    handIn(mira, { assignment: 'ropework-plate-2', fileName: 'plate.pdf', fields: {} });
+
+  it('is accepted by the office’s own clock, and shown to the reader', async () => {
+    const { submissionId } = (await (await handIn(mira)).json()) as TicketView;
+    const ines = server.browser();
+    await send(ines, '/office/api/session', { number: 'ST-0112', pin: '0112' });
+    expect(await (await ines('/office')).text()).not.toContain(submissionId);
+    nowMs += 10_000;
+    expect(await (await ines('/office')).text()).toContain(submissionId);
+    expect(((await (await mira('/office/api/submissions')).json()) as ReceiptsView).receipts).toHaveLength(1);
+  });
+
+  it('counts as an attempt from the door on, also where several come at once', async () => {
+    const tickets = await Promise.all(Array.from({ length: 5 }, tries));
+    const outcomes = await Promise.all(tickets.map(outcome));
+    expect(outcomes.map(({ state }) => state).sort()).toEqual([
+      'accepted',
+      'accepted',
+      'accepted',
+      'refused',
+      'refused',
+    ]);
+    const { receipts } = (await (await mira('/office/api/submissions')).json()) as ReceiptsView;
+    expect(receipts.map(({ attempt }) => attempt).sort()).toEqual([1, 2, 3]);
+  });
+
+  it('is kept and shown to nobody where it was refused', async () => {
+    const ticket = await outcome(await handIn(mira, { fields: {} }));
+    expect(ticket.state).toBe('refused');
+    const { submissionId } = ticket as { submissionId: string };
+    const ines = server.browser();
+    await send(ines, '/office/api/session', { number: 'ST-0112', pin: '0112' });
+    for (const browser of [mira, ines])
+      expect((await browser(`/office/api/submissions/${submissionId}/file`)).status).toBe(404);
+    expect((await ines(`/office/read/${submissionId}`)).status).toBe(404);
+  });
+});
+
 describe('handing in at the office', () => {
   it('gives a receipt with number, time and SHA-256 once it has been looked at', async () => {
     const ticket = await outcome(await handIn(mira));

@@ -13,7 +13,7 @@ import { createBrowserEngine } from './createBrowserEngine';
 import { ErrorBoundary } from './ErrorBoundary';
 import { keepAppOnDevice } from './keepAppOnDevice';
 import { ClosedScreen, StartingScreen, UnlinkedScreen } from './deviceScreens';
-import { LeftNotice } from './LeftNotice';
+import { NoticeBar } from './NoticeBar';
 import { UnexpectedNotice } from './UnexpectedNotice';
 
 /** Around every screen: fonts, the engine, and what is shown when a screen breaks or this device may not go on. */
@@ -49,7 +49,14 @@ export function AppShell() {
       ) : (
         <EngineContext.Provider value={running}>
           <UnexpectedNotice />
-          {left ? <LeftNotice onClose={() => engine.device.setState({ left: false })} /> : null}
+          {left ? (
+            <NoticeBar
+              role="status"
+              kind="look"
+              text="This device was unlinked. It shows your own hand-ins again."
+              onClose={() => engine.device.setState({ left: false })}
+            />
+          ) : null}
           <ErrorBoundary>
             <Slot />
           </ErrorBoundary>

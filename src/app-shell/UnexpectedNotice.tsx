@@ -1,9 +1,6 @@
-import X from 'lucide-react-native/icons/x';
 import { useEffect, useState } from 'react';
-import { View } from 'react-native';
 import { FotoplanError } from '../../core/errors';
-import { Action } from '../components/Action';
-import { Flag } from '../components/Flag';
+import { NoticeBar } from './NoticeBar';
 
 /** Something that nobody waited for went wrong: it is said, not swallowed. */
 export function UnexpectedNotice() {
@@ -21,12 +18,5 @@ export function UnexpectedNotice() {
     return () => window.removeEventListener('unhandledrejection', tell);
   }, []);
   if (problem === null) return null;
-  return (
-    <View role="alert" className="flex-row items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1">
-      <View className="flex-1">
-        <Flag kind="broken">{problem}</Flag>
-      </View>
-      <Action kind="quiet" icon={X} label="Close" spoken="Close this notice" onPress={() => setProblem(null)} />
-    </View>
-  );
+  return <NoticeBar role="alert" kind="broken" text={problem} onClose={() => setProblem(null)} />;
 }

@@ -1,0 +1,25 @@
+import X from 'lucide-react-native/icons/x';
+import type { ComponentProps } from 'react';
+import { View } from 'react-native';
+import { Action } from '../components/Action';
+import { Flag } from '../components/Flag';
+
+interface NoticeBarProps {
+  /** alert interrupts whoever listens; status waits its turn. */
+  readonly role: 'alert' | 'status';
+  readonly kind: ComponentProps<typeof Flag>['kind'];
+  readonly text: string;
+  readonly onClose: () => void;
+}
+
+/** A sentence above the screen, until it is closed. */
+export function NoticeBar({ role, kind, text, onClose }: NoticeBarProps) {
+  return (
+    <View role={role} className="flex-row items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1">
+      <View className="flex-1">
+        <Flag kind={kind}>{text}</Flag>
+      </View>
+      <Action kind="quiet" icon={X} label="Close" spoken="Close this notice" onPress={onClose} />
+    </View>
+  );
+}
