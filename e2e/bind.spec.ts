@@ -81,12 +81,17 @@ test('what is written on a page is in the file, and one switch hides it', async 
   await page.getByRole('slider', { name: 'Breadth of the stroke' }).fill('1');
   const box = (await sheet.boundingBox())!;
   const at = (x: number, y: number): [number, number] => [box.x + x * box.width, box.y + y * box.height];
+  const tap = async (x: number, y: number): Promise<void> => {
+    // a click on the sheet itself waits until it stands still
+    const { width, height } = (await sheet.boundingBox())!;
+    await sheet.click({ position: { x: x * width, y: y * height } });
+  };
   await page.mouse.move(...at(0.3, 0.9));
   await page.mouse.down();
   await page.mouse.move(...at(0.8, 0.9), { steps: 12 });
   await page.mouse.up();
   await page.getByRole('button', { name: 'Text note' }).click();
-  await page.mouse.click(...at(0.2, 0.05));
+  await tap(0.2, 0.05);
   await page.getByRole('textbox', { name: 'The note' }).fill('second attempt');
   await page.getByRole('button', { name: 'Put it there' }).click();
   // drawn once, placed where it is tapped
@@ -97,7 +102,7 @@ test('what is written on a page is in the file, and one switch hides it', async 
   await page.mouse.move(pad.x + pad.width - 40, pad.y + pad.height - 30, { steps: 10 });
   await page.mouse.up();
   await page.getByRole('button', { name: 'Keep it' }).click();
-  await page.mouse.click(...at(0.75, 0.95));
+  await tap(0.75, 0.95);
   await page.getByRole('button', { name: 'Undo the last mark' }).click();
   await page.getByRole('button', { name: 'Redo the mark' }).click();
   await page.getByRole('button', { name: 'Keep the marks' }).click();

@@ -60,46 +60,49 @@ export function MarkActions({
           <Action key={tool} kind="verb" {...TOOLS[tool]} on={draft.tool === tool} onPress={() => take(tool)} />
         ))}
       </View>
-      {draft.tool === 'eraser' ? null : (
-        <View role="radiogroup" aria-label="Colour" className="flex-row px-3">
-          {MARK_COLOURS.map((colour) => (
-            <Pressable
-              key={colour}
-              role="radio"
-              aria-label={COLOUR_NAMES[colour]}
-              aria-checked={draft.colour === colour}
-              onPress={() => draft.setColour(colour)}
-              className="h-[44px] flex-1 items-center justify-center"
-            >
-              <View className="h-7 w-7 border border-rule" style={{ backgroundColor: colour }} />
-              {draft.colour === colour ? <CropMarks /> : null}
-            </Pressable>
-          ))}
-        </View>
-      )}
-      {draft.tool === 'pen' || draft.tool === 'highlighter' ? (
-        <View className="flex-row items-center gap-3 px-4">
-          <Words as="soft" aria-hidden>
-            Breadth
-          </Words>
-          <View className="flex-1">
-            <RangeSlider
-              label="Breadth of the stroke"
-              value={draft.breadth}
-              least={0}
-              most={1}
-              step={0.05}
-              valueText={`${Math.round(draft.breadth * 100)} %`}
-              onChange={draft.setBreadth}
-            />
+      {/* as high with every tool, so that the page above does not move when another one is taken */}
+      <View className={wide ? 'gap-2' : 'min-h-[88px]'}>
+        {draft.tool === 'eraser' ? null : (
+          <View role="radiogroup" aria-label="Colour" className="flex-row px-3">
+            {MARK_COLOURS.map((colour) => (
+              <Pressable
+                key={colour}
+                role="radio"
+                aria-label={COLOUR_NAMES[colour]}
+                aria-checked={draft.colour === colour}
+                onPress={() => draft.setColour(colour)}
+                className="h-[44px] flex-1 items-center justify-center"
+              >
+                <View className="h-7 w-7 border border-rule" style={{ backgroundColor: colour }} />
+                {draft.colour === colour ? <CropMarks /> : null}
+              </Pressable>
+            ))}
           </View>
-        </View>
-      ) : null}
-      {draft.tool === 'signature' && signed ? (
-        <View className="items-start px-3">
-          <Action label="Draw another signature" onPress={() => setDrawing(true)} />
-        </View>
-      ) : null}
+        )}
+        {draft.tool === 'pen' || draft.tool === 'highlighter' ? (
+          <View className="flex-row items-center gap-3 px-4">
+            <Words as="soft" aria-hidden>
+              Breadth
+            </Words>
+            <View className="flex-1">
+              <RangeSlider
+                label="Breadth of the stroke"
+                value={draft.breadth}
+                least={0}
+                most={1}
+                step={0.05}
+                valueText={`${Math.round(draft.breadth * 100)} %`}
+                onChange={draft.setBreadth}
+              />
+            </View>
+          </View>
+        ) : null}
+        {draft.tool === 'signature' && signed ? (
+          <View className="items-start px-3">
+            <Action label="Draw another signature" onPress={() => setDrawing(true)} />
+          </View>
+        ) : null}
+      </View>
       <View role="toolbar" aria-label="Steps" className="flex-row">
         <Action
           kind="verb"
