@@ -1,11 +1,12 @@
-import { defineConfig } from '@playwright/test';
+import { chromium, defineConfig } from '@playwright/test';
+import { needProgram, thisMachine } from './scripts/programs';
 
 const PORT = 4399;
 export const BASE_URL = `http://localhost:${PORT}`;
 
-/** Debian's Chromium, as every test starts it; the camera's tests add to its arguments. */
+/** The installed Chromium, as every test and bench starts it; the camera's tests add to its arguments. */
 export const BROWSER = {
-  executablePath: '/usr/bin/chromium',
+  executablePath: needProgram('chromium', thisMachine, [chromium.executablePath()]),
   args: [
     '--no-sandbox',
     '--disable-gpu',

@@ -133,7 +133,7 @@ async function linkedBoard(
 export async function benchBoard(folder: string): Promise<void> {
   console.log(`\nA board of ${PAGES} pages of ${PHOTO.width} × ${PHOTO.height}`);
   const data = mkdtempSync(path.join(tmpdir(), 'fotoplan-board-'));
-  const server = spawn('node', ['dist/server.mjs'], {
+  const server = spawn(process.execPath, ['dist/server.mjs'], {
     env: { ...process.env, PORT: String(PORT), DATA_DIR: data, LOG_LEVEL: 'warn' },
     stdio: 'ignore',
   });

@@ -9,6 +9,7 @@ import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import type { HandIn } from '../core/handIn/handIn';
 import { wholePhotoRecipe } from '../core/recipe/plainRecipe';
+import { BROWSER } from '../playwright.config';
 import { integrityProblem } from '../server/keeping/backup';
 
 /*
@@ -196,19 +197,7 @@ async function serverKills(kills: number): Promise<void> {
   if (missing.length > 0) failures.push(`${missing.length} things that were acknowledged are missing`);
 }
 
-const BROWSER = {
-  executablePath: '/usr/bin/chromium',
-  viewport: { width: 390, height: 844 },
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-};
+const PHONE = { ...BROWSER, viewport: { width: 390, height: 844 } };
 const tiles = (page: Page) => page.getByRole('button', { name: /^Page \d+ of \d+/ });
 
 async function browserKills(kills: number): Promise<void> {
@@ -221,7 +210,7 @@ async function browserKills(kills: number): Promise<void> {
   let shown = 0;
   let lost = 0;
   const open = async (): Promise<{ context: BrowserContext; page: Page; kill: () => Promise<void> }> => {
-    const context = await chromium.launchPersistentContext(profile, BROWSER);
+    const context = await chromium.launchPersistentContext(profile, PHONE);
     const page = context.pages()[0] ?? (await context.newPage());
     const kill = async (): Promise<void> => {
       // the browser's lock names its process; those that it started end with it

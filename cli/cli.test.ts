@@ -36,7 +36,7 @@ beforeAll(async () => {
 
 const fotoplan = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
   new Promise((resolve) => {
-    execFile(path.resolve('bin/fotoplan'), args, { encoding: 'utf8' }, (error, out, err) =>
+    execFile(process.execPath, [path.resolve('bin/fotoplan'), ...args], { encoding: 'utf8' }, (error, out, err) =>
       resolve({ code: typeof error?.code === 'number' ? error.code : 0, out, err }),
     );
   });

@@ -7,6 +7,7 @@ import path from 'node:path';
 import { chromium, expect, test, type Browser, type Page } from '@playwright/test';
 import S3rver from 's3rver';
 import { BROWSER } from '../playwright.config';
+import { needProgram } from '../scripts/programs';
 import { selfSigned } from '../server/lan';
 import { photoNamed } from './photos';
 import { addPhotos, allSaved, tiles } from './steps';
@@ -61,7 +62,7 @@ test.describe('behind nginx with TLS', () => {
         S3_SECRET_ACCESS_KEY: 'S3RVER',
       };
       running.push(
-        spawn('node', ['dist/server.mjs'], {
+        spawn(process.execPath, ['dist/server.mjs'], {
           env: {
             ...process.env,
             ...Object.fromEntries(Object.entries(settings).map(([name, value]) => [name, String(value)])),
@@ -91,7 +92,7 @@ test.describe('behind nginx with TLS', () => {
       .replaceAll('/tmp/nginx', path.join(folder, 'nginx'));
     writeFileSync(path.join(folder, 'nginx.conf'), config);
     running.push(
-      spawn('nginx', ['-c', path.join(folder, 'nginx.conf'), '-p', folder, '-g', 'daemon off;'], {
+      spawn(needProgram('nginx'), ['-c', path.join(folder, 'nginx.conf'), '-p', folder, '-g', 'daemon off;'], {
         stdio: ['ignore', 'ignore', 'inherit'],
       }),
     );

@@ -96,7 +96,7 @@ test.describe('with the server killed', () => {
   const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-killed-'));
   let server: ChildProcess | null = null;
   const start = async (): Promise<void> => {
-    server = spawn('node', ['dist/server.mjs'], {
+    server = spawn(process.execPath, ['dist/server.mjs'], {
       env: { ...process.env, PORT: String(PORT), DATA_DIR: folder },
       stdio: 'ignore',
     });

@@ -22,6 +22,7 @@ export const NODE_BUILD = {
     histories: 'bench/histories/main.ts',
     bench: 'bench/main.ts',
     trainScorer: 'bench/trainScorer.ts',
+    programs: 'scripts/programs.ts',
   },
   outdir: 'dist',
   bundle: true,

@@ -9,6 +9,7 @@ const { context } = await import('esbuild');
 const { createProxyMiddleware } = await import('http-proxy-middleware');
 const { NODE_BUILD } = await import('./buildNode.mjs');
 const { ROOT } = await import('./ensureBuilt.mjs');
+const { scriptOf } = await import('./run.mjs');
 const { seedDemo } = await import('./seedDemo.mjs');
 process.chdir(ROOT);
 
@@ -46,7 +47,7 @@ const restarts = {
 const building = await context({ ...NODE_BUILD, plugins: [restarts] });
 await building.watch();
 
-const metro = spawn(process.execPath, ['node_modules/expo/bin/cli', 'start', '--web', '--port', String(METRO_PORT)], {
+const metro = spawn(process.execPath, [scriptOf('expo', 'expo'), 'start', '--web', '--port', String(METRO_PORT)], {
   stdio: ['ignore', 'inherit', 'inherit'],
   env: { ...process.env, BROWSER: 'none', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1' },
 });

@@ -16,6 +16,7 @@ const NODE_SOURCES = [
   'bench',
   'src',
   'playwright.config.ts',
+  'scripts/programs.ts',
   'scripts/buildNode.mjs',
   'package-lock.json',
 ];
@@ -65,9 +66,9 @@ export const ensureNodeBuild = () =>
 
 export const ensureWebBuild = () =>
   ensure('web', WEB_SOURCES, 'dist/web/index.html', async () => {
-    const { run } = await import('./run.mjs');
+    const { runPackage } = await import('./run.mjs');
     console.log('Building the app (about a minute) …');
-    await run('npx', ['expo', 'export', '-p', 'web', '--output-dir', 'dist/web'], {
+    await runPackage('expo', 'expo', ['export', '-p', 'web', '--output-dir', 'dist/web'], {
       env: { CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1' },
     });
     const { finishWebBuild } = await import('./finishWebBuild.mjs');

@@ -1,4 +1,6 @@
 import { spawn } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { ROOT } from './ensureBuilt.mjs';
 
 /** Runs a program to its end; its output is shown only when it fails, unless `show` is set. */
@@ -19,3 +21,14 @@ export function run(program, args, { env = {}, show = false } = {}) {
     });
   });
 }
+
+/** The script of an installed package's command. Node runs it the same on every system; a shell's link to it would not. */
+export function scriptOf(packageName, command) {
+  const folder = path.join(ROOT, 'node_modules', packageName);
+  const { bin } = JSON.parse(readFileSync(path.join(folder, 'package.json'), 'utf8'));
+  return path.join(folder, typeof bin === 'string' ? bin : bin[command]);
+}
+
+/** Runs an installed package's command to its end, as `run` does. */
+export const runPackage = (packageName, command, args, options) =>
+  run(process.execPath, [scriptOf(packageName, command), ...args], options);

@@ -25,10 +25,18 @@ function installPackages() {
     .digest('hex');
   if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return;
   console.log('Installing packages (two to four minutes the first time) …');
-  const { status } = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
-    cwd: ROOT,
-    stdio: ['ignore', 'inherit', 'inherit'],
-  });
+  // under `npm run` npm says where it is itself; its name alone is a shell's business on some systems
+  const npm = process.env.npm_execpath;
+  const args = ['ci', '--no-audit', '--no-fund', '--loglevel=error'];
+  const { status } = spawnSync(
+    npm === undefined ? 'npm' : process.execPath,
+    npm === undefined ? args : [npm, ...args],
+    {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      shell: npm === undefined && process.platform === 'win32',
+    },
+  );
   if (status !== 0) {
     console.error(
       'The packages could not be installed. Check the connection to the npm registry, then run this again.',

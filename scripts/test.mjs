@@ -6,35 +6,36 @@ import { setup } from './setup.mjs';
 
 await setup({ web: false });
 const { ROOT, ensureWebBuild } = await import('./ensureBuilt.mjs');
-const { run } = await import('./run.mjs');
+const { runPackage } = await import('./run.mjs');
 const { seedDemo } = await import('./seedDemo.mjs');
 process.chdir(ROOT);
 
-/** Programs from Debian that the tests judge with, and the package each comes in. */
-const PROGRAMS = {
-  '/usr/bin/chromium': 'chromium',
-  '/usr/bin/qpdf': 'qpdf',
-  '/usr/bin/pdfimages': 'poppler-utils',
-  '/usr/sbin/nginx': 'nginx-light',
-};
+const { EVERY_PROGRAM, findProgram, installCommands, pathWith, thisMachine } = await import('../dist/programs.mjs');
 
-function installPrograms() {
-  const missing = Object.entries(PROGRAMS)
-    .filter(([file]) => !existsSync(file))
-    .map(([, name]) => name);
-  if (missing.length === 0) return;
-  const command = `apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`;
-  if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) {
-    console.error(`The tests need ${missing.join(', ')}. Install with: sudo sh -c '${command}'`);
+/** Installs what the tests judge with, where this machine lets it; else says how. */
+async function installPrograms() {
+  const { chromium } = await import('@playwright/test');
+  const missing = EVERY_PROGRAM.filter(
+    (program) => findProgram(program, thisMachine, [chromium.executablePath()]) === null,
+  );
+  const commands = installCommands(missing, thisMachine);
+  if (commands.length === 0) return;
+  const asRoot = process.getuid?.() === 0;
+  if (!asRoot || !existsSync('/usr/bin/apt-get')) {
+    const sudo = process.platform === 'linux' ? 'sudo ' : '';
+    console.error(`The tests need ${missing.join(', ')}. Install with:`);
+    for (const command of commands) console.error(`  ${sudo}${command}`);
     process.exit(1);
   }
   console.log(`Installing ${missing.join(', ')} for the tests …`);
-  const { status, stderr } = spawnSync('sh', ['-c', command], {
-    encoding: 'utf8',
-    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
-  });
-  if (status !== 0) {
-    console.error(`${stderr.slice(-800)}\nInstall by hand: ${command}`);
+  for (const command of commands) {
+    const [program, ...args] = command.split(' ');
+    const { status, stderr } = spawnSync(program, args, {
+      encoding: 'utf8',
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
+    if (status === 0) continue;
+    console.error(`${stderr.slice(-800)}\nInstall by hand: ${commands.join(' && ')}`);
     process.exit(1);
   }
 }
@@ -43,9 +44,9 @@ let passed = 0;
 let failed = 0;
 
 /** A check that counts as one test. */
-async function check(name, program, args) {
+async function check(name, packageName, command, args) {
   try {
-    await run(program, args);
+    await runPackage(packageName, command, args);
     passed++;
     console.log(`ok    ${name}`);
   } catch (error) {
@@ -57,7 +58,9 @@ async function check(name, program, args) {
 async function jest() {
   const report = 'test-results/jest.json';
   rmSync(report, { force: true });
-  await run('npx', ['jest', '--json', `--outputFile=${report}`, '--silent'], { show: true }).catch(() => undefined);
+  await runPackage('jest', 'jest', ['--json', `--outputFile=${report}`, '--silent'], { show: true }).catch(
+    () => undefined,
+  );
   if (!existsSync(report)) return void failed++;
   const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(report, 'utf8'));
   passed += numPassedTests;
@@ -74,23 +77,23 @@ async function seed() {
 async function browser() {
   const report = 'test-results/playwright.json';
   rmSync(report, { force: true });
-  await run('npx', ['playwright', 'test'], { show: true }).catch(() => undefined);
+  await runPackage('@playwright/test', 'playwright', ['test'], { show: true }).catch(() => undefined);
   if (!existsSync(report)) return void failed++;
   const { stats, errors } = JSON.parse(readFileSync(report, 'utf8'));
   passed += stats.expected + stats.flaky;
   failed += stats.unexpected + errors.length;
 }
 
-installPrograms();
+await installPrograms();
+process.env.PATH = pathWith(EVERY_PROGRAM);
 mkdirSync('test-results', { recursive: true });
 // these use one core each
 await Promise.all([
-  check('types', 'npx', ['tsc', '--noEmit', '-p', '.']),
-  check('lint', 'npx', ['eslint', '.', '--max-warnings', '0']),
+  check('types', 'typescript', 'tsc', ['--noEmit', '-p', '.']),
+  check('lint', 'eslint', 'eslint', ['.', '--max-warnings', '0']),
 ]);
 await Promise.all([
-  check('rooms', 'npx', [
-    'depcruise',
+  check('rooms', 'dependency-cruiser', 'depcruise', [
     '--config',
     '.dependency-cruiser.cjs',
     'app',
@@ -102,7 +105,7 @@ await Promise.all([
     'cli',
     'demo',
     'bench',
-  ]).then(() => check('format', 'npx', ['prettier', '--check', '.'])),
+  ]).then(() => check('format', 'prettier', 'prettier', ['--check', '.'])),
   seed(),
 ]);
 await ensureWebBuild();

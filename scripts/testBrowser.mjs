@@ -4,8 +4,10 @@ import { setup } from './setup.mjs';
 
 await setup({ web: true });
 const { ROOT } = await import('./ensureBuilt.mjs');
-const { run } = await import('./run.mjs');
+const { runPackage } = await import('./run.mjs');
 const { seedDemo } = await import('./seedDemo.mjs');
 process.chdir(ROOT);
 await seedDemo(path.join(ROOT, '.cache', 'e2e-data'));
-await run('npx', ['playwright', 'test', ...process.argv.slice(2)], { show: true }).catch(() => (process.exitCode = 1));
+await runPackage('@playwright/test', 'playwright', ['test', ...process.argv.slice(2)], { show: true }).catch(
+  () => (process.exitCode = 1),
+);

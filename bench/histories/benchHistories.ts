@@ -15,7 +15,7 @@ export async function benchHistories(): Promise<void> {
   const codes = await Promise.all(
     Array.from({ length: PROCESSES }, (_, i) => {
       const first = FIRST_SEED + i * each;
-      const child = spawn('node', ['dist/histories.mjs', String(first), String(first + each - 1)], {
+      const child = spawn(process.execPath, ['dist/histories.mjs', String(first), String(first + each - 1)], {
         stdio: 'inherit',
       });
       return new Promise<number | null>((resolve) => child.once('exit', resolve));

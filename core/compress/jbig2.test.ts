@@ -32,7 +32,7 @@ process.stdout.write(JSON.stringify(list.map((text) => {
 const decodeAll = (files: readonly Uint8Array[]): Buffer[] =>
   (
     JSON.parse(
-      execFileSync('node', ['--input-type=module', '-e', DECODER], {
+      execFileSync(process.execPath, ['--input-type=module', '-e', DECODER], {
         input: JSON.stringify(files.map((f) => Buffer.from(f).toString('base64'))),
         maxBuffer: 1e9,
       }).toString(),
