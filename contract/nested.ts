@@ -26,7 +26,8 @@ export function Nested(type: () => Body, { each = false } = {}): PropertyDecorat
 /** A number that comes as text, in a query or a form. */
 export const NumberInText = (): PropertyDecorator => declare(() => Number);
 
-function typeOf(prototype: object | null, property: string): Body | typeof Number | undefined {
+/** What a property is made of, where it is declared; a class's own declaration goes before an inherited one. */
+export function typeOf(prototype: object | null, property: string): Body | typeof Number | undefined {
   for (let at = prototype; at !== null; at = Object.getPrototypeOf(at) as object | null) {
     const type = types.get(at)?.get(property);
     if (type !== undefined) return type();

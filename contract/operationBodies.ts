@@ -18,9 +18,11 @@ import {
   type ValidationOptions,
 } from 'class-validator';
 import type { OperationKind } from '../core/handIn/operation';
+import type { Paper } from '../core/pdf/paperSize';
 import type { ShotFinding } from '../core/quality/shotFindings';
 import type { RecipeField } from '../core/recipe/recipe';
 import { Nested } from './nested';
+import { OrNull } from './orNull';
 
 const ID = /^[\w-]{8,40}$/;
 const SHA256 = /^[0-9a-f]{64}$/;
@@ -55,6 +57,7 @@ const ArePoints = (most: number): PropertyDecorator =>
   ValidateBy(
     {
       name: 'arePoints',
+      constraints: [most],
       validator: {
         validate: (value: unknown) =>
           Array.isArray(value) && value.length > 0 && value.length <= most && value.every(isPoint),
@@ -139,7 +142,7 @@ class PageOperationBody extends OperationBody {
   @Matches(ID, { message: 'pageId must be 8 to 40 letters, digits, - or _' }) pageId!: string;
 }
 
-const PAPERS = ['auto', 'a4', 'letter', 'a5', 'asshot'];
+export const PAPERS = ['auto', 'a4', 'letter', 'a5', 'asshot'] satisfies Paper[];
 
 export class NamePieceBody {
   @IsIn(['family', 'first', 'initial', 'number', 'course', 'assignment', 'title', 'date', 'attempt', 'words'])
@@ -160,9 +163,8 @@ export class BindSettingsBody {
   @IsBoolean() searchable!: boolean;
   @IsBoolean() showMarks!: boolean;
   @IsBoolean() author!: boolean;
-  @ValidateIf((body: BindSettingsBody) => body.maxBytes !== null) @IsInt() @Min(20_000) @Max(2_000_000_000) maxBytes!:
-    number | null;
-  @ValidateIf((body: BindSettingsBody) => body.name !== null)
+  @OrNull() @IsInt() @Min(20_000) @Max(2_000_000_000) maxBytes!: number | null;
+  @OrNull()
   @IsDefined()
   @Nested(() => NamePatternBody)
   name!: NamePatternBody | null;
@@ -222,7 +224,7 @@ export class SetRecipeBody extends PageOperationBody {
 }
 
 export class MovePageBody extends PageOperationBody {
-  @ValidateIf((body: MovePageBody) => body.afterPageId !== null)
+  @OrNull()
   @Matches(ID, { message: 'afterPageId must be a page id, or null for the front' })
   afterPageId!: string | null;
 }
@@ -238,11 +240,13 @@ export class RemovePageBody extends PageOperationBody {}
 export class RestorePageBody extends PageOperationBody {}
 export class DeletePageBody extends PageOperationBody {}
 
+export const SHOT_FINDINGS = ['blurred', 'cut', 'glare', 'thumb', 'lowDetail', 'dark'] satisfies ShotFinding[];
+
 export class NoteFindingsBody extends PageOperationBody {
   @Matches(SHA256, { message: 'originalId must be the SHA-256 of the photo in hexadecimal' }) originalId!: string;
   @IsArray()
   @ArrayMaxSize(20)
-  @IsIn(['blurred', 'cut', 'glare', 'thumb', 'lowDetail', 'dark'] satisfies ShotFinding[], { each: true })
+  @IsIn(SHOT_FINDINGS, { each: true })
   findings!: ShotFinding[];
 }
 

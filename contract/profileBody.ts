@@ -1,8 +1,9 @@
-import { IsDefined, IsIn, IsString, Matches, MaxLength, ValidateBy, ValidateIf, validateSync } from 'class-validator';
+import { IsDefined, IsIn, IsString, Matches, MaxLength, ValidateBy, validateSync } from 'class-validator';
 import type { NamePattern } from '../core/naming/namePattern';
 import type { Paper } from '../core/pdf/paperSize';
 import { instanceOf, Nested } from './nested';
-import { NamePatternBody } from './operationBodies';
+import { NamePatternBody, PAPERS } from './operationBodies';
+import { OrNull } from './orNull';
 
 const PLAIN = /^[^\p{Cc}<>"|?*\\/:]*$/u;
 const plainly = (what: string) => ({ message: `Write ${what} without < > " | ? * \\ / or :` });
@@ -40,8 +41,8 @@ export class ProfileBody {
     message: 'Letters, digits, spaces, dots and dashes only, as on your student card',
   })
   number!: string;
-  @IsIn(['auto', 'a4', 'letter', 'a5', 'asshot'] satisfies Paper[]) paper!: Paper;
-  @ValidateIf((body: ProfileBody) => body.name !== null)
+  @IsIn(PAPERS) paper!: Paper;
+  @OrNull()
   @IsDefined()
   @Nested(() => NamePatternBody)
   name!: NamePattern | null;

@@ -20,6 +20,7 @@ import { errorShape } from './errorShape';
 import type { FileChecks } from './fileChecks/fileChecks';
 import { createLiveEvents } from './events/liveEvents';
 import { createLimits } from './limits';
+import { openApi } from './openApi/openApi';
 import { lockerRoutes } from './locker/lockerRoutes';
 import { createOfficeRepository } from './office/officeRepository';
 import { officeRoutes } from './office/officeRoutes';
@@ -217,6 +218,7 @@ export function createApp({
   api.use(boundFileRoutes({ boundFiles, handIns, usage, uploads, blobs, changes, events, now, gate }));
   api.use(screenRoutes({ screens, owners, changes, events, limits, now }));
   api.use(recoveryRoutes({ recovery, screens, owners, events, limits, now }));
+  api.get('/openapi.json', (_req, res) => void res.json(openApi()));
   api.get('/practice-photos', (_req, res) => void res.json(listPhotos(practiceFolder, '/practice')));
   api.get('/practice-table', (_req, res) => void res.json(listPhotos(tableFolder, '/practice-table')));
   api.use((req) => {

@@ -7,6 +7,7 @@ import sharp from 'sharp';
 import { wholePhotoRecipe } from '../core/recipe/plainRecipe';
 import type { Operation } from '../core/handIn/operation';
 import { createApp, type AppOptions } from './createApp';
+import { answerProblems } from './openApi/answerProblems';
 import type { Database } from './database';
 import { openData } from './openData';
 import { openCollege } from './college/openCollege';
@@ -72,6 +73,9 @@ export async function startTestServer(options: Partial<AppOptions> = {}, data = 
           ...init,
           headers: { ...(init.headers as Record<string, string>), cookie },
         });
+        // every answer in every test is as the API's description says
+        const problems = await answerProblems(init.method ?? 'GET', path, response);
+        if (problems.length > 0) throw new Error(problems.join('\n'));
         for (const set of response.headers.getSetCookie()) {
           const [, name, value] = /^([^=]+)=([^;]*)/.exec(set)!;
           if (value === '') jar.delete(name!);

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { BoundFileQuery } from '../../contract/boundFileQuery';
-import type { BoundFileFacts } from '../../contract/views';
+import type { BoundFileFacts, BoundFilesView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { BlobStore } from '../blobs/blobStore';
 import { CHUNK_BYTES } from '../blobs/bytesWork';
@@ -88,7 +88,7 @@ export function boundFileRoutes({
   router.get('/hand-ins/:handInId/bound-files', (req, res) => {
     const ownerId = ownerOf(req);
     if (handIns.find(ownerId, req.params.handInId) === null) throw notHere();
-    res.json({ files: boundFiles.list(ownerId, req.params.handInId) });
+    res.json({ files: boundFiles.list(ownerId, req.params.handInId) } satisfies BoundFilesView);
   });
   router.get('/bound-files/:id', async (req, res) => {
     const file = boundFiles.find(ownerOf(req), req.params.id);

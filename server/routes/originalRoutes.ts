@@ -1,6 +1,6 @@
 import { Router, type Request } from 'express';
 import { OriginalsBody } from '../../contract/originalsBody';
-import type { OriginalsView, UploadView } from '../../contract/views';
+import type { KeptOriginalView, OriginalsView, UploadView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import { PHOTO_LIMITS } from '../../core/photo/checkPhotoFile';
 import type { BlobStore } from '../blobs/blobStore';
@@ -37,7 +37,7 @@ export function originalRoutes({ originals, usage, uploads, blobs, fileChecks, n
       throw new FotoplanError('BODY_INVALID', 'A photo is named by its SHA-256 in hexadecimal.');
     next();
   });
-  const keep = async (req: Request, sha256: string, bytes: Uint8Array, uploadOf = '') => {
+  const keep = async (req: Request, sha256: string, bytes: Uint8Array, uploadOf = ''): Promise<KeptOriginalView> => {
     const facts = await fileChecks.photo(bytes, 'photo');
     const size = bytes.length;
     usage.refuseBeyondQuota(ownerOf(req), size, uploadOf);
@@ -84,7 +84,7 @@ export function originalRoutes({ originals, usage, uploads, blobs, fileChecks, n
     const { bytes, sha256: really } = await uploads.join(ownerId, sha256);
     try {
       if (originals.type(ownerId, sha256) !== null && bytes.length === 0)
-        return void res.json({ sha256, bytes: blobs.size(sha256) });
+        return void res.json({ sha256, bytes: blobs.size(sha256) } satisfies KeptOriginalView);
       if (really !== sha256)
         throw new FotoplanError('HASH_MISMATCH', 'The photo changed on its way. It is sent again by itself.');
       res.status(201).json(await keep(req, sha256, bytes, sha256));

@@ -2,7 +2,7 @@ import { generateMnemonic } from '@scure/bip39';
 import { wordlist } from '@scure/bip39/wordlists/english';
 import { Router } from 'express';
 import { DeleteEverythingBody, RecoverBody } from '../../contract/recoverBody';
-import type { RecoveryCodeView, RecoveryView } from '../../contract/views';
+import type { RecoveredView, RecoveryCodeView, RecoveryView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { LiveEvents } from '../events/liveEvents';
 import type { Limits } from '../limits';
@@ -60,7 +60,7 @@ export function recoveryRoutes({ recovery, screens, owners, events, limits, now 
     screens.moveAll(from, owner);
     events.move(from, owner);
     events.publish(owner, { kind: 'screens' }, screenOf(req));
-    res.json({ recovered: true });
+    res.json({ recovered: true } satisfies RecoveredView);
   });
   router.post('/delete-everything', limit, (req, res) => {
     validated(DeleteEverythingBody, req.body);

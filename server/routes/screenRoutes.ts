@@ -1,7 +1,7 @@
 import { randomInt } from 'node:crypto';
 import { Router } from 'express';
 import { LinkBody, ProfileBody } from '../../contract/profileBody';
-import type { JoinView, LinkCodeView, ProfileView } from '../../contract/views';
+import type { JoinView, LinkCodeView, LinkedView, ProfileAnswer, ProfileView, ScreensView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { LiveEvents } from '../events/liveEvents';
 import type { Limits } from '../limits';
@@ -32,7 +32,10 @@ export function screenRoutes({ screens, owners, changes, events, limits, now }: 
   const limit = limits.aMinute(TRIES_A_MINUTE, 'Too many tries. Wait a minute, then type the code again.', ownerOf);
 
   router.get('/events', (req, res) => events.open(ownerOf(req), screenOf(req), changes.last(ownerOf(req)), res));
-  router.get('/screens', (req, res) => void res.json({ screens: screens.list(ownerOf(req), screenOf(req)) }));
+  router.get(
+    '/screens',
+    (req, res) => void res.json({ screens: screens.list(ownerOf(req), screenOf(req)) } satisfies ScreensView),
+  );
   router.post('/link-codes', limit, (req, res) => {
     const code = Array.from({ length: CODE_LENGTH }, () => SIGNS[randomInt(SIGNS.length)]).join('');
     const expiresAtMs = now() + CODE_LIVES_MS;
@@ -58,7 +61,7 @@ export function screenRoutes({ screens, owners, changes, events, limits, now }: 
     if (owner === null) throw codeIsWrong();
     events.move(from, owner);
     events.publish(owner, { kind: 'screens' }, screenOf(req));
-    res.json({ linked: true });
+    res.json({ linked: true } satisfies LinkedView);
   });
   router.delete('/screens/:screenId', (req, res) => {
     const ownerId = ownerOf(req);
@@ -71,12 +74,15 @@ export function screenRoutes({ screens, owners, changes, events, limits, now }: 
     events.publish(ownerId, { kind: 'changed', seq: changes.last(ownerId) }, '');
     res.status(204).end();
   });
-  router.get('/profile', (req, res) => void res.json({ profile: owners.profile(ownerOf(req)) }));
+  router.get(
+    '/profile',
+    (req, res) => void res.json({ profile: owners.profile(ownerOf(req)) } satisfies ProfileAnswer),
+  );
   router.put('/profile', (req, res) => {
     const profile = JSON.parse(JSON.stringify(validated(ProfileBody, req.body))) as ProfileView;
     owners.setProfile(ownerOf(req), profile);
     events.publish(ownerOf(req), { kind: 'changed', seq: changes.note(ownerOf(req), 'profile', '') }, screenOf(req));
-    res.json({ profile });
+    res.json({ profile } satisfies ProfileAnswer);
   });
   return router;
 }
