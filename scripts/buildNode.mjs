@@ -36,20 +36,23 @@ export const NODE_BUILD = {
   logLevel: 'warning',
 };
 
+/** And for the worker that the browser loads only when it needs it. */
+export const BROWSER_WORKER_BUILD = {
+  entryPoints: { rareFormats: 'platform/browser/rareFormats/worker.ts' },
+  outdir: 'dist/workers',
+  bundle: true,
+  minify: true,
+  platform: 'browser',
+  format: 'esm',
+  target: 'es2022',
+  outExtension: { '.js': '.mjs' },
+  external: ['fs', 'path'],
+  logLevel: 'warning',
+};
+
 export async function buildNode() {
   await build(NODE_BUILD);
-  await build({
-    entryPoints: { rareFormats: 'platform/browser/rareFormats/worker.ts' },
-    outdir: 'dist/workers',
-    bundle: true,
-    minify: true,
-    platform: 'browser',
-    format: 'esm',
-    target: 'es2022',
-    outExtension: { '.js': '.mjs' },
-    external: ['fs', 'path'],
-    logLevel: 'warning',
-  });
+  await build(BROWSER_WORKER_BUILD);
   cpSync(
     'node_modules/@expo-google-fonts/atkinson-hyperlegible-next/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf',
     'dist/workers/AtkinsonHyperlegibleNext.ttf',

@@ -76,6 +76,7 @@ async function serviceWorker(folder) {
     navigateFallback: '/index.html',
     navigateFallbackDenylist: [
       /^\/(api|office|locker|post|practice|practice-table|workers|reading|livez|readyz|metrics)(\/|$)/,
+      /\.txt$/,
     ],
     inlineWorkboxRuntime: true,
     sourcemap: false,
@@ -117,6 +118,7 @@ async function packed(folder) {
 }
 
 export async function finishWebBuild(folder) {
+  await copyFile('THIRD_PARTY_NOTICES', path.join(folder, 'THIRD_PARTY_NOTICES.txt'));
   await icons(folder);
   await manifest(folder);
   await serviceWorker(folder);

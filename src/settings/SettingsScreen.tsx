@@ -92,7 +92,10 @@ export function SettingsScreen() {
         </View>
         <SpaceTool />
         <DeleteEverythingTool />
-        <Words tone="soft">{`Version ${Constants.expoConfig?.version ?? ''}`}</Words>
+        <View className="items-start gap-2">
+          <Words tone="soft">{`Version ${Constants.expoConfig?.version ?? ''}`}</Words>
+          <Action label="Licences" onPress={() => window.open('/THIRD_PARTY_NOTICES.txt', '_blank')} />
+        </View>
       </ScrollView>
       <NextBar label="Done" onPress={() => (router.canGoBack() ? router.back() : router.replace('/'))} />
       {tips ? <Tips onDone={() => setTips(false)} /> : null}
