@@ -17,7 +17,7 @@ export const NODE_BUILD = {
     account: 'server/college/accountMain.ts',
     person: 'server/keeping/peopleMain.ts',
     settingsTable: 'server/config/settingsTable.ts',
-    load: 'bench/load.ts',
+    load: 'bench/load/main.ts',
     faults: 'bench/faults.ts',
     histories: 'bench/histories/main.ts',
     bench: 'bench/main.ts',

@@ -44,6 +44,7 @@ import { createRecoveryRepository } from './repositories/recoveryRepository';
 import { createScreenRepository } from './repositories/screenRepository';
 import { createUploadRepository } from './repositories/uploadRepository';
 import { createUsageRepository } from './repositories/usageRepository';
+import { refuseWildJson } from './refuseWildJson';
 import { boundFileRoutes } from './routes/boundFileRoutes';
 import { changeRoutes } from './routes/changeRoutes';
 import { handInRoutes } from './routes/handInRoutes';
@@ -202,7 +203,7 @@ export function createApp({
     (req, res, next) => void (isKnown(req) ? byOwner : byAddress)(req, res, next),
     (req, res, next) => void (session.begins(req) ? beginning(req, res, next) : next()),
     session.admit,
-    express.json({ limit: '2mb' }),
+    express.json({ limit: '2mb', verify: refuseWildJson }),
   );
   api.use(changeRoutes({ changes, handIns, owners, screens }));
   api.use(

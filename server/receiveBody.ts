@@ -12,15 +12,19 @@ export async function bodyOf(req: Request, mostBytes: number): Promise<Buffer> {
       'PHOTO_TOO_LARGE',
       `A file may have ${mostBytes / 1e6} MB at most. Save it smaller and send it again.`,
     );
-  if (Number(req.headers['content-length'] ?? 0) > mostBytes) throw tooLarge();
-  const parts: Buffer[] = [];
+  const length = Number(req.headers['content-length'] ?? NaN);
+  if (length > mostBytes) throw tooLarge();
+  // put in its place as it comes, so that it is not in memory twice
+  const whole = Buffer.allocUnsafeSlow(Number.isNaN(length) ? 0 : length);
+  const more: Buffer[] = [];
   let total = 0;
   for await (const part of req as AsyncIterable<Buffer>) {
+    if (total + part.length > mostBytes) throw tooLarge();
+    if (total + part.length <= whole.length) part.copy(whole, total);
+    else more.push(part);
     total += part.length;
-    if (total > mostBytes) throw tooLarge();
-    parts.push(part);
   }
-  return Buffer.concat(parts, total);
+  return more.length === 0 && total === whole.length ? whole : Buffer.concat([whole, ...more], total);
 }
 
 /**

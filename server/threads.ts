@@ -10,7 +10,10 @@ export const movable = (bytes: unknown): ArrayBuffer[] =>
     ? [bytes.buffer]
     : [];
 
-const COLLECT_EVERY_BYTES = 24_000_000;
+/** What a thread may fill before V8 looks through it for garbage; V8 itself would let each have 48 MB. */
+export const YOUNG_MB = 6;
+
+const COLLECT_EVERY_BYTES = 8_000_000;
 
 /**
  * For a thread that does little but with megabytes: its small heap gives V8 no reason to collect garbage, so the bytes it is done with

@@ -5,6 +5,10 @@ import path from 'node:path';
 import S3rver from 's3rver';
 import { openData } from '../openData';
 import { newHandIn, newPage, samplePhoto, sendOperations, sendOriginal, sha256, startTestServer } from '../testServer';
+import { openDatabase } from '../database';
+import { createUploadRepository } from '../repositories/uploadRepository';
+import { BYTES_MIGRATIONS, openBytesFile } from './bytesFile';
+import { createInlineBytesWork } from './bytesWork';
 import { createListedBlobs, type BlobStore, type BytePlace } from './blobStore';
 import { createS3Place } from './s3Place';
 import { openBlobs } from './openBlobs';
@@ -172,4 +176,23 @@ it('the whole server works with bytes in a bucket', async () => {
   expect(bytesFile.prepare('SELECT count(*) AS n FROM chunk').get()).toEqual({ n: 0 });
   await server.close();
   own.close();
+});
+
+it('bytes of a file made by an earlier version are all there, and found without reading them', async () => {
+  const file = path.join(folder, 'earlier.sqlite');
+  const earlier = openDatabase(file, BYTES_MIGRATIONS.slice(0, 1));
+  const photo = Buffer.alloc(2_500_000, 'earlier');
+  const work = createInlineBytesWork(earlier);
+  await work.write(sha256(photo), photo, 1);
+  await work.part('mira', sha256(photo), 0, Buffer.from('a part'), 1);
+  earlier.close();
+  const bytesFile = openBytesFile(file);
+  expect((await whole(openBlobs({ db: openData(null).db, bytesFile }), sha256(photo))).equals(photo)).toBe(true);
+  const uploads = createUploadRepository(bytesFile, createInlineBytesWork(bytesFile));
+  expect(uploads.parts('mira', sha256(photo))).toEqual([0]);
+  for (const table of ['chunk', 'upload_part'])
+    expect(bytesFile.prepare(`EXPLAIN QUERY PLAN SELECT 1 FROM ${table} WHERE sha256 = 'a'`).all()).toEqual([
+      expect.objectContaining({ detail: expect.stringMatching(/INDEX sqlite_autoindex/) as string }),
+    ]);
+  bytesFile.close();
 });

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { movable } from '../threads';
+import { movable, YOUNG_MB } from '../threads';
 import type { BytesWork } from './bytesWork';
 
 /** A call to one of BytesWork's functions, as it crosses to the thread. */
@@ -32,7 +32,10 @@ export function startBytesThread(
   checkpoints: boolean,
   onTrouble: (error: Error) => void,
 ): BytesThread {
-  const worker = new Worker(script, { workerData: { folder, checkpoints } });
+  const worker = new Worker(script, {
+    workerData: { folder, checkpoints },
+    resourceLimits: { maxYoungGenerationSizeMb: YOUNG_MB },
+  });
   const waiting = new Map<number, { resolve: (result: unknown) => void; reject: (error: Error) => void }>();
   let last = 0;
   worker.on('message', (answer: BytesAnswer | BytesTrouble) => {

@@ -1,14 +1,4 @@
 import { Readable } from 'node:stream';
-import {
-  DeleteObjectCommand,
-  GetObjectCommand,
-  HeadObjectCommand,
-  NoSuchKey,
-  NotFound,
-  PutObjectCommand,
-  S3Client,
-} from '@aws-sdk/client-s3';
-import { Upload } from '@aws-sdk/lib-storage';
 import type { BytePlace } from './blobStore';
 
 export interface S3Settings {
@@ -20,18 +10,27 @@ export interface S3Settings {
   readonly secretAccessKey: string;
 }
 
-/** The bytes as objects in S3-compatible storage, each under its SHA-256; its own check sums guard them on the way. */
-export function createS3Place({ bucket, endpoint, region, accessKeyId, secretAccessKey }: S3Settings): BytePlace {
-  const client = new S3Client({
+/** The kit for it is loaded only where there is a bucket: it takes 20 MB of memory. */
+async function connect({ endpoint, region, accessKeyId, secretAccessKey }: S3Settings) {
+  const [s3, { Upload }] = await Promise.all([import('@aws-sdk/client-s3'), import('@aws-sdk/lib-storage')]);
+  const client = new s3.S3Client({
     region,
     credentials: { accessKeyId, secretAccessKey },
     ...(endpoint === undefined ? {} : { endpoint, forcePathStyle: true }),
     requestChecksumCalculation: 'WHEN_REQUIRED',
     responseChecksumValidation: 'WHEN_REQUIRED',
   });
+  return { ...s3, Upload, client };
+}
+
+/** The bytes as objects in S3-compatible storage, each under its SHA-256; its own check sums guard them on the way. */
+export function createS3Place(settings: S3Settings): BytePlace {
+  const { bucket } = settings;
+  const connected = connect(settings);
   const at = (sha256: string) => ({ Bucket: bucket, Key: `${sha256.slice(0, 2)}/${sha256}` });
   return {
     async holds(sha256, bytes) {
+      const { client, HeadObjectCommand, NotFound } = await connected;
       try {
         return (await client.send(new HeadObjectCommand(at(sha256)))).ContentLength === bytes;
       } catch (error) {
@@ -40,13 +39,16 @@ export function createS3Place({ bucket, endpoint, region, accessKeyId, secretAcc
       }
     },
     async write(sha256, bytes) {
+      const { client, PutObjectCommand } = await connected;
       await client.send(new PutObjectCommand({ ...at(sha256), Body: bytes, ContentLength: bytes.length }));
     },
     async writePieces(sha256, _bytes, pieces) {
+      const { client, Upload } = await connected;
       // in parts, each of which is in memory while it goes; the object is there once all of them are
       await new Upload({ client, params: { ...at(sha256), Body: Readable.from(pieces) }, queueSize: 1 }).done();
     },
     async *read(sha256) {
+      const { client, GetObjectCommand, NoSuchKey } = await connected;
       const found = await client.send(new GetObjectCommand(at(sha256))).catch((error: unknown) => {
         if (error instanceof NoSuchKey) return null;
         throw error;
@@ -54,6 +56,7 @@ export function createS3Place({ bucket, endpoint, region, accessKeyId, secretAcc
       if (found !== null) yield* found.Body as Readable as AsyncIterable<Uint8Array>;
     },
     async remove(sha256) {
+      const { client, DeleteObjectCommand } = await connected;
       await client.send(new DeleteObjectCommand(at(sha256)));
     },
     // the bucket may hold what another server, or a database that was restored, refers to

@@ -1,6 +1,7 @@
 import { Piscina } from 'piscina';
 import { FotoplanError, fromWireError, type WireError } from '../../core/errors';
 import type { OriginalFacts } from '../../core/photo/checkPhotoFile';
+import { YOUNG_MB } from '../threads';
 import type { FileChecks } from './fileChecks';
 
 export interface CheckTask {
@@ -30,7 +31,7 @@ export function startFileChecks(script: string, limitMs = LIMIT_MS): FileChecks 
     minThreads: 1,
     maxThreads: THREADS,
     idleTimeout: 60_000,
-    resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB },
+    resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB, maxYoungGenerationSizeMb: YOUNG_MB },
   });
   async function once(task: Omit<CheckTask, 'begun'>): Promise<CheckAnswer | 'tookTooLong' | 'threadLost'> {
     const limit = new AbortController();

@@ -19,4 +19,16 @@ CREATE TABLE file (
   UNIQUE (account_id, path, name)
 ) STRICT;
 `,
+  `
+CREATE TABLE piece (
+  data_id TEXT NOT NULL,
+  seq INTEGER NOT NULL,
+  data BLOB NOT NULL,
+  PRIMARY KEY (data_id, seq)
+) STRICT;
+INSERT INTO piece SELECT id, 0, data FROM file;
+ALTER TABLE file ADD COLUMN data_id TEXT NOT NULL DEFAULT '';
+UPDATE file SET data_id = id;
+ALTER TABLE file DROP COLUMN data;
+`,
 ];

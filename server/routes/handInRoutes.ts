@@ -1,3 +1,4 @@
+import { setImmediate as otherRequests } from 'node:timers/promises';
 import { Router } from 'express';
 import { FotoplanError } from '../../core/errors';
 import type { Operation } from '../../core/handIn/operation';
@@ -8,6 +9,8 @@ import type { HandInRepository } from '../repositories/handInRepository';
 import { validatedOperation } from '../validated';
 
 const MOST_OPERATIONS = 200;
+/** Two hundred recipes take some time to look through: others are answered in between. */
+const CHECKED_AT_ONCE = 20;
 
 export interface HandInServices {
   readonly handIns: HandInRepository;
@@ -24,13 +27,19 @@ export function handInRoutes({ handIns, apply, events, now }: HandInServices): R
       throw new FotoplanError('NOT_FOUND', 'This hand-in is not here. Go back to the desk and open it again.');
     res.json(handIn);
   });
-  router.post('/operations', (req, res) => {
+  router.post('/operations', async (req, res) => {
     const list = (req.body as { operations?: unknown } | undefined)?.operations;
     if (!Array.isArray(list) || list.length === 0 || list.length > MOST_OPERATIONS) {
       throw new FotoplanError('BODY_INVALID', `operations must be a list of 1 to ${MOST_OPERATIONS}.`);
     }
+    const operations: Operation[] = [];
+    for (const raw of list) {
+      operations.push(checkedOperation(raw));
+      if (operations.length % CHECKED_AT_ONCE === 0) await otherRequests();
+    }
+    // whose it is may have changed meanwhile, by linking
     const ownerId = ownerOf(req);
-    const applied: AppliedView = apply(ownerId, list.map(checkedOperation), now());
+    const applied: AppliedView = apply(ownerId, operations, now());
     events.publish(ownerId, { kind: 'changed', seq: applied.seq }, screenOf(req));
     res.json(applied);
   });
