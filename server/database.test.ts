@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { openBlobs } from './blobs/openBlobs';
@@ -24,6 +24,8 @@ describe('the database file', () => {
     });
     expect(db.pragma('journal_mode', { simple: true })).toBe('wal');
     expect(db.pragma('synchronous', { simple: true })).toBe(2);
+    if (process.platform !== 'win32')
+      for (const name of readdirSync(deep)) expect(statSync(path.join(deep, name)).mode & 0o077).toBe(0);
     const closeBoth = ({ db: main, bytesFile }: typeof data): void =>
       [main, bytesFile].forEach((each) => void each.close());
     closeBoth(data);

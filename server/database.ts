@@ -1,8 +1,11 @@
-import { mkdirSync, statfsSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, statfsSync } from 'node:fs';
 import path from 'node:path';
 import Sqlite, { type Database } from 'better-sqlite3';
 
 export type { Database };
+
+/** It is people’s work: no other user of the machine reads it. SQLite gives the log the rights of its file. */
+export const OWNER_ONLY = 0o600;
 
 const LEAST_ROOM_BYTES = 1_000_000;
 function hasRoom(folder: string): boolean {
@@ -39,8 +42,10 @@ export function openDatabase(
   migrations: readonly string[],
   beforeVersion: (version: number, db: Database) => void = () => undefined,
 ): Database {
-  if (file !== ':memory:') mkdirSync(path.dirname(file), { recursive: true });
+  const isNew = file !== ':memory:' && !existsSync(file);
+  if (isNew) mkdirSync(path.dirname(file), { recursive: true, mode: 0o700 });
   const db = opened(file);
+  if (isNew) chmodSync(file, OWNER_ONLY);
   // an answered upload must survive a power cut
   db.pragma('synchronous = FULL');
   db.pragma('foreign_keys = ON');

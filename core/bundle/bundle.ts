@@ -1,5 +1,5 @@
 import { FotoplanError } from '../errors';
-import { PLAIN_BINDING, type BindSettings } from '../handIn/bindSettings';
+import { readBindSettings } from '../handIn/bindSettings';
 import type { HandIn, Page } from '../handIn/handIn';
 import { readFindings } from '../handIn/readHandIn';
 import { PAPERS, type Paper } from '../pdf/paperSize';
@@ -100,7 +100,7 @@ function readHandIn(stored: Partial<BundledHandIn>): BundledHandIn {
     id: String(stored.id),
     title,
     paper: paper as Paper,
-    binding: { ...PLAIN_BINDING, ...(binding as Partial<BindSettings> | undefined) },
+    binding: readBindSettings(binding),
     assignmentId: typeof assignmentId === 'string' ? assignmentId : null,
     createdAtMs: isCount(createdAtMs, Number.MAX_SAFE_INTEGER) ? createdAtMs : 0,
     changedAtMs: isCount(changedAtMs, Number.MAX_SAFE_INTEGER) ? changedAtMs : 0,

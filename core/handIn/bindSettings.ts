@@ -1,4 +1,4 @@
-import type { NamePattern } from '../naming/namePattern';
+import { isNamePattern, type NamePattern } from '../naming/namePattern';
 
 /** How a hand-in is bound, beside its paper. */
 export interface BindSettings {
@@ -30,3 +30,22 @@ export const PLAIN_BINDING: BindSettings = {
 export const LIMIT_CHOICES = [null, 1_000_000, 2_000_000, 5_000_000, 10_000_000, 20_000_000] as const;
 export const LEAST_LIMIT_BYTES = 20_000;
 export const MOST_MARGIN_MM = 30;
+
+/** Settings as they stand in a zip or an earlier version's store: what is missing, or cannot be, takes its default. */
+export function readBindSettings(stored: unknown): BindSettings {
+  const { marginMm, maxBytes, name, ...rest } = (
+    typeof stored === 'object' && stored !== null ? stored : {}
+  ) as Partial<BindSettings>;
+  const flag = (key: 'sameWidth' | 'cover' | 'searchable' | 'showMarks' | 'author'): boolean =>
+    typeof rest[key] === 'boolean' ? rest[key] : PLAIN_BINDING[key];
+  return {
+    marginMm: typeof marginMm === 'number' && marginMm >= 0 && marginMm <= MOST_MARGIN_MM ? marginMm : 0,
+    sameWidth: flag('sameWidth'),
+    cover: flag('cover'),
+    searchable: flag('searchable'),
+    showMarks: flag('showMarks'),
+    author: flag('author'),
+    maxBytes: Number.isInteger(maxBytes) && maxBytes! >= LEAST_LIMIT_BYTES && maxBytes! <= 2e9 ? maxBytes! : null,
+    name: isNamePattern(name) ? name : null,
+  };
+}

@@ -1,6 +1,6 @@
 import { SHOT_FINDINGS, type ShotFinding } from '../quality/shotFindings';
 import { readRecipe } from '../recipe/recipe';
-import { PLAIN_BINDING, type BindSettings } from './bindSettings';
+import { readBindSettings } from './bindSettings';
 import type { HandIn, Page } from './handIn';
 
 /** As an earlier Fotoplan kept them: what came later may be missing, and what was deleted had no time. */
@@ -21,7 +21,7 @@ export function readHandIn({ removed, ...stored }: StoredHandIn): HandIn {
     id: stored.id,
     title: stored.title,
     paper: stored.paper,
-    binding: { ...PLAIN_BINDING, ...(stored.binding as Partial<BindSettings> | undefined) },
+    binding: readBindSettings(stored.binding),
     assignmentId: stored.assignmentId ?? null,
     createdAtMs: stored.createdAtMs,
     changedAtMs: stored.changedAtMs,

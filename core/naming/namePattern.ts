@@ -33,6 +33,27 @@ export interface NamePattern {
   readonly separator: Separator;
 }
 
+const MOST_PIECES = 12;
+const MOST_WORDS = 60;
+
+/** Whether what was stored somewhere is a convention that can be used. */
+export function isNamePattern(stored: unknown): stored is NamePattern {
+  const { pieces, separator } = (typeof stored === 'object' && stored !== null ? stored : {}) as Partial<NamePattern>;
+  return (
+    SEPARATORS.includes(separator as Separator) &&
+    Array.isArray(pieces) &&
+    pieces.length <= MOST_PIECES &&
+    (pieces as readonly (Partial<NamePiece> | null)[]).every((piece) => {
+      const { kind, text, form } = piece ?? {};
+      return (
+        NAME_PIECES.includes(kind as NamePieceKind) &&
+        (text === undefined || (typeof text === 'string' && text.length <= MOST_WORDS)) &&
+        (form === undefined || DATE_FORMS.includes(form))
+      );
+    })
+  );
+}
+
 /** What is known when a file gets its name; what is not known leaves its piece out. */
 export interface NameFacts {
   readonly family?: string;

@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import {
+  chmodSync,
   closeSync,
   existsSync,
   fsyncSync,
@@ -15,6 +16,7 @@ import {
 } from 'node:fs';
 import path from 'node:path';
 import Sqlite, { type Database } from 'better-sqlite3';
+import { OWNER_ONLY } from '../database';
 import { claimDataFolder } from './dataFolderLock';
 
 /** Everything a server keeps. The bytes come after the file that refers to them: a copy holds all that it names. */
@@ -136,6 +138,7 @@ function copyAll(names: readonly string[], fromFolder: string, toFolder: string)
 /** VACUUM INTO reads in one transaction: it ends, however much is written meanwhile. */
 function copyOne(from: string, to: string): void {
   reading(from, (db) => db.prepare('VACUUM INTO ?').run(to));
+  chmodSync(to, OWNER_ONLY);
   const file = openSync(to, 'r+');
   fsyncSync(file);
   closeSync(file);

@@ -1,4 +1,4 @@
-import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
@@ -141,6 +141,7 @@ describe('a backup', () => {
       return files;
     });
     expect(made.map((file) => path.basename(file))).toEqual(['fotoplan.sqlite', 'bytes.sqlite']);
+    if (process.platform !== 'win32') for (const file of made) expect(statSync(file).mode & 0o077).toBe(0);
     restore(copy, data);
     expect(await withData((blobs) => [blobs.size(hash('a')), blobs.size(hash('c'))])).toEqual([300_000, 0]);
     // what was there before is still beside it
