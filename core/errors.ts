@@ -32,6 +32,7 @@ export const ERROR_CODES = [
   // server and wire
   'QUOTA_FULL',
   'SERVER_FULL',
+  'STORE_UNREACHABLE',
   'BODY_INVALID',
   'NOT_FOUND',
   'HASH_MISMATCH',

@@ -29,14 +29,14 @@ test('axe finds nothing serious on any main view', async ({ page }) => {
   await page.getByRole('button', { name: 'Read the pages through' }).click();
   await expect(page.getByRole('img', { name: /as it will be read/ })).toBeVisible({ timeout: 90_000 });
   await nothingSerious(page);
-  await page.getByRole('button', { name: 'Back to the pages' }).click();
+  await page.getByRole('button', { name: 'Pages: back to' }).click();
   await tiles(page).first().click();
   await page.getByRole('button', { name: 'Light' }).click();
   await nothingSerious(page);
-  await page.getByRole('button', { name: 'Paint away thumbs, holes and stains' }).click();
+  await page.getByRole('button', { name: 'Mend: paint away thumbs, holes and stains' }).click();
   await expect(page.getByRole('application')).toBeVisible({ timeout: 90_000 });
   await nothingSerious(page);
-  await page.getByRole('button', { name: 'Leave the page as it was' }).click();
+  await page.getByRole('button', { name: 'Cancel: leave the page as it was' }).click();
   await page.getByRole('button', { name: 'Edges', exact: true }).click();
   await expect(page.getByRole('slider')).toHaveCount(8);
   await nothingSerious(page);
@@ -72,7 +72,7 @@ test('axe finds nothing serious in the camera, without one, and in the settings'
   await page.getByTestId('shutter').click();
   await expect(page.getByRole('list', { name: 'Pages kept' }).getByRole('button', { name: /^Page 1/ })).toBeVisible();
   await nothingSerious(page);
-  await page.getByRole('button', { name: 'Camera settings and tips' }).click();
+  await page.getByRole('button', { name: 'Settings and tips for the camera' }).click();
   await expect(page.getByRole('heading', { name: 'Settings' })).toBeVisible();
   await nothingSerious(page);
 });

@@ -27,7 +27,7 @@ test('a limit is kept exactly, the file is named by a convention, seen before it
   await expect(tiles(page)).toHaveCount(2, { timeout: 60_000 });
   await page.getByRole('link', { name: /^Bind/ }).click();
 
-  await page.getByRole('button', { name: 'By a convention' }).click();
+  await page.getByRole('button', { name: 'Use a pattern' }).click();
   await page.getByRole('textbox', { name: 'Family name' }).fill('Tolvanen-Adeyemi');
   await page.getByRole('textbox', { name: 'Student number' }).fill('SP-20417');
   await page.getByRole('textbox', { name: 'Title' }).fill('Shore log: quadrat');
@@ -72,13 +72,13 @@ test('what is written on a page is in the file, and one switch hides it', async 
   await addPhotos(page, [photoNamed('ropework-1')]);
   await expect(tiles(page)).toHaveCount(1, { timeout: 60_000 });
   await tiles(page).first().click();
-  await page.getByRole('button', { name: 'Write on the page' }).click();
+  await page.getByRole('button', { name: 'Mark: write on the page' }).click();
   const sheet = page.getByRole('application');
   await expect(sheet).toBeVisible({ timeout: 30_000 });
 
   await page.getByRole('button', { name: 'Pen', exact: true }).click();
   await page.getByRole('radio', { name: 'Green' }).click();
-  await page.getByRole('slider', { name: 'Breadth of the stroke' }).fill('1');
+  await page.getByRole('slider', { name: 'Thickness' }).fill('1');
   const box = (await sheet.boundingBox())!;
   const at = (x: number, y: number): [number, number] => [box.x + x * box.width, box.y + y * box.height];
   const tap = async (x: number, y: number): Promise<void> => {
@@ -90,7 +90,7 @@ test('what is written on a page is in the file, and one switch hides it', async 
   await page.mouse.down();
   await page.mouse.move(...at(0.8, 0.9), { steps: 12 });
   await page.mouse.up();
-  await page.getByRole('button', { name: 'Text note' }).click();
+  await page.getByRole('button', { name: 'Note in text' }).click();
   await tap(0.2, 0.05);
   await page.getByRole('textbox', { name: 'The note' }).fill('second attempt');
   await page.getByRole('button', { name: 'Put it there' }).click();
@@ -105,7 +105,7 @@ test('what is written on a page is in the file, and one switch hides it', async 
   await tap(0.75, 0.95);
   await page.getByRole('button', { name: 'Undo the last mark' }).click();
   await page.getByRole('button', { name: 'Redo the mark' }).click();
-  await page.getByRole('button', { name: 'Keep the marks' }).click();
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
   await expect(page.getByTestId('page-marks')).toBeVisible();
 
   await page.getByRole('link', { name: /^Bind/ }).click();
@@ -120,7 +120,7 @@ test('what is written on a page is in the file, and one switch hides it', async 
   expect(execFileSync('pdftotext', [hidden, '-']).toString()).not.toContain('second attempt');
   expect(await greenAt(sheetsOf(hidden)[0]!, 0.5, 0.9)).toBe(false);
 
-  const zip = await downloaded(page, /^Every page as JPEG/);
+  const zip = await downloaded(page, /^Pages as JPEG/);
   const files = unzipSync(new Uint8Array(readFileSync(zip.path)));
   expect(Object.keys(files)).toEqual(['page-01.jpg']);
   expect((await sharp(files['page-01.jpg']).metadata()).height).toBeGreaterThan(1500);

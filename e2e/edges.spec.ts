@@ -92,7 +92,7 @@ test('corners dragged under the loupe and bent sides lay a bowed sheet flat, as 
     }),
   );
   await openEdges(page, photo);
-  await page.getByRole('button', { name: 'Whole photo' }).click();
+  await page.getByRole('button', { name: 'Full photo' }).click();
   await page.getByRole('button', { name: 'Snap to found edges' }).click();
   for (const [i, name] of CORNERS.entries()) {
     await dragTo(page, page.getByRole('slider', { name: `Corner ${name}` }), photo, photo.corners[i]!, async () => {
@@ -122,7 +122,7 @@ test('corners dragged under the loupe and bent sides lay a bowed sheet flat, as 
       photo.boundary[Math.round(quarter * (s + 0.5))]!,
     );
   }
-  await page.getByRole('button', { name: 'See the page laid flat' }).click();
+  await page.getByRole('button', { name: 'Flat: see the page as it will be' }).click();
   await expect(page.getByRole('img', { name: 'The page laid flat by these edges' })).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Use these edges' }).click();
   await expect(page.getByRole('button', { name: 'Undo the edges' })).toBeEnabled();

@@ -41,7 +41,7 @@ async function bindAndCheck(page: Page): Promise<void> {
   await page.getByRole('button', { name: /^Bind \d pages?( again)?$/ }).click();
   await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 120_000 });
   await page.getByRole('button', { name: 'On to handing in' }).click();
-  const doubts = page.getByRole('button', { name: /^It is right so/ });
+  const doubts = page.getByRole('button', { name: /^Looks fine/ });
   await expect(page.getByText(/bound yet|since the file was bound/)).toHaveCount(0);
   await page.waitForTimeout(9000); // the order and the shots have been looked at by then
   for (let i = 0; i < 12 && (await doubts.count()) > 0; i++) await doubts.first().click();
@@ -130,7 +130,7 @@ test('a broken line, a slow office and a refusal lose nothing and send nothing t
 
   await setWeather(page, 'dropping');
   await send.click();
-  await expect(page.getByText('This very file has been received.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('This file has been received.')).toBeVisible({ timeout: 60_000 });
   await setWeather(page, 'slow');
   expect(await count()).toBe(before + 1);
   // the very same is not offered to be handed in again
@@ -180,11 +180,11 @@ test('the wrong account is pointed out; mail and locker take the file itself', a
 
   await page.getByRole('button', { name: 'Locker', exact: true }).click();
   await signIn('SP-20417', '2041');
-  await page.getByRole('button', { name: 'Open the folder Ropework Drawing' }).click();
+  await page.getByRole('button', { name: 'Ropework Drawing: open this folder' }).click();
   await page.getByRole('button', { name: 'New folder here' }).click();
   const folder = `Plates ${Date.now() % 100_000}`;
   await page.getByRole('textbox', { name: 'Name of the new folder' }).fill(folder);
-  await page.getByRole('button', { name: 'Make the folder' }).click();
+  await page.getByRole('button', { name: 'Create the folder' }).click();
   await expect(page.getByText(`Ropework Drawing / ${folder}`)).toBeVisible();
   await page.getByRole('button', { name: 'Put it into this folder' }).click();
   await expect(page.getByText(/^Saved: /)).toBeVisible({ timeout: 30_000 });
@@ -266,7 +266,7 @@ test('each rule of the office is checked before anything is sent, and its refusa
   const send = page.getByRole('button', { name: /^Hand it in( again)?$/ });
   const section = page.getByRole('textbox', { name: 'Section (A to D)' });
   const refused = async (says: RegExp): Promise<void> => {
-    for (const doubts = page.getByRole('button', { name: /^It is right so/ }); (await doubts.count()) > 0;)
+    for (const doubts = page.getByRole('button', { name: /^Looks fine/ }); (await doubts.count()) > 0;)
       await doubts.first().click();
     await send.click();
     await expect(page.getByText(says)).toBeVisible({ timeout: 30_000 });
@@ -307,7 +307,7 @@ test('each rule of the office is checked before anything is sent, and its refusa
   await expect(send).toBeVisible();
   await page.getByRole('link', { name: /^Pages/ }).click();
   await tiles(page).first().click();
-  await page.getByRole('button', { name: 'Turn the page to the right' }).click();
+  await page.getByRole('button', { name: 'Rotate the page to the right' }).click();
   await page.getByRole('link', { name: /^Hand in/ }).click();
   await expect(page.getByText('Something changed since the file was bound.')).toBeVisible();
   await expect(send).toHaveCount(0);
@@ -316,6 +316,6 @@ test('each rule of the office is checked before anything is sent, and its refusa
   await page.getByRole('link', { name: /^Hand in/ }).click();
   // nothing of all this was kept by the office, and what was refused goes in as it is
   await send.click();
-  await expect(page.getByText('This very file has been received.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('This file has been received.')).toBeVisible({ timeout: 30_000 });
   expect(pagesIn(await fileAtOffice(page))).toBe(3);
 });

@@ -56,19 +56,19 @@ test('three photos become one PDF: a corner dragged, a page turned, the order ch
   await expect(page.getByRole('button', { name: 'Undo the edges' })).toBeEnabled();
 
   // the curve was shot sideways: page 2, three quarter turns
-  await page.getByRole('button', { name: 'Page after' }).click();
+  await page.getByRole('button', { name: 'Next page' }).click();
   await expect(page.getByText('Page 2 of 3')).toBeVisible();
   for (let i = 0; i < 3; i++) {
-    await page.getByRole('button', { name: 'Turn the page to the right' }).click();
+    await page.getByRole('button', { name: 'Rotate the page to the right' }).click();
     await expect(page.getByRole('button', { name: 'Undo the turn' })).toBeVisible();
   }
 
   // the knot comes first
-  await page.getByRole('button', { name: 'Page after' }).click();
+  await page.getByRole('button', { name: 'Next page' }).click();
   await page.getByRole('button', { name: 'Order' }).click();
-  await page.getByRole('button', { name: 'Move this page earlier' }).click();
+  await page.getByRole('button', { name: 'Earlier: move this page' }).click();
   await expect(page.getByText('Page 2 of 3')).toBeVisible();
-  await page.getByRole('button', { name: 'Move this page earlier' }).click();
+  await page.getByRole('button', { name: 'Earlier: move this page' }).click();
   await expect(page.getByText('Page 1 of 3')).toBeVisible();
 
   await page.getByRole('link', { name: /^Bind/ }).click();
@@ -128,12 +128,12 @@ test('what is done survives a reload, and each change can be taken back', async 
   await tiles(page).nth(0).click();
   await page.getByRole('button', { name: 'Light', exact: true }).click();
   await page.getByRole('button', { name: /^As shot/ }).click();
-  await page.getByRole('button', { name: 'Use this light on other pages' }).click();
-  await page.getByRole('button', { name: 'Use this light on every page' }).click();
+  await page.getByRole('button', { name: 'Use on other pages' }).click();
+  await page.getByRole('button', { name: 'Every page: use this light' }).click();
   await expect(page.getByRole('button', { name: /^Undo the light on/ })).toBeVisible();
   await page.reload();
   await expect(page.getByText('Page 1 of 2')).toBeVisible();
-  await page.getByRole('button', { name: 'Page after' }).click();
+  await page.getByRole('button', { name: 'Next page' }).click();
   await page.getByRole('button', { name: 'Light', exact: true }).click();
   await expect(page.getByRole('button', { name: /^As shot.*chosen/ })).toBeVisible();
 });

@@ -61,7 +61,7 @@ test('hand-ins are taken along as a zip and come back whole; a damaged zip chang
   await expect(tiles(page)).toHaveCount(1, { timeout: 60_000 });
   await allSaved(page);
   await tiles(page).first().click();
-  await page.getByRole('button', { name: 'Turn the page to the right' }).click();
+  await page.getByRole('button', { name: 'Rotate the page to the right' }).click();
   await allSaved(page);
   await page.goto('/settings');
   const download = page.waitForEvent('download', { timeout: 60_000 });
@@ -81,7 +81,7 @@ test('hand-ins are taken along as a zip and come back whole; a damaged zip chang
   await other.goto('/settings');
   const bring = async (file: string): Promise<void> => {
     const chooser = other.waitForEvent('filechooser');
-    await other.getByRole('button', { name: 'Bring a zip in' }).click();
+    await other.getByRole('button', { name: 'Import a zip' }).click();
     await (await chooser).setFiles(file);
   };
   const damaged = {

@@ -52,7 +52,7 @@ test('two screens linked by a code show the same, as it happens; cut off, nothin
   await expect(tiles(laptop)).toHaveCount(2, { timeout: 2000 });
   // and the other way
   await tiles(laptop).first().click();
-  await laptop.getByRole('button', { name: 'Turn the page to the right' }).click();
+  await laptop.getByRole('button', { name: 'Rotate the page to the right' }).click();
   await expect(tiles(phone).first()).toHaveAccessibleName(/turned right/, { timeout: 4000 });
 
   await phone.goto('/link');
@@ -72,11 +72,11 @@ test('a profile is kept, checked, and names the file', async ({ page }) => {
   const number = page.getByRole('textbox', { name: 'Student number' }).first();
   await expect(number).toHaveValue('SP-20417');
   await number.fill('SP/1');
-  await page.getByRole('button', { name: 'Keep this' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Letters, digits, spaces, dots and dashes only', { exact: false })).toBeVisible();
   await number.fill('SP-20418');
-  await page.getByRole('button', { name: 'By a convention' }).click();
-  await page.getByRole('button', { name: 'Keep this' }).click();
+  await page.getByRole('button', { name: 'Use a pattern' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await page.getByRole('button', { name: 'Start a new hand-in' }).click();
   await page.getByRole('link', { name: /^Bind/ }).click();
   await expect(page.getByTestId('file-name')).toHaveText(/^Tolvanen-Adeyemi_SP-20418_Hand-in-of-.*\.pdf$/);

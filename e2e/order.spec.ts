@@ -74,7 +74,7 @@ test('pages are chosen, turned, left out and moved together; eight steps are und
   await page.getByRole('button', { name: 'Choose all' }).click();
   await page.getByRole('button', { name: 'Choose none' }).click();
   await tiles(page).nth(0).click();
-  await page.getByRole('button', { name: 'Leave 1 page out of the file' }).click();
+  await page.getByRole('button', { name: 'Leave out 1 page' }).click();
   await expect(page.getByRole('button', { name: /^Page 1 of 4, left out/ })).toBeVisible();
   await page.getByRole('button', { name: 'Done choosing' }).click();
   expect(await boundOrder(page, 3)).toEqual([4, 1, 2]);
@@ -82,7 +82,7 @@ test('pages are chosen, turned, left out and moved together; eight steps are und
   await page.getByRole('link', { name: /^Pages/ }).click();
   await page.getByRole('button', { name: 'Choose pages' }).click();
   await tiles(page).nth(3).click();
-  await page.getByRole('button', { name: 'Lay a copy behind each of 1 page' }).click();
+  await page.getByRole('button', { name: 'Copy 1 page' }).click();
   await expect(tiles(page)).toHaveCount(5);
   await page.getByRole('button', { name: 'Move pages' }).click();
   await page.getByRole('button', { name: 'Reverse the order of all pages' }).click();
@@ -172,7 +172,7 @@ test('the numbers on the pages suggest their order; a page that lies there twice
   await expect(page.getByRole('button', { name: 'Undo the suggested order' })).toBeVisible();
   await page.getByRole('button', { name: 'Choose pages' }).click();
   await tiles(page).nth(1).click();
-  await page.getByRole('button', { name: 'Lay a copy behind each of 1 page' }).click();
+  await page.getByRole('button', { name: 'Copy 1 page' }).click();
   await page.getByRole('button', { name: 'Done choosing' }).click();
   await expect(page.getByText('Pages 2 and 3 look the same.')).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Leave 3 out' }).click();
@@ -188,7 +188,7 @@ test('pages are read through with keys and wheel, ticked off, and left for a too
   await expect(page.getByRole('img', { name: 'Page 1 as it will be read' })).toBeVisible({ timeout: 60_000 });
   await page.keyboard.press('ArrowRight');
   await expect(page.getByText('2 of 2')).toBeVisible();
-  await page.getByRole('button', { name: 'Page before' }).click();
+  await page.getByRole('button', { name: 'Previous page' }).click();
   const seen = (await page.getByRole('img', { name: 'Page 1 as it will be read' }).boundingBox())!;
   await page.mouse.move(seen.x + seen.width / 2, seen.y + seen.height / 2);
   for (let i = 0; i < 12; i++) await page.mouse.wheel(0, -100);
@@ -198,7 +198,7 @@ test('pages are read through with keys and wheel, ticked off, and left for a too
   await page.getByRole('button', { name: 'Back to reading' }).click();
   await expect(page.getByText('1 of 2')).toBeVisible();
   await page.getByRole('button', { name: 'Seen, next page' }).click();
-  await expect(page.getByText('last to be seen')).toBeVisible();
+  await expect(page.getByText('1 page left to look at')).toBeVisible();
   await page.getByRole('button', { name: 'Seen, bind 2 pages' }).click();
   await expect(page).toHaveURL(/\/bind$/);
 });

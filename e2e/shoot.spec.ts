@@ -65,7 +65,7 @@ test.describe('with a camera over the table', () => {
     await page.getByRole('button', { name: 'Hands-free shutter' }).click();
     await expect(strip(page)).toHaveCount(5, { timeout: 60_000 });
     await page.getByRole('button', { name: 'Hands-free shutter' }).click();
-    await page.getByRole('button', { name: /^Back to the pages/ }).click();
+    await page.getByRole('button', { name: /^Pages: back to/ }).click();
     await expect(page.getByText(/photos? to go/)).toBeHidden({ timeout: 60_000 });
     await allSaved(page);
     const { pages } = await handInOf(page);
@@ -91,7 +91,7 @@ test.describe('with a camera over the table', () => {
     await expect(page.getByRole('button', { name: /pages? kept, \d+ on the way/ })).toHaveCount(0, { timeout: 60_000 });
     await expect(strip(page)).toHaveCount(10);
     const taken = await storedPages(page);
-    await page.getByRole('button', { name: /^Back to the pages/ }).click();
+    await page.getByRole('button', { name: /^Pages: back to/ }).click();
     await expect(tiles(page)).toHaveCount(10);
     await allSaved(page);
     // each arrived once, in the order they were taken, and whole
@@ -140,7 +140,7 @@ test.describe('with a camera over the table', () => {
     await expect(page.getByText('Page 1 kept')).toBeVisible();
     await page.getByRole('button', { name: 'Drop it' }).click();
     await expect(strip(page)).toHaveCount(0);
-    await page.getByRole('button', { name: /^Back to the pages/ }).click();
+    await page.getByRole('button', { name: /^Pages: back to/ }).click();
     await page.getByRole('button', { name: 'Undo deleting a page' }).click();
     await expect(tiles(page)).toHaveCount(1);
   });
@@ -155,7 +155,7 @@ test.describe('with a camera over the table', () => {
     await strip(page).nth(1).click();
     await expect(page.getByText('Page 2 of 3')).toBeVisible();
     await expect(page.getByRole('button', { name: 'Back to the camera' })).toBeVisible();
-    await page.getByRole('button', { name: 'Shoot this page again' }).click();
+    await page.getByRole('button', { name: 'Retake this page' }).click();
     await page.getByRole('button', { name: 'Shoot page 2 again', exact: true }).click();
     await expect(page.getByText('Page 2 has its new photo')).toBeVisible();
     const after = await storedPages(page);
@@ -296,7 +296,7 @@ test.describe('without a camera', () => {
       await startHandIn(page);
       await page.getByRole('button', { name: 'Shoot pages' }).click();
       await expect(page.getByRole('heading', { name: title })).toBeVisible();
-      await expect(page.getByRole('button', { name: 'Add photos from this device' })).toBeVisible();
+      await expect(page.getByRole('button', { name: 'Photos from this device' })).toBeVisible();
       await browser.close();
     });
   }

@@ -135,7 +135,7 @@ test('a screen that breaks shows a way back, and what nobody waited for is told'
       },
     }),
   );
-  await page.getByRole('button', { name: 'Back to the desk' }).click();
+  await page.getByRole('button', { name: 'Desk: back to it' }).click();
   await expect(page.getByRole('heading', { name: 'This screen stopped working' })).toBeVisible();
   await page.evaluate(() => Reflect.deleteProperty(Date.prototype, 'toLocaleString'));
   await page.evaluate(() => Object.assign(Date.prototype, { toLocaleString: () => 'some day' }));

@@ -8,7 +8,7 @@ test('pages, page and tools stand side by side, and corners answer to the keys',
   await expect(page.getByRole('toolbar', { name: 'Page tools' })).toBeVisible();
   await tiles(page).nth(2).click();
   await expect(page.getByText('Page 3 of 3')).toBeVisible();
-  await page.getByRole('button', { name: 'Move this page earlier' }).click();
+  await page.getByRole('button', { name: 'Earlier: move this page' }).click();
   await expect(page.getByText('Page 2 of 3')).toBeVisible();
 
   await page.getByRole('button', { name: 'Edges', exact: true }).click();
@@ -25,7 +25,7 @@ test('pages, page and tools stand side by side, and corners answer to the keys',
     for (let k = 0; k < 40; k++) await page.keyboard.press('Shift+ArrowLeft');
   }
   await expect(page.getByText('The sides cross each other')).toBeVisible();
-  await page.getByRole('button', { name: 'Find the edges again' }).click();
+  await page.getByRole('button', { name: 'Detect again: the edges of the page' }).click();
   await expect.poll(async () => Math.abs((await value())[0]! - x!)).toBeLessThan(3);
   await page.getByRole('button', { name: 'Use these edges' }).click();
   await page.keyboard.press('Escape');

@@ -18,7 +18,7 @@ export const NODE_BUILD = {
     person: 'server/keeping/peopleMain.ts',
     settingsTable: 'server/config/settingsTable.ts',
     load: 'bench/load/main.ts',
-    faults: 'bench/faults.ts',
+    faults: 'bench/faults/main.ts',
     histories: 'bench/histories/main.ts',
     bench: 'bench/main.ts',
     trainScorer: 'bench/trainScorer.ts',

@@ -15,6 +15,7 @@ const STATUS: Partial<Record<ErrorCode, number>> = {
   RECOVERY_CODE_WRONG: 403,
   QUOTA_FULL: 413,
   SERVER_FULL: 507,
+  STORE_UNREACHABLE: 503,
   SIGN_IN_WRONG: 403,
   TOO_MANY_TRIES: 429,
   OFFICE_BUSY: 503,
@@ -31,13 +32,19 @@ export function errorShape(log: Logger): ErrorRequestHandler {
       ? new FotoplanError(
           'SERVER_FULL',
           'The server has no room left, so this could not be kept there. It stays on this device and is sent again by itself.',
+          {},
+          { cause },
         )
       : cause;
     if (thrown instanceof FotoplanError) {
       const { retryAfterS } = thrown.facts;
       if (retryAfterS !== undefined) res.set('retry-after', String(retryAfterS));
       const facts = Object.keys(thrown.facts).length > 0 ? { facts: thrown.facts } : {};
-      res.status(STATUS[thrown.code] ?? 400).json({ code: thrown.code, message: thrown.message, ...facts });
+      const status = STATUS[thrown.code] ?? 400;
+      // what an operator can mend
+      if (status >= 500 && thrown.cause !== undefined)
+        log.warn({ err: thrown.cause, code: thrown.code }, thrown.message);
+      res.status(status).json({ code: thrown.code, message: thrown.message, ...facts });
       return;
     }
     // express's own parsers mark what the sender did wrong with a status below 500

@@ -103,10 +103,7 @@ export function ownerSession({ db, owners, screens: known, now, keepsLookers, we
       if (screen !== null) {
         if (screen.cutOff) {
           forgetSession(res);
-          throw new FotoplanError(
-            'SCREEN_CUT_OFF',
-            'This screen was cut off from another one. Start afresh here, or link it again.',
-          );
+          throw new FotoplanError('SCREEN_CUT_OFF', 'This device was unlinked. Start afresh here, or link it again.');
         }
         if (byDevice !== null) give(device!);
         if (now() - screen.seenAtMs > SEEN_EVERY_MS) unlessDiskFull(() => known.see(screen.id, now()));

@@ -77,8 +77,8 @@ describe('a bundle', () => {
 
   it.each<[string, string, string]>([
     ['no JSON', '{', 'cannot be read'],
-    ['another zip', '{"name":"x"}', 'was not made by taking hand-ins along'],
-    ['nothing', 'null', 'was not made by taking hand-ins along'],
+    ['another zip', '{"name":"x"}', 'was not exported from Fotoplan'],
+    ['nothing', 'null', 'was not exported from Fotoplan'],
     ['a newer one', text((bundle) => (bundle.version = 2)), 'newer Fotoplan'],
     ['one without a title', text((_, first) => (first.title = '')), 'no usable title'],
     [

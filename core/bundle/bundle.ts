@@ -74,24 +74,24 @@ export function readBundle(text: string): Bundle {
   } catch (cause) {
     throw new FotoplanError(
       'BUNDLE_INVALID',
-      'This zip’s fotoplan.json cannot be read. Take the hand-ins along once more.',
+      'This zip’s fotoplan.json cannot be read. Export the hand-ins once more.',
       {},
       { cause },
     );
   }
   if (read === null || typeof read !== 'object' || read.format !== BUNDLE_FORMAT || !Array.isArray(read.handIns))
-    throw new FotoplanError('BUNDLE_INVALID', 'This zip was not made by taking hand-ins along. Choose one that was.');
+    throw new FotoplanError('BUNDLE_INVALID', 'This zip was not exported from Fotoplan. Choose one that was.');
   if (!isCount(read.version, BUNDLE_VERSION) || read.version < 1)
     throw new FotoplanError(
       'BUNDLE_INVALID',
-      'This zip was made by a newer Fotoplan. Reload to get it, then bring the zip in.',
+      'This zip was made by a newer Fotoplan. Reload to get it, then import the zip.',
     );
   return bundleOf((read.handIns as readonly Partial<BundledHandIn>[]).map(readHandIn));
 }
 
 function readHandIn(stored: Partial<BundledHandIn>): BundledHandIn {
   const wrong = (what: string): FotoplanError =>
-    new FotoplanError('BUNDLE_INVALID', `A hand-in in this zip ${what}. Take it along once more.`);
+    new FotoplanError('BUNDLE_INVALID', `A hand-in in this zip ${what}. Export it once more.`);
   const { title, paper, binding, assignmentId, createdAtMs, changedAtMs, pages, file } = stored;
   if (typeof title !== 'string' || title === '' || title.length > 120) throw wrong('has no usable title');
   if (!PAPERS.includes(paper as Paper)) throw wrong('has a paper that is not known');

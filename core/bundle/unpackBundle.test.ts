@@ -93,7 +93,7 @@ it('never unpacks what is not named', async () => {
 });
 
 it.each<[string, Zippable, RegExp]>([
-  ['without an index', { [originalPath(photoId)]: photo }, /was not made by taking hand-ins along/],
+  ['without an index', { [originalPath(photoId)]: photo }, /was not exported from Fotoplan/],
   ['without a photo', { [BUNDLE_INDEX]: index, 'files/1/a.pdf': pdf }, /“plate.jpg” is missing/],
   [
     'with a photo larger than any',

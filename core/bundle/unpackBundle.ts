@@ -34,7 +34,7 @@ export async function unpackBundle(
     (_name, bytes) => (bundle = readBundle(new TextDecoder().decode(bytes))),
     () => bundle !== null,
   );
-  if (bundle === null) throw invalid('This zip was not made by taking hand-ins along. Choose one that was.');
+  if (bundle === null) throw invalid('This zip was not exported from Fotoplan. Choose one that was.');
   const { handIns } = bundle as Bundle;
   const photos = new Map(
     handIns.flatMap(({ pages }) =>
@@ -54,7 +54,7 @@ export async function unpackBundle(
   );
   const [missing] = photos.values();
   if (missing !== undefined)
-    throw invalid(`The photo “${missing}” is missing in this zip. Take the hand-in along once more.`);
+    throw invalid(`The photo “${missing}” is missing in this zip. Export the hand-in once more.`);
   return bundle;
 }
 
@@ -99,7 +99,7 @@ async function eachEntry(
       if (done || problem !== null) break;
     }
   } catch (cause) {
-    throw invalid('This is not a zip that can be opened. Choose the one that was taken along.', cause);
+    throw invalid('This is not a zip that can be opened. Choose the one that was exported.', cause);
   } finally {
     await reader.cancel();
   }

@@ -258,7 +258,11 @@ function officeLines(facts: ReadyFacts): ReadyLine[] {
       'place',
     );
   else if (standing(assignment, nowMs) === 'late')
-    doubt(`late ${assignment.id}`, 'The time is over; it is still taken, as late.', 'Late work may lose marks.');
+    doubt(
+      `late ${assignment.id}`,
+      'The deadline has passed. It will be accepted as late.',
+      'Late work may lose marks.',
+    );
   else lines.push({ key: 'due', level: 'fine', says: 'In time', why: '', fix: null });
   if (account === null)
     stop('account', 'You are not signed in at the course office.', 'It must know whose work this is.', 'account');
@@ -272,7 +276,7 @@ function officeLines(facts: ReadyFacts): ReadyLine[] {
     lines.push({
       key: 'account',
       level: 'fine',
-      says: `Goes in as ${account.first} ${account.family}, ${account.number}`,
+      says: `Submitting as ${account.first} ${account.family}, ${account.number}`,
       why: '',
       fix: null,
     });
@@ -290,10 +294,6 @@ function officeLines(facts: ReadyFacts): ReadyLine[] {
       'place',
     );
   if (file !== null && last?.sha256 === file.sha256)
-    doubt(
-      `same ${file.sha256}`,
-      'This very file was handed in already.',
-      `Receipt ${last.number}. Nothing changed since.`,
-    );
+    doubt(`same ${file.sha256}`, 'This file was handed in already.', `Receipt ${last.number}. Nothing changed since.`);
   return lines;
 }

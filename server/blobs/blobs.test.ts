@@ -196,3 +196,18 @@ it('bytes of a file made by an earlier version are all there, and found without 
     ]);
   bytesFile.close();
 });
+
+it('a store that cannot be reached is said so, and is no fault of the server', async () => {
+  const own = openData(null);
+  const away = createS3Place({
+    bucket: 'originals',
+    endpoint: 'http://127.0.0.1:9',
+    region: 'us-east-1',
+    accessKeyId: 'S3RVER',
+    secretAccessKey: 'S3RVER',
+  });
+  const server = await startTestServer({ db: own.db, blobs: createListedBlobs(own.db, away) });
+  const answer = await sendOriginal(server.browser(), await samplePhoto(141));
+  expect([answer.status, ((await answer.json()) as { code: string }).code]).toEqual([503, 'STORE_UNREACHABLE']);
+  await server.close();
+});

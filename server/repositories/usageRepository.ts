@@ -26,7 +26,7 @@ export function createUsageRepository(db: Database, bytesFile: Database, quotaBy
       if (used + bytes > quotaBytes)
         throw new FotoplanError(
           'QUOTA_FULL',
-          `Your ${quotaBytes / 1e9} GB here are full. Take old hand-ins along as a zip, then delete them.`,
+          `Your ${quotaBytes / 1e9} GB here are full. Export old hand-ins as a zip, then delete them.`,
         );
     },
   };

@@ -45,10 +45,7 @@ export function screenRoutes({ screens, owners, changes, events, limits, now }: 
   });
   const hashOfCode = (code: string): string => sha256(code.replaceAll(/[ -]/g, '').toUpperCase());
   const codeIsWrong = (): FotoplanError =>
-    new FotoplanError(
-      'LINK_CODE_WRONG',
-      'This code is not good any more, or was mistyped. Ask the other screen for a new one.',
-    );
+    new FotoplanError('LINK_CODE_WRONG', 'This code has expired, or was mistyped. Ask the other screen for a new one.');
   router.post('/link/look', limit, (req, res) => {
     const join = screens.look(hashOfCode(validated(LinkBody, req.body).code), now());
     if (join === null) throw codeIsWrong();

@@ -87,8 +87,8 @@ function givenUp(codings: readonly number[]): string[] {
     const has = numbers.length === 1 && codings.length > 1 ? 'has' : 'have';
     return [
       coding.dpi < CODINGS[0]!.dpi
-        ? `To fit: ${who.toLowerCase() === 'all pages' ? 'all pages' : who} at ${coding.dpi} dpi, edges plain.`
-        : `To fit: ${who} ${has} plainer edges.`,
+        ? `To fit: ${who.toLowerCase() === 'all pages' ? 'all pages' : who} at ${coding.dpi} dpi, with simpler edges.`
+        : `To fit: ${who} ${has} simpler edges.`,
     ];
   });
 }
@@ -117,10 +117,10 @@ function Pictures({ handIn }: { readonly handIn: HandIn }) {
         <Action
           label="Pages as JPEG"
           icon={Images}
-          spoken="Every page as JPEG, in one zip"
+          spoken="Pages as JPEG, each in one zip"
           onPress={() => void make('jpeg')}
         />
-        <Action label="as PNG" spoken="Every page as PNG, in one zip" onPress={() => void make('png')} />
+        <Action label="as PNG" spoken="as PNG, each page in one zip" onPress={() => void make('png')} />
       </View>
       {done === null ? null : (
         <Words as="soft" role="status">

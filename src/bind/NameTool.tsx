@@ -35,10 +35,10 @@ const PIECE_NAMES: Readonly<Record<NamePieceKind, string>> = {
   words: 'Words',
 };
 const SEPARATOR_NAMES: Readonly<Record<Separator, string>> = {
-  _: 'Underline _',
+  _: 'Underscore _',
   '-': 'Dash -',
   ' ': 'Space',
-  '.': 'Stop .',
+  '.': 'Dot .',
 };
 export const FIRST_PATTERN: NamePattern = {
   pieces: [{ kind: 'family' }, { kind: 'number' }, { kind: 'title' }],
@@ -67,8 +67,8 @@ export function NameTool({ handIn }: { readonly handIn: HandIn }) {
     <View className="gap-3">
       <TitleField handIn={handIn} />
       <View role="group" aria-label="How the file is named" className="flex-row flex-wrap gap-2">
-        <Action label="Named by its title" on={name === null} onPress={() => set(null)} />
-        <Action label="By a convention" on={name !== null} onPress={() => name === null && set(FIRST_PATTERN)} />
+        <Action label="Use the title" on={name === null} onPress={() => set(null)} />
+        <Action label="Use a pattern" on={name !== null} onPress={() => name === null && set(FIRST_PATTERN)} />
       </View>
       {name === null ? null : <NamePieces pattern={name} onChange={set} />}
       {lacking.length > 0 || name !== null ? <WhoFields /> : null}
@@ -173,7 +173,7 @@ export function NamePieces({
                 <Action
                   kind="quiet"
                   label={piece.form ?? DATE_FORMS[0]}
-                  spoken="Write the date another way"
+                  spoken={`${piece.form ?? DATE_FORMS[0]}: write the date another way`}
                   onPress={() =>
                     setPieces(
                       pieces.map((each, k) =>

@@ -45,16 +45,16 @@ export function SelectionTray({ handIn, chosen, onChoose, onDone }: SelectionTra
         <Action
           kind="verb"
           icon={RotateCw}
-          label="Turn"
-          spoken={`Turn ${count} to the right`}
+          label="Rotate"
+          spoken={`Rotate ${count} to the right`}
           disabled={none}
           onPress={() => void dispatch({ kind: 'turnPages', ...meant, turns: 1 })}
         />
         <Action
           kind="verb"
           icon={FileX}
-          label={allOut ? 'Take in' : 'Out'}
-          spoken={allOut ? `Take ${count} into the file again` : `Leave ${count} out of the file`}
+          label={allOut ? 'Include' : 'Leave out'}
+          spoken={`${allOut ? 'Include' : 'Leave out'} ${count}`}
           disabled={none}
           onPress={() => void dispatch({ kind: 'leaveOutPages', ...meant, leftOut: !allOut })}
         />
@@ -62,7 +62,7 @@ export function SelectionTray({ handIn, chosen, onChoose, onDone }: SelectionTra
           kind="verb"
           icon={Copy}
           label="Copy"
-          spoken={`Lay a copy behind each of ${count}`}
+          spoken={`Copy ${count}`}
           disabled={none}
           onPress={() => void dispatch({ kind: 'duplicatePages', ...meant })}
         />
@@ -132,13 +132,13 @@ function MoveTray({
       </Words>
       <View className="flex-row flex-wrap gap-2 pt-1">
         <Action
-          label="Back to front"
+          label="Reverse the order"
           spoken="Reverse the order of all pages"
           onPress={() => void dispatch({ kind: 'reverseOrder', handInId })}
         />
         <Action
-          label="By time shot"
-          spoken="Order all pages by when they were shot"
+          label="Sort by time taken"
+          spoken="Sort by time taken: all pages"
           onPress={() => void dispatch({ kind: 'sortByTimeTaken', handInId })}
         />
       </View>

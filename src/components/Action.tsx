@@ -9,9 +9,10 @@ interface ActionProps {
   readonly label: string;
   readonly onPress: () => void;
   readonly icon?: Icon;
-  /** Said instead of the label where the label alone would not tell what it acts on. */
+  /** Said in the label's place, and beginning with it, where the label alone would not tell what it acts on. */
   readonly spoken?: string;
   readonly kind?: 'plain' | 'verb' | 'quiet';
+  /** Whether it is chosen; left out where it cannot be. */
   readonly on?: boolean;
   readonly disabled?: boolean;
 }
@@ -23,34 +24,31 @@ const SHAPES = {
 } as const;
 
 /** A button in words, with a sign where one helps. */
-export function Action({
-  label,
-  onPress,
-  icon: Sign,
-  spoken,
-  kind = 'plain',
-  on = false,
-  disabled = false,
-}: ActionProps) {
+export function Action({ label, onPress, icon: Sign, spoken, kind = 'plain', on, disabled = false }: ActionProps) {
   return (
     <Pressable
       role="button"
       aria-label={spoken ?? label}
-      {...(on ? { 'aria-pressed': true } : {})}
+      {...(on === undefined ? {} : { 'aria-pressed': on })}
       aria-disabled={disabled}
       disabled={disabled}
       onPress={onPress}
-      className={`min-h-[44px] items-center gap-1 py-2 ${kind === 'verb' ? '' : 'gap-2'} ${SHAPES[kind]} ${kind === 'plain' ? (on ? 'border-beet bg-beet-tint' : 'border-rule bg-sheet') : on ? 'bg-beet-tint' : ''} ${disabled ? 'opacity-60' : 'active:bg-beet-tint'}`}
+      className={`min-h-[44px] items-center gap-1 py-2 ${kind === 'verb' ? '' : 'gap-2'} ${SHAPES[kind]} ${kind === 'plain' ? (on === true ? 'border-beet bg-beet-tint' : 'border-rule bg-sheet') : on === true ? 'bg-beet-tint' : ''} ${disabled ? 'opacity-60' : 'active:bg-beet-tint'}`}
     >
       {Sign === undefined ? null : (
         <View aria-hidden>
-          <Sign size={20} strokeWidth={1.75} color={on ? 'rgb(var(--beet))' : 'rgb(var(--ink))'} />
+          <Sign size={20} strokeWidth={1.75} color={on === true ? 'rgb(var(--beet))' : 'rgb(var(--ink))'} />
         </View>
       )}
-      <Words as={kind === 'verb' ? 'small' : 'strong'} tone={on ? 'beet' : 'ink'} numberOfLines={1}>
+      <Words
+        as={kind === 'verb' ? 'small' : 'strong'}
+        tone={on === true ? 'beet' : 'ink'}
+        numberOfLines={kind === 'verb' ? 2 : 1}
+        className={kind === 'verb' ? 'text-center' : ''}
+      >
         {label}
       </Words>
-      {on && kind === 'plain' ? <CropMarks /> : null}
+      {on === true && kind === 'plain' ? <CropMarks /> : null}
     </Pressable>
   );
 }

@@ -67,7 +67,7 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
             kind="verb"
             icon={FileCheck}
             label="Flat"
-            spoken="See the page laid flat"
+            spoken="Flat: see the page as it will be"
             on={editing.lookingFlat}
             onPress={editing.toggleFlat}
           />
@@ -77,18 +77,24 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
         <Action
           kind="verb"
           icon={ScanSearch}
-          label={editing.finding ? 'Finding …' : 'Find'}
-          spoken="Find the edges again"
+          label={editing.finding ? 'Detecting …' : 'Detect again'}
+          spoken={editing.finding ? 'Detecting …' : 'Detect again: the edges of the page'}
           disabled={editing.finding}
           onPress={() => void editing.findEdges()}
         />
-        <Action kind="verb" icon={Maximize} label="Whole" spoken="Whole photo" onPress={editing.takeWholePhoto} />
-        <Action kind="verb" icon={RotateCw} label="Level" spoken="Straighten only" onPress={editing.straightenOnly} />
+        <Action kind="verb" icon={Maximize} label="Full photo" onPress={editing.takeWholePhoto} />
+        <Action
+          kind="verb"
+          icon={RotateCw}
+          label="Straighten"
+          spoken="Straighten only, cut nothing"
+          onPress={editing.straightenOnly}
+        />
         <Action
           kind="verb"
           icon={Copy}
-          label="As last"
-          spoken="Same edges as the page before"
+          label="Copy previous"
+          spoken="Copy previous page’s edges"
           disabled={editing.takePageBefore === null}
           onPress={() => editing.takePageBefore?.()}
         />
@@ -96,7 +102,7 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
           kind="verb"
           icon={X}
           label="Cancel"
-          spoken="Leave the edges as they were"
+          spoken="Cancel: leave the edges as they were"
           onPress={editing.leaveEdges}
         />
       </View>

@@ -62,7 +62,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
             label="Desk"
             icon={ArrowLeft}
             onPress={() => router.replace('/')}
-            spoken="Back to the desk"
+            spoken="Desk: back to it"
           />
           <View className="flex-1 px-1">
             <Words as="title" className="text-head" numberOfLines={1}>
@@ -77,7 +77,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
                 label="Undo"
                 icon={Undo2}
                 disabled={latest === undefined}
-                spoken={latest === undefined ? 'Nothing to undo' : `Undo ${describeStep(latest)}`}
+                spoken={latest === undefined ? 'Undo: nothing to undo' : `Undo ${describeStep(latest)}`}
                 onPress={undo}
               />
               {undone === undefined ? null : (

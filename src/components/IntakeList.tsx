@@ -44,7 +44,7 @@ export function IntakeList({ handInId, quiet = false }: { readonly handInId: str
             <Flag kind={state === 'twice' ? 'look' : 'broken'}>{problem ?? ''}</Flag>
           </View>
           {again === null ? null : (
-            <Action kind="quiet" label="Add it again" spoken={`Add ${fileName} again`} onPress={again} />
+            <Action kind="quiet" label="Add it again" spoken={`Add it again: ${fileName}`} onPress={again} />
           )}
           <Action
             kind="quiet"

@@ -43,22 +43,28 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
       )}
       <Action
         kind="verb"
-        label="Turn"
+        label="Rotate"
         icon={RotateCw}
-        spoken="Turn the page to the right"
+        spoken="Rotate the page to the right"
         onPress={() => void dispatch({ kind: 'turnPages', ...only, turns: 1 })}
       />
-      <Action kind="verb" label="Mend" icon={Eraser} spoken="Paint away thumbs, holes and stains" onPress={onMend} />
-      <Action kind="verb" label="Mark" icon={PenLine} spoken="Write on the page" onPress={onMark} />
+      <Action
+        kind="verb"
+        label="Mend"
+        icon={Eraser}
+        spoken="Mend: paint away thumbs, holes and stains"
+        onPress={onMend}
+      />
+      <Action kind="verb" label="Mark" icon={PenLine} spoken="Mark: write on the page" onPress={onMark} />
       {unfolded ? null : (
         <Action kind="verb" label="Order" icon={ArrowUpDown} on={tray === 'order'} onPress={() => toggle('order')} />
       )}
       {page.pdfPage === null ? (
         <Action
           kind="verb"
-          label="Again"
+          label="Retake"
           icon={Camera}
-          spoken="Shoot this page again"
+          spoken="Retake this page"
           onPress={() => router.push(`/hand-in/${handIn.id}/shoot?again=${page.id}`)}
         />
       ) : null}
@@ -102,7 +108,7 @@ function OrderTray({
         <View className="flex-1">
           <Action
             label="Earlier"
-            spoken="Move this page earlier"
+            spoken="Earlier: move this page"
             disabled={at <= 0}
             onPress={() => void dispatch({ kind: 'movePageBy', handInId, pageId: page.id, by: -1 })}
           />
@@ -110,7 +116,7 @@ function OrderTray({
         <View className="flex-1">
           <Action
             label="Later"
-            spoken="Move this page later"
+            spoken="Later: move this page"
             disabled={at < 0 || at === pages.length - 1}
             onPress={() => void dispatch({ kind: 'movePageBy', handInId, pageId: page.id, by: 1 })}
           />
@@ -119,8 +125,8 @@ function OrderTray({
       <View className="flex-row gap-2 px-3">
         <View className="flex-1">
           <Action
-            label={page.leftOut ? 'Take in again' : 'Leave out'}
-            spoken={page.leftOut ? 'Take this page into the file again' : 'Leave this page out of the file'}
+            label={page.leftOut ? 'Include' : 'Leave out'}
+            spoken={page.leftOut ? 'Include this page in the file' : 'Leave out of the file'}
             on={page.leftOut}
             onPress={() =>
               void dispatch({ kind: 'leaveOutPages', handInId, pageIds: [page.id], leftOut: !page.leftOut })
@@ -130,7 +136,7 @@ function OrderTray({
         <View className="flex-1">
           <Action
             label="Copy"
-            spoken="Lay a copy of this page behind it"
+            spoken="Copy this page"
             onPress={() => void dispatch({ kind: 'duplicatePages', handInId, pageIds: [page.id] })}
           />
         </View>

@@ -69,7 +69,7 @@ export function DeskStack({
         <View className="items-start pt-3">
           <Action
             label="Start it"
-            spoken={`Start ${title}`}
+            spoken={`Start it: ${title}`}
             onPress={() => void forAssignment(assignment!).then((id) => router.push(`/hand-in/${id}`))}
           />
         </View>

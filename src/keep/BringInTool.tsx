@@ -25,7 +25,7 @@ export function BringInTool() {
       setProblem(
         error instanceof FotoplanError
           ? error.message
-          : 'The zip could not be brought in. Free some space on this device and try again.',
+          : 'The zip could not be imported. Free some space on this device and try again.',
       );
     } finally {
       setWorking(false);
@@ -33,7 +33,7 @@ export function BringInTool() {
   };
   return (
     <View className="items-start gap-2">
-      <Action label={working ? 'Bringing it in …' : 'Bring a zip in'} disabled={working} onPress={() => void take()} />
+      <Action label={working ? 'Importing …' : 'Import a zip'} disabled={working} onPress={() => void take()} />
       {done === null ? null : (
         <Flag kind="fine" live>
           {done === 1 ? '1 hand-in is on the desk.' : `${done} hand-ins are on the desk.`}

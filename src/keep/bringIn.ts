@@ -28,7 +28,7 @@ async function takeIn(
     if (originalPath(id) !== path)
       throw new FotoplanError(
         'BUNDLE_INVALID',
-        `The photo “${fileName}” in this zip is damaged. Take the hand-in along once more.`,
+        `The photo “${fileName}” in this zip is damaged. Export the hand-in once more.`,
       );
     // what the server would refuse must not wait here to be sent
     checkPhotoFile(bytes, fileName);

@@ -77,7 +77,7 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
                       <Action
                         kind="verb"
                         label={SLIDER_SHORT[each]}
-                        spoken={`Set ${SLIDER_WORDS[each].toLowerCase()}`}
+                        spoken={SLIDER_WORDS[each]}
                         on={each === slider}
                         onPress={() => setSlider(each)}
                       />
@@ -94,14 +94,14 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
             <Action
               kind="quiet"
               label="Photo"
-              spoken="Show the photo as it was shot"
+              spoken="Photo as it was shot"
               on={draft.view === 'before'}
               onPress={() => draft.setView(draft.view === 'before' ? 'after' : 'before')}
             />
             <Action
               kind="quiet"
               label="Compare"
-              spoken="Photo and page side by side, with a line to move"
+              spoken="Compare photo and page, with a line to move"
               on={draft.view === 'both'}
               onPress={() => draft.setView(draft.view === 'both' ? 'after' : 'both')}
             />
@@ -116,7 +116,7 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
               <Action
                 kind="quiet"
                 label="Fade rules"
-                spoken="Fade ruled lines and squares"
+                spoken="Fade rules: the paper’s lines and squares"
                 on={draft.recipe.light.fadeRules}
                 onPress={() => draft.change({ fadeRules: !draft.recipe.light.fadeRules })}
               />
@@ -125,7 +125,7 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
               <Action
                 kind="quiet"
                 label="Invert"
-                spoken="Turn a dark board into dark writing on white"
+                spoken="Invert: a dark board becomes dark writing on white"
                 on={draft.recipe.light.invert}
                 onPress={() => draft.change({ invert: !draft.recipe.light.invert })}
               />
@@ -134,7 +134,7 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
               <Action
                 kind="quiet"
                 label={unfolded ? 'Use on pages …' : 'Use on …'}
-                spoken="Use this light on other pages"
+                spoken={unfolded ? 'Use on pages of your choice' : 'Use on other pages'}
                 onPress={() => setChoosing(true)}
               />
             ) : null}

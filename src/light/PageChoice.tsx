@@ -39,13 +39,13 @@ export function PageChoice({
       <View className="flex-row flex-wrap gap-2">
         <Action
           label="Every page"
-          spoken="Use this light on every page"
+          spoken="Every page: use this light"
           onPress={() => onDone(pages.map(({ id }) => id))}
         />
         {chosen.length > 0 ? (
           <Action
             label={chosen.length === 1 ? 'This page' : `These ${chosen.length} pages`}
-            spoken={`Use this light on ${chosen.length} chosen`}
+            spoken={`${chosen.length === 1 ? 'This page' : `These ${chosen.length} pages`}: use this light`}
             onPress={() => onDone(chosen)}
           />
         ) : null}

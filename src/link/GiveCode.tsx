@@ -33,7 +33,7 @@ export function GiveCode() {
         <>
           <Words as="soft">
             {over
-              ? 'The code is too old now. Make a new one.'
+              ? 'The code has expired. Make a new one.'
               : 'A code is good for five minutes and for one screen. Both then show the same hand-ins, and what one shoots turns up on the other.'}
           </Words>
           <View className="items-start">

@@ -25,7 +25,7 @@ import { MARK_TOOLS, type MarkDraft, type MarkTool } from './useMarkDraft';
 const TOOLS: Readonly<Record<MarkTool, { readonly label: string; readonly icon: Icon; readonly spoken: string }>> = {
   pen: { label: 'Pen', icon: PenLine, spoken: 'Pen' },
   highlighter: { label: 'Highlight', icon: Highlighter, spoken: 'Highlighter' },
-  note: { label: 'Note', icon: TypeIcon, spoken: 'Text note' },
+  note: { label: 'Note', icon: TypeIcon, spoken: 'Note in text' },
   signature: { label: 'Sign', icon: Signature, spoken: 'Signature' },
   eraser: { label: 'Eraser', icon: Eraser, spoken: 'Eraser' },
 };
@@ -82,11 +82,11 @@ export function MarkActions({
         {draft.tool === 'pen' || draft.tool === 'highlighter' ? (
           <View className="flex-row items-center gap-3 px-4">
             <Words as="soft" aria-hidden>
-              Breadth
+              Thickness
             </Words>
             <View className="flex-1">
               <RangeSlider
-                label="Breadth of the stroke"
+                label="Thickness"
                 value={draft.breadth}
                 least={0}
                 most={1}
@@ -124,27 +124,32 @@ export function MarkActions({
           kind="verb"
           icon={Trash}
           label="Clear"
-          spoken="Take all marks off this page"
+          spoken="Clear all marks on this page"
           disabled={draft.marks.length === 0}
           onPress={draft.clear}
         />
-        <Action kind="verb" icon={X} label="Cancel" spoken="Leave the marks as they were" onPress={draft.leave} />
+        <Action
+          kind="verb"
+          icon={X}
+          label="Cancel"
+          spoken="Cancel: leave the marks as they were"
+          onPress={draft.leave}
+        />
       </View>
       <View role="toolbar" aria-label="View" className="flex-row">
-        <Action kind="verb" icon={ZoomIn} label="Near" spoken="Zoom in" onPress={() => zoom.by(1.6)} />
+        <Action kind="verb" icon={ZoomIn} label="Zoom in" onPress={() => zoom.by(1.6)} />
         <Action
           kind="verb"
           icon={ZoomOut}
-          label="Far"
-          spoken="Zoom out"
+          label="Zoom out"
           disabled={zoom.factor === 1}
           onPress={() => zoom.by(1 / 1.6)}
         />
         <Action
           kind="verb"
           icon={Hand}
-          label="Move"
-          spoken="Move the page instead of writing"
+          label="Pan"
+          spoken="Pan: move the page instead of writing"
           on={zoom.moving}
           disabled={zoom.factor === 1}
           onPress={zoom.toggleMoving}

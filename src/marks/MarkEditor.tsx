@@ -27,7 +27,7 @@ const STEP = 0.02;
 
 const SAYS = {
   pen: 'Write with a finger, a pen or the mouse.',
-  highlighter: 'Draw over the line to be seen.',
+  highlighter: 'Draw over the words to highlight.',
   note: 'Tap where the note begins.',
   signature: 'Tap where the middle of your signature goes.',
   eraser: 'Touch a mark to rub it out.',

@@ -83,27 +83,26 @@ export function MendActions({
           kind="verb"
           icon={Trash}
           label="Clear"
-          spoken="Take all mends off this page"
+          spoken="Clear all mends on this page"
           disabled={draft.recipe.mends.length === 0}
           onPress={draft.clear}
         />
-        <Action kind="verb" icon={X} label="Cancel" spoken="Leave the page as it was" onPress={draft.leave} />
+        <Action kind="verb" icon={X} label="Cancel" spoken="Cancel: leave the page as it was" onPress={draft.leave} />
       </View>
       <View role="toolbar" aria-label="View" className="flex-row">
-        <Action kind="verb" icon={ZoomIn} label="Near" spoken="Zoom in" onPress={() => zoom.by(1.6)} />
+        <Action kind="verb" icon={ZoomIn} label="Zoom in" onPress={() => zoom.by(1.6)} />
         <Action
           kind="verb"
           icon={ZoomOut}
-          label="Far"
-          spoken="Zoom out"
+          label="Zoom out"
           disabled={zoom.factor === 1}
           onPress={() => zoom.by(1 / 1.6)}
         />
         <Action
           kind="verb"
           icon={Hand}
-          label="Move"
-          spoken="Move the page instead of painting"
+          label="Pan"
+          spoken="Pan: move the page instead of painting"
           on={zoom.moving}
           disabled={zoom.factor === 1}
           onPress={zoom.toggleMoving}

@@ -61,7 +61,12 @@ export function AssignmentChoice({
       <Words className="tabular-nums">{`${left}, ${exact}`}</Words>
       <Words as="soft">{`${assignment.asks} ${leastPages === mostPages ? `${leastPages} ${leastPages === 1 ? 'page' : 'pages'}` : `${leastPages} to ${mostPages} pages`}, one PDF up to ${readableBytes(assignment.maxBytes)}. ${assignment.attempts === 1 ? 'One attempt.' : `Up to ${assignment.attempts} attempts.`} ${assignment.marking}`}</Words>
       <View className="items-start pt-1">
-        <Action kind="quiet" label="Not this one" spoken="Take it off this assignment" onPress={() => attachTo(null)} />
+        <Action
+          kind="quiet"
+          label="No assignment"
+          spoken="No assignment for this hand-in"
+          onPress={() => attachTo(null)}
+        />
       </View>
     </View>
   );

@@ -14,7 +14,7 @@ import { refreshAccount, signIn, signOut, useAccountStore } from './accountStore
 import { SERVICE_NAMES, type CollegeService } from './collegeClient';
 
 const ACTS: Readonly<Record<CollegeService, string>> = {
-  office: 'Goes in as',
+  office: 'Submitting as',
   locker: 'The locker of',
   post: 'Sent by',
 };
@@ -58,7 +58,9 @@ function SignIn({ service }: { readonly service: CollegeService }) {
     await signIn(service, number, pin)
       .then(() => refreshOffice(profile))
       .catch((error: unknown) =>
-        setProblem(error instanceof FotoplanError ? error.message : 'Nobody answered. Try again.'),
+        setProblem(
+          error instanceof FotoplanError ? error.message : 'No answer came. Check the connection and try again.',
+        ),
       );
   });
   return (

@@ -71,7 +71,7 @@ export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) 
                   kind="quiet"
                   icon={Folder}
                   label={each}
-                  spoken={`Open the folder ${each}`}
+                  spoken={`${each}: open this folder`}
                   onPress={() => rememberFolder(key, `${path}/${each}`)}
                 />
               </View>
@@ -138,7 +138,7 @@ function NewFolder({ onMake }: { readonly onMake: (name: string) => Promise<unkn
           maxLength={60}
           className={`${FIELD} min-w-0 flex-1`}
         />
-        <Action label="Make it" spoken="Make the folder" onPress={() => void make()} />
+        <Action label="Create" spoken="Create the folder" onPress={() => void make()} />
       </View>
       {problem === null ? null : (
         <Flag kind="broken" live>

@@ -70,11 +70,11 @@ function Letter({
         <Action kind="quiet" label="To myself" onPress={() => setValue('to', ownAddress, { shouldValidate: true })} />
       </View>
       <FormField control={control} name="subject" label="Subject" />
-      <FormField control={control} name="text" label="Words, if you like" lines={3} />
+      <FormField control={control} name="text" label="Message (optional)" lines={3} />
       <Words
         as="soft"
         className="break-words"
-      >{`With it: ${name}, PDF, ${readableBytes(file.blob.size)}. The file itself, not a link.`}</Words>
+      >{`Attached: ${name}, PDF, ${readableBytes(file.blob.size)}. The file itself, not a link.`}</Words>
       <SendProgress send={send} service="post" />
       <View className="items-start">
         <Action label="Send the mail" disabled={send.state === 'sending'} onPress={() => void post()} />

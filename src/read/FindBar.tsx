@@ -62,14 +62,14 @@ export function FindBar({ handIn, pageId, sought, onSeek, onGo, onClose }: FindB
       </View>
       <NightAction
         icon={ChevronUp}
-        label="Before"
-        spoken="Page with the words before this one"
+        label="Previous"
+        spoken="Previous page with the words"
         disabled={before === undefined}
         onPress={() => before !== undefined && onGo(before.pageId)}
       />
       <NightAction
         icon={ChevronDown}
-        label="After"
+        label="Next"
         spoken="Next page with the words"
         disabled={after === undefined}
         onPress={() => after !== undefined && onGo(after.pageId)}

@@ -13,11 +13,11 @@ export const openLines = (lines: readonly ReadyLine[], accepted: readonly string
 
 export const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = {
   shoot: 'Add pages',
-  pages: 'To the pages',
-  bind: 'To binding',
+  pages: 'Open the pages',
+  bind: 'Bind again',
   place: 'Show where',
-  account: 'To signing in',
-  page: 'To the page',
+  account: 'Sign in',
+  page: 'Open the page',
   again: 'Shoot it again',
 };
 
@@ -67,7 +67,7 @@ export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
         {settled.map(({ key, level, says }) => (
           <View key={key} role="listitem" className="flex-row items-center justify-between gap-2">
             <View className="flex-1">
-              <Flag kind="fine">{level === 'fine' ? says : `${says} You said that it is right so.`}</Flag>
+              <Flag kind="fine">{level === 'fine' ? says : `${says} You said it looks fine.`}</Flag>
             </View>
             {level === 'doubt' ? (
               <Action
@@ -101,8 +101,8 @@ function OpenLine({
         )}
         {level === 'doubt' ? (
           <Action
-            label="It is right so"
-            spoken={`It is right so: ${says}`}
+            label="Looks fine"
+            spoken={`Looks fine: ${says}`}
             onPress={() => changeNotes(handIn.id, { accepted: [...accepted, key] })}
           />
         ) : null}

@@ -201,7 +201,7 @@ function PaperTool({ handIn }: { readonly handIn: HandIn }) {
           <Action
             key={mm}
             label={mm === 0 ? 'None' : `${mm} mm`}
-            spoken={mm === 0 ? 'No margin' : `${mm} mm margin`}
+            spoken={mm === 0 ? 'None: no margin' : `${mm} mm margin`}
             on={mm === marginMm}
             onPress={() => setBinding({ marginMm: mm }, 'margin')}
           />
@@ -225,7 +225,7 @@ function InTheFile({ handIn }: { readonly handIn: HandIn }) {
       <Words as="strong">In the file</Words>
       <Switch
         label="Words that can be searched"
-        says="Print is read and laid under the pages. It takes some seconds a page."
+        says="Makes printed text searchable. Takes a few seconds a page."
         on={searchable}
         onChange={(on) => setBinding({ searchable: on }, 'searchable')}
       />

@@ -97,7 +97,7 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
           }
         : firstFix === null
           ? {
-              label: assignment === null ? 'Choose an assignment' : 'Say what is right so',
+              label: assignment === null ? 'Choose an assignment' : 'Confirm these points',
               onPress: () => onFixHere('place'),
             }
           : { label: FIX_LABELS[firstFix.to], onPress: () => goToFix(firstFix) };
@@ -140,7 +140,7 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
           <Words as="strong">The file</Words>
           <Words className="break-words tabular-nums">{fileLine}</Words>
           <View className="items-start">
-            <Action label="See the very file" icon={Eye} onPress={() => setSeeing(true)} />
+            <Action label="Preview the file" icon={Eye} onPress={() => setSeeing(true)} />
           </View>
         </View>
       )}
@@ -149,7 +149,7 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   const state = (
     <View className="gap-5">
       <SendProgress send={send} service="office" />
-      {received !== undefined && !busy ? <Flag kind="fine">This very file has been received.</Flag> : null}
+      {received !== undefined && !busy ? <Flag kind="fine">This file has been received.</Flag> : null}
       {ready && received === undefined && account !== null && !busy ? (
         <Words testID="said-before">{`${fileLine}, goes to the course office for “${assignment.title}” as the work of ${account.first} ${account.family}, ${account.number}.`}</Words>
       ) : null}
@@ -230,7 +230,7 @@ function FieldsTool({
       ))}
       <View className="gap-1">
         <Words as="strong" nativeID="comment-label">
-          A word to the reader, if you like
+          Comment for the reader (optional)
         </Words>
         <TextInput
           aria-labelledby="comment-label"

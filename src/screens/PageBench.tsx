@@ -128,7 +128,7 @@ function Bench({ handIn, page, from }: PageBenchProps) {
             </Words>
             <PageFlag page={page} />
             <View className="items-start">
-              <Action kind="quiet" label="Keys" spoken="List all keys" onPress={() => setListing(true)} />
+              <Action kind="quiet" label="Keys" spoken="Keys: list all of them" onPress={() => setListing(true)} />
             </View>
           </View>
           {chosen !== null ? (

@@ -82,8 +82,8 @@ function OnePage({
             <Action
               kind="quiet"
               icon={ChevronLeft}
-              label="Back"
-              spoken="Page before"
+              label="Previous"
+              spoken="Previous page"
               disabled={at === 0}
               onPress={() => go(-1)}
             />
@@ -96,8 +96,8 @@ function OnePage({
             <Action
               kind="quiet"
               icon={ChevronRight}
-              label="On"
-              spoken="Page after"
+              label="Next"
+              spoken="Next page"
               disabled={at === pages.length - 1}
               onPress={() => go(1)}
             />

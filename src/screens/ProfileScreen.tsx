@@ -74,7 +74,7 @@ export function ProfileScreen() {
               onPress={() => setValue('name', null, { shouldDirty: true })}
             />
             <Action
-              label="By a convention"
+              label="Use a pattern"
               on={name !== null}
               onPress={() => name === null && setValue('name', FIRST_PATTERN, { shouldDirty: true })}
             />
@@ -85,7 +85,7 @@ export function ProfileScreen() {
         </View>
         {Object.keys(formState.errors).length > 0 ? (
           <Flag kind="broken" live>
-            Something above wants another look.
+            Check the marked fields above.
           </Flag>
         ) : null}
         <View className="gap-3">
@@ -99,7 +99,7 @@ export function ProfileScreen() {
           <Action label="Link another screen" onPress={() => router.push('/link')} />
         </View>
       </ScrollView>
-      <NextBar label={formState.isDirty ? 'Keep this' : 'Done'} onPress={() => void keep()} />
+      <NextBar label={formState.isDirty ? 'Save' : 'Done'} onPress={() => void keep()} />
     </View>
   );
 }

@@ -116,11 +116,11 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
   return (
     <View className="flex-1 bg-night">
       <View role="banner" className="min-h-[56px] flex-row items-center gap-2 px-2 py-1">
-        <NightAction icon={ArrowLeft} label="Pages" spoken="Back to the pages" onPress={onClose} />
+        <NightAction icon={ArrowLeft} label="Pages" spoken="Pages: back to all of them" onPress={onClose} />
         <View className="flex-1 items-center">
           <Words as="head" tone="chalk" className="tabular-nums">{`${at + 1} of ${count}`}</Words>
           <Words as="small" tone={concern === null ? 'chalk' : 'beetLight'}>
-            {concern ?? (isSeen ? 'seen' : left === 1 ? 'last to be seen' : `${left} to be seen`)}
+            {concern ?? (isSeen ? 'seen' : left === 1 ? '1 page left to look at' : `${left} pages left to look at`)}
           </Words>
         </View>
         <NightAction icon={Search} label="Find" spoken="Find words on the pages" onPress={() => onSeek('')} />
@@ -147,14 +147,14 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
       <View role="toolbar" aria-label="Reading" className="flex-row items-center justify-between px-2">
         <NightAction
           icon={ChevronLeft}
-          label="Back"
-          spoken="Page before"
+          label="Previous"
+          spoken="Previous page"
           disabled={at === 0}
           onPress={() => onGo(-1)}
         />
         <NightAction
           icon={ZoomOut}
-          label="Far"
+          label="Zoom out"
           spoken="Zoom out"
           disabled={zoom.factor === 1}
           onPress={() => zoom.by(1 / 1.6)}
@@ -169,15 +169,15 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
         </View>
         <NightAction
           icon={ZoomIn}
-          label="Near"
+          label="Zoom in"
           spoken="Zoom in"
           disabled={zoom.factor >= 4}
           onPress={() => zoom.by(1.6)}
         />
         <NightAction
           icon={ChevronRight}
-          label="On"
-          spoken="Page after"
+          label="Next"
+          spoken="Next page"
           disabled={at === count - 1}
           onPress={() => onGo(1)}
         />

@@ -135,7 +135,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
       <View role="banner" className="flex-row items-center justify-between px-1">
         <NightAction
           label="Pages"
-          spoken={`Back to the pages, ${count} kept`}
+          spoken={`Pages: back to them, ${count} kept`}
           icon={ArrowLeft}
           onPress={() => router.replace(`/hand-in/${handIn.id}`)}
         />
@@ -144,7 +144,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
         </Words>
         <NightAction
           label="Settings"
-          spoken="Camera settings and tips"
+          spoken="Settings and tips for the camera"
           icon={Settings}
           onPress={() => router.push('/settings')}
         />
@@ -229,7 +229,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
                 {dark || merge ? (
                   <NightAction
                     label="Merge 6 frames"
-                    spoken="Dim light: merge 6 frames into a clearer one"
+                    spoken="Merge 6 frames into a clearer one, in dim light"
                     icon={Layers}
                     on={merge}
                     toggle
@@ -239,14 +239,14 @@ export const ShootScreen = withHandIn(function ShootScreen({
                 {others.length > 1 && nextCamera !== undefined ? (
                   <NightAction
                     label="Other camera"
-                    spoken={`Change to ${nextCamera.label}`}
+                    spoken={`Other camera: ${nextCamera.label}`}
                     icon={SwitchCamera}
                     onPress={() => camera.open(nextCamera.id)}
                   />
                 ) : null}
                 <NightAction
                   label="Photos"
-                  spoken="Add photos from this device"
+                  spoken="Photos from this device"
                   icon={ImagePlus}
                   onPress={() => addPhotos('gallery')}
                 />

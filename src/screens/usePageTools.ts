@@ -25,9 +25,9 @@ export function usePageTools(handIn: HandIn, page: Page): OpenTools {
   const openTool = editing.editingEdges
     ? { label: 'Use these edges', onPress: () => void editing.saveEdges() }
     : mending.open
-      ? { label: 'Keep the mending', onPress: () => void mending.save() }
+      ? { label: 'Done', onPress: () => void mending.save() }
       : marking.open
-        ? { label: 'Keep the marks', onPress: () => void marking.save() }
+        ? { label: 'Done', onPress: () => void marking.save() }
         : null;
   return { editing, mending, marking, zoom, light, openTool };
 }

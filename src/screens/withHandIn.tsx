@@ -9,7 +9,7 @@ export function withHandIn<P extends { readonly handIn: HandIn }>(Screen: Compon
   return function HandInScreen({ handInId, ...rest }: Omit<P, 'handIn'> & { readonly handInId: string }) {
     const handIn = useHandIn(handInId);
     if (handIn === 'loading')
-      return <Message title="Fetching your pages" text="They are on their way from this device or the server." />;
+      return <Message title="Loading your pages …" text="They come from this device or the server." />;
     if (handIn === 'missing') return <NotHereScreen />;
     return <Screen {...({ ...rest, handIn } as unknown as P)} />;
   };

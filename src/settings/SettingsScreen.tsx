@@ -78,7 +78,7 @@ export function SettingsScreen() {
           <Action label="Show the tips again" onPress={() => setTips(true)} />
         </View>
         <View className="gap-2">
-          <Words as="head">Take along</Words>
+          <Words as="head">Export and import</Words>
           <TakeAlongTool handIns={handIns} label="Everything as one zip" />
           <BringInTool />
         </View>
@@ -126,7 +126,7 @@ function Setting<K extends keyof Settings>({
           <Action
             key={name}
             label={name}
-            spoken={`${title}: ${name}`}
+            spoken={`${name}: ${title}`}
             on={value === now}
             onPress={() => changeSettings({ [of]: value })}
           />

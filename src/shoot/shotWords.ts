@@ -37,7 +37,7 @@ export const CAMERA_HELP: Readonly<
 > = {
   denied: {
     title: 'The camera is switched off for this page',
-    text: 'Tap the sign beside the address, allow the camera for this page, then try again.',
+    text: 'Tap the icon next to the address, allow the camera for this page, then try again.',
     again: true,
   },
   missing: {
