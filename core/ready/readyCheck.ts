@@ -195,7 +195,7 @@ function fileLines(facts: ReadyFacts): ReadyLine[] {
         key: 'bind',
         level: 'stop',
         says: file === null ? 'The file has not been bound yet.' : 'Something changed since the file was bound.',
-        why: 'What is handed in must be what you see.',
+        why: 'The file must match your pages.',
         fix: { to: 'bind' },
       },
     ];

@@ -11,7 +11,8 @@ interface ActionProps {
   readonly icon?: Icon;
   /** Said in the label's place, and beginning with it, where the label alone would not tell what it acts on. */
   readonly spoken?: string;
-  readonly kind?: 'plain' | 'verb' | 'quiet';
+  /** `verb` stands in a row of equals; where eight do, each `tightVerb` takes the room of its word. */
+  readonly kind?: 'plain' | 'verb' | 'tightVerb' | 'quiet';
   /** Whether it is chosen; left out where it cannot be. */
   readonly on?: boolean;
   readonly disabled?: boolean;
@@ -20,11 +21,13 @@ interface ActionProps {
 const SHAPES = {
   plain: 'flex-row justify-center rounded border px-4',
   verb: 'flex-1 px-0',
+  tightVerb: 'flex-auto px-0',
   quiet: 'flex-row justify-center px-2',
 } as const;
 
 /** A button in words, with a sign where one helps. */
 export function Action({ label, onPress, icon: Sign, spoken, kind = 'plain', on, disabled = false }: ActionProps) {
+  const isVerb = kind === 'verb' || kind === 'tightVerb';
   return (
     <Pressable
       role="button"
@@ -33,7 +36,7 @@ export function Action({ label, onPress, icon: Sign, spoken, kind = 'plain', on,
       aria-disabled={disabled}
       disabled={disabled}
       onPress={onPress}
-      className={`min-h-[44px] items-center gap-1 py-2 ${kind === 'verb' ? '' : 'gap-2'} ${SHAPES[kind]} ${kind === 'plain' ? (on === true ? 'border-beet bg-beet-tint' : 'border-rule bg-sheet') : on === true ? 'bg-beet-tint' : ''} ${disabled ? 'opacity-60' : 'active:bg-beet-tint'}`}
+      className={`min-h-[44px] items-center gap-1 py-2 ${isVerb ? '' : 'gap-2'} ${SHAPES[kind]} ${kind === 'plain' ? (on === true ? 'border-beet bg-beet-tint' : 'border-rule bg-sheet') : on === true ? 'bg-beet-tint' : ''} ${disabled ? 'opacity-60' : 'active:bg-beet-tint'}`}
     >
       {Sign === undefined ? null : (
         <View aria-hidden>
@@ -41,10 +44,10 @@ export function Action({ label, onPress, icon: Sign, spoken, kind = 'plain', on,
         </View>
       )}
       <Words
-        as={kind === 'verb' ? 'small' : 'strong'}
+        as={isVerb ? 'small' : 'strong'}
         tone={on === true ? 'beet' : 'ink'}
-        numberOfLines={kind === 'verb' ? 2 : 1}
-        className={kind === 'verb' ? 'text-center' : ''}
+        numberOfLines={isVerb ? 2 : 1}
+        className={isVerb ? 'text-center' : ''}
       >
         {label}
       </Words>

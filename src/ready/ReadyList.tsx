@@ -14,7 +14,7 @@ export const openLines = (lines: readonly ReadyLine[], accepted: readonly string
 export const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = {
   shoot: 'Add pages',
   pages: 'Open the pages',
-  bind: 'Bind again',
+  bind: 'Go to Bind',
   place: 'Show where',
   account: 'Sign in',
   page: 'Open the page',

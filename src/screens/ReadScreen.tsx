@@ -120,7 +120,7 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
         <View className="flex-1 items-center">
           <Words as="head" tone="chalk" className="tabular-nums">{`${at + 1} of ${count}`}</Words>
           <Words as="small" tone={concern === null ? 'chalk' : 'beetLight'}>
-            {concern ?? (isSeen ? 'seen' : left === 1 ? '1 page left to look at' : `${left} pages left to look at`)}
+            {concern ?? (isSeen ? 'seen' : left === 1 ? '1 page left' : `${left} pages left`)}
           </Words>
         </View>
         <NightAction icon={Search} label="Find" spoken="Find words on the pages" onPress={() => onSeek('')} />
@@ -154,7 +154,7 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
         />
         <NightAction
           icon={ZoomOut}
-          label="Zoom out"
+          label=""
           spoken="Zoom out"
           disabled={zoom.factor === 1}
           onPress={() => zoom.by(1 / 1.6)}
@@ -167,13 +167,7 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
             className="tabular-nums"
           >{`${Math.round(zoom.factor * 100)} %`}</Words>
         </View>
-        <NightAction
-          icon={ZoomIn}
-          label="Zoom in"
-          spoken="Zoom in"
-          disabled={zoom.factor >= 4}
-          onPress={() => zoom.by(1.6)}
-        />
+        <NightAction icon={ZoomIn} label="" spoken="Zoom in" disabled={zoom.factor >= 4} onPress={() => zoom.by(1.6)} />
         <NightAction
           icon={ChevronRight}
           label="Next"

@@ -1,7 +1,7 @@
-import Constants from 'expo-constants';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
+import { expo } from '../../app.json';
 import { Action } from '../components/Action';
 import { NextBar } from '../components/NextBar';
 import { Words } from '../components/Words';
@@ -93,7 +93,7 @@ export function SettingsScreen() {
         <SpaceTool />
         <DeleteEverythingTool />
         <View className="items-start gap-2">
-          <Words tone="soft">{`Version ${Constants.expoConfig?.version ?? ''}`}</Words>
+          <Words tone="soft">{`Version ${expo.version}`}</Words>
           <Action label="Licences" onPress={() => window.open('/THIRD_PARTY_NOTICES.txt', '_blank')} />
         </View>
       </ScrollView>
