@@ -11,8 +11,8 @@ interface ActionProps {
   readonly icon?: Icon;
   /** Said in the label's place, and beginning with it, where the label alone would not tell what it acts on. */
   readonly spoken?: string;
-  /** `verb` stands in a row of equals; where eight do, each `tightVerb` takes the room of its word. */
-  readonly kind?: 'plain' | 'verb' | 'tightVerb' | 'quiet';
+  /** `verb` stands in a row of equals, none narrower than its longest word. */
+  readonly kind?: 'plain' | 'verb' | 'quiet';
   /** Whether it is chosen; left out where it cannot be. */
   readonly on?: boolean;
   readonly disabled?: boolean;
@@ -20,14 +20,13 @@ interface ActionProps {
 
 const SHAPES = {
   plain: 'flex-row justify-center rounded border px-4',
-  verb: 'flex-1 px-0',
-  tightVerb: 'flex-auto px-0',
+  verb: 'min-w-min flex-1 px-0.5',
   quiet: 'flex-row justify-center px-2',
 } as const;
 
 /** A button in words, with a sign where one helps. */
 export function Action({ label, onPress, icon: Sign, spoken, kind = 'plain', on, disabled = false }: ActionProps) {
-  const isVerb = kind === 'verb' || kind === 'tightVerb';
+  const isVerb = kind === 'verb';
   return (
     <Pressable
       role="button"
@@ -44,7 +43,7 @@ export function Action({ label, onPress, icon: Sign, spoken, kind = 'plain', on,
         </View>
       )}
       <Words
-        as={isVerb ? 'small' : 'strong'}
+        as={isVerb ? 'label' : 'strong'}
         tone={on === true ? 'beet' : 'ink'}
         numberOfLines={isVerb ? 2 : 1}
         className={isVerb ? 'text-center' : ''}

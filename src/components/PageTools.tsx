@@ -37,49 +37,31 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
   const toggle = (which: 'light' | 'order'): void => setTray(tray === which ? null : which);
   const verbs = (
     <View role="toolbar" aria-label="Page tools" className="flex-row border-t border-rule-faint bg-paper">
-      <Action kind={unfolded ? 'verb' : 'tightVerb'} label="Edges" icon={Crop} onPress={onEdges} />
+      <Action kind="verb" label="Edges" icon={Crop} onPress={onEdges} />
       {unfolded ? null : (
-        <Action
-          kind={unfolded ? 'verb' : 'tightVerb'}
-          label="Light"
-          icon={Lightbulb}
-          on={tray === 'light'}
-          onPress={() => toggle('light')}
-        />
+        <Action kind="verb" label="Light" icon={Lightbulb} on={tray === 'light'} onPress={() => toggle('light')} />
       )}
       <Action
-        kind={unfolded ? 'verb' : 'tightVerb'}
+        kind="verb"
         label="Rotate"
         icon={RotateCw}
         spoken="Rotate the page to the right"
         onPress={() => void dispatch({ kind: 'turnPages', ...only, turns: 1 })}
       />
       <Action
-        kind={unfolded ? 'verb' : 'tightVerb'}
+        kind="verb"
         label="Mend"
         icon={Eraser}
         spoken="Mend: paint away thumbs, holes and stains"
         onPress={onMend}
       />
-      <Action
-        kind={unfolded ? 'verb' : 'tightVerb'}
-        label="Mark"
-        icon={PenLine}
-        spoken="Mark: write on the page"
-        onPress={onMark}
-      />
+      <Action kind="verb" label="Mark" icon={PenLine} spoken="Mark: write on the page" onPress={onMark} />
       {unfolded ? null : (
-        <Action
-          kind={unfolded ? 'verb' : 'tightVerb'}
-          label="Order"
-          icon={ArrowUpDown}
-          on={tray === 'order'}
-          onPress={() => toggle('order')}
-        />
+        <Action kind="verb" label="Order" icon={ArrowUpDown} on={tray === 'order'} onPress={() => toggle('order')} />
       )}
       {page.pdfPage === null ? (
         <Action
-          kind={unfolded ? 'verb' : 'tightVerb'}
+          kind="verb"
           label="Retake"
           icon={Camera}
           spoken="Retake this page"
@@ -87,7 +69,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
         />
       ) : null}
       <Action
-        kind={unfolded ? 'verb' : 'tightVerb'}
+        kind="verb"
         label="Delete"
         icon={Trash}
         spoken="Delete this page"

@@ -8,6 +8,7 @@ const STYLES = {
   strong: 'font-strong text-read',
   soft: 'font-read text-small',
   small: 'font-read text-small',
+  label: 'font-read text-label',
 } as const;
 
 const TONES = {
