@@ -36,7 +36,7 @@ test('axe finds nothing serious on any main view', async ({ page }) => {
   await page.getByRole('button', { name: 'Mend: paint away thumbs, holes and stains' }).click();
   await expect(page.getByRole('application')).toBeVisible({ timeout: 90_000 });
   await nothingSerious(page);
-  await page.getByRole('button', { name: 'Cancel: leave the page as it was' }).click();
+  await page.getByRole('button', { name: 'Cancel: leave the mends as they were' }).click();
   await page.getByRole('button', { name: 'Edges', exact: true }).click();
   await expect(page.getByRole('slider')).toHaveCount(8);
   await nothingSerious(page);

@@ -1,23 +1,18 @@
 import Eraser from 'lucide-react-native/icons/eraser';
-import Hand from 'lucide-react-native/icons/hand';
 import Highlighter from 'lucide-react-native/icons/highlighter';
 import PenLine from 'lucide-react-native/icons/pen-line';
-import Redo2 from 'lucide-react-native/icons/redo-2';
 import Signature from 'lucide-react-native/icons/signature';
-import Trash from 'lucide-react-native/icons/trash';
 import TypeIcon from 'lucide-react-native/icons/type';
-import Undo2 from 'lucide-react-native/icons/undo-2';
-import X from 'lucide-react-native/icons/x';
-import ZoomIn from 'lucide-react-native/icons/zoom-in';
-import ZoomOut from 'lucide-react-native/icons/zoom-out';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { MARK_COLOURS, type MarkColour } from '../../core/marks/marks';
 import { Action, type Icon } from '../components/Action';
 import { CropMarks } from '../components/CropMarks';
+import { DraftActions } from '../components/DraftActions';
 import { RangeSlider } from '../components/RangeSlider';
 import { Words } from '../components/Words';
 import type { Zoom } from '../zoom/useZoom';
+import { ZoomActions } from '../zoom/ZoomActions';
 import { SignaturePad } from './SignaturePad';
 import { useSignatureStore } from './signatureStore';
 import { MARK_TOOLS, type MarkDraft, type MarkTool } from './useMarkDraft';
@@ -103,58 +98,8 @@ export function MarkActions({
           </View>
         ) : null}
       </View>
-      <View role="toolbar" aria-label="Steps" className="flex-row">
-        <Action
-          kind="verb"
-          icon={Undo2}
-          label="Undo"
-          spoken="Undo the last mark"
-          disabled={!draft.canUndo}
-          onPress={draft.undo}
-        />
-        <Action
-          kind="verb"
-          icon={Redo2}
-          label="Redo"
-          spoken="Redo the mark"
-          disabled={!draft.canRedo}
-          onPress={draft.redo}
-        />
-        <Action
-          kind="verb"
-          icon={Trash}
-          label="Clear"
-          spoken="Clear all marks on this page"
-          disabled={draft.marks.length === 0}
-          onPress={draft.clear}
-        />
-        <Action
-          kind="verb"
-          icon={X}
-          label="Cancel"
-          spoken="Cancel: leave the marks as they were"
-          onPress={draft.leave}
-        />
-      </View>
-      <View role="toolbar" aria-label="View" className="flex-row">
-        <Action kind="verb" icon={ZoomIn} label="Zoom in" onPress={() => zoom.by(1.6)} />
-        <Action
-          kind="verb"
-          icon={ZoomOut}
-          label="Zoom out"
-          disabled={zoom.factor === 1}
-          onPress={() => zoom.by(1 / 1.6)}
-        />
-        <Action
-          kind="verb"
-          icon={Hand}
-          label="Pan"
-          spoken="Pan: move the page instead of writing"
-          on={zoom.moving}
-          disabled={zoom.factor === 1}
-          onPress={zoom.toggleMoving}
-        />
-      </View>
+      <DraftActions draft={draft} one="mark" all="marks" isEmpty={draft.marks.length === 0} />
+      <ZoomActions zoom={zoom} insteadOf="writing" />
       {drawing ? <SignaturePad onDone={() => setDrawing(false)} /> : null}
     </View>
   );

@@ -1,19 +1,14 @@
-import Hand from 'lucide-react-native/icons/hand';
-import Redo2 from 'lucide-react-native/icons/redo-2';
-import Trash from 'lucide-react-native/icons/trash';
-import Undo2 from 'lucide-react-native/icons/undo-2';
-import X from 'lucide-react-native/icons/x';
-import ZoomIn from 'lucide-react-native/icons/zoom-in';
-import ZoomOut from 'lucide-react-native/icons/zoom-out';
 import { View } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
 import type { Blemish } from '../../core/mend/findBlemishes';
 import { Action } from '../components/Action';
+import { DraftActions } from '../components/DraftActions';
 import { RangeSlider } from '../components/RangeSlider';
 import { Words } from '../components/Words';
 import { usePageLook } from '../light/usePageLook';
 import type { MendDraft } from './useMendDraft';
 import type { Zoom } from '../zoom/useZoom';
+import { ZoomActions } from '../zoom/ZoomActions';
 
 /** The verbs of the mending tool, and what it found by itself. */
 export function MendActions({
@@ -62,52 +57,8 @@ export function MendActions({
           />
         </View>
       </View>
-      <View role="toolbar" aria-label="Steps" className="flex-row">
-        <Action
-          kind="verb"
-          icon={Undo2}
-          label="Undo"
-          spoken="Undo the last stroke"
-          disabled={!draft.canUndo}
-          onPress={draft.undo}
-        />
-        <Action
-          kind="verb"
-          icon={Redo2}
-          label="Redo"
-          spoken="Redo the stroke"
-          disabled={!draft.canRedo}
-          onPress={draft.redo}
-        />
-        <Action
-          kind="verb"
-          icon={Trash}
-          label="Clear"
-          spoken="Clear all mends on this page"
-          disabled={draft.recipe.mends.length === 0}
-          onPress={draft.clear}
-        />
-        <Action kind="verb" icon={X} label="Cancel" spoken="Cancel: leave the page as it was" onPress={draft.leave} />
-      </View>
-      <View role="toolbar" aria-label="View" className="flex-row">
-        <Action kind="verb" icon={ZoomIn} label="Zoom in" onPress={() => zoom.by(1.6)} />
-        <Action
-          kind="verb"
-          icon={ZoomOut}
-          label="Zoom out"
-          disabled={zoom.factor === 1}
-          onPress={() => zoom.by(1 / 1.6)}
-        />
-        <Action
-          kind="verb"
-          icon={Hand}
-          label="Pan"
-          spoken="Pan: move the page instead of painting"
-          on={zoom.moving}
-          disabled={zoom.factor === 1}
-          onPress={zoom.toggleMoving}
-        />
-      </View>
+      <DraftActions draft={draft} one="stroke" all="mends" isEmpty={draft.recipe.mends.length === 0} />
+      <ZoomActions zoom={zoom} insteadOf="painting" />
     </View>
   );
 }
