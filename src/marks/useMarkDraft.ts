@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Point } from '../../core/geometry/point';
 import type { HandIn, Page } from '../../core/handIn/handIn';
 import { eraseAt, MARK_COLOURS, MARK_LIMITS, type Mark, type MarkColour } from '../../core/marks/marks';
+import { useSteps } from '../components/useSteps';
 import { useEngine } from '../engine/useEngine';
 import { thinned } from '../zoom/thinned';
 import { SIGNATURE_ASPECT, useSignatureStore } from './signatureStore';
@@ -37,12 +38,6 @@ export interface MarkDraft {
   readonly redo: () => void;
 }
 
-interface Steps {
-  readonly past: readonly (readonly Mark[])[];
-  readonly present: readonly Mark[];
-  readonly future: readonly (readonly Mark[])[];
-}
-
 /** Of the page's long side, at breadth 0 and 1. */
 const WIDTHS = { pen: [0.0012, 0.006], highlighter: [0.009, 0.03] } as const;
 export const markWidth = (kind: keyof typeof WIDTHS, breadth: number): number =>
@@ -61,10 +56,10 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
   const [colour, setColour] = useState<MarkColour>(MARK_COLOURS[1]);
   const [breadth, setBreadth] = useState(0.3);
   const [noteAt, setNoteAt] = useState<Point | null>(null);
-  const [{ past, present, future }, setSteps] = useState<Steps>({ past: [], present: page.recipe.marks, future: [] });
+  const steps = useSteps<readonly Mark[]>(page.recipe.marks);
+  const { present } = steps;
   const set = (marks: readonly Mark[]): void => {
-    if (marks.length <= MARK_LIMITS.marks)
-      setSteps((s) => ({ past: [...s.past, s.present], present: marks, future: [] }));
+    if (marks.length <= MARK_LIMITS.marks) steps.set(marks);
   };
   return {
     open,
@@ -73,16 +68,16 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
     colour,
     breadth,
     noteAt,
-    canUndo: past.length > 0,
-    canRedo: future.length > 0,
+    canUndo: steps.canUndo,
+    canRedo: steps.canRedo,
     full: present.length >= MARK_LIMITS.marks,
     start: () => {
-      setSteps({ past: [], present: page.recipe.marks, future: [] });
+      steps.begin(page.recipe.marks);
       setOpen(true);
     },
     leave: () => setOpen(false),
     save: async () => {
-      if (past.length > 0)
+      if (steps.canUndo)
         await dispatch({
           kind: 'setRecipe',
           handInId: handIn.id,
@@ -140,15 +135,7 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
     },
     dropNote: () => setNoteAt(null),
     clear: () => set([]),
-    undo: () =>
-      setSteps((s) =>
-        s.past.length === 0
-          ? s
-          : { past: s.past.slice(0, -1), present: s.past.at(-1)!, future: [s.present, ...s.future] },
-      ),
-    redo: () =>
-      setSteps((s) =>
-        s.future.length === 0 ? s : { past: [...s.past, s.present], present: s.future[0]!, future: s.future.slice(1) },
-      ),
+    undo: steps.undo,
+    redo: steps.redo,
   };
 }

@@ -6,6 +6,7 @@ import { MOST_MEND_POINTS, MOST_MENDS, type Mend } from '../../core/mend/mend';
 import { shapeOf } from '../../core/recipe/renderPage';
 import type { Recipe } from '../../core/recipe/recipe';
 import { thinned } from '../zoom/thinned';
+import { useSteps } from '../components/useSteps';
 import { useEngine } from '../engine/useEngine';
 
 export interface MendDraft {
@@ -32,12 +33,6 @@ export interface MendDraft {
   readonly toPage: (place: Point) => Point;
 }
 
-interface Steps {
-  readonly past: readonly (readonly Mend[])[];
-  readonly present: readonly Mend[];
-  readonly future: readonly (readonly Mend[])[];
-}
-
 const BRUSH_AT_FIRST = 0.02;
 const tenth = (value: number): number => Math.round(value * 10) / 10;
 
@@ -46,28 +41,29 @@ export function useMendDraft(handIn: HandIn, page: Page): MendDraft {
   const { dispatch } = useEngine();
   const [open, setOpen] = useState(false);
   const [brush, setBrush] = useState(BRUSH_AT_FIRST);
-  const [{ past, present, future }, setSteps] = useState<Steps>({ past: [], present: page.recipe.mends, future: [] });
+  const steps = useSteps<readonly Mend[]>(page.recipe.mends);
+  const { present } = steps;
   const { toPhoto, toPage } = useMemo(() => {
     const shape = shapeOf(page.width, page.height, page.recipe);
     return { toPhoto: toPhotoFrom(shape), toPage: toPageFrom(shape) };
   }, [page]);
   const set = (mends: readonly Mend[]): void => {
-    if (mends.length <= MOST_MENDS) setSteps((s) => ({ past: [...s.past, s.present], present: mends, future: [] }));
+    if (mends.length <= MOST_MENDS) steps.set(mends);
   };
   return {
     open,
     recipe: { ...page.recipe, mends: present },
     brush,
-    canUndo: past.length > 0,
-    canRedo: future.length > 0,
+    canUndo: steps.canUndo,
+    canRedo: steps.canRedo,
     full: present.length >= MOST_MENDS,
     start: () => {
-      setSteps({ past: [], present: page.recipe.mends, future: [] });
+      steps.begin(page.recipe.mends);
       setOpen(true);
     },
     leave: () => setOpen(false),
     save: async () => {
-      if (past.length > 0)
+      if (steps.canUndo)
         await dispatch({
           kind: 'setRecipe',
           handInId: handIn.id,
@@ -88,16 +84,8 @@ export function useMendDraft(handIn: HandIn, page: Page): MendDraft {
     },
     add: (mends) => set([...present, ...mends]),
     clear: () => set([]),
-    undo: () =>
-      setSteps((s) =>
-        s.past.length === 0
-          ? s
-          : { past: s.past.slice(0, -1), present: s.past.at(-1)!, future: [s.present, ...s.future] },
-      ),
-    redo: () =>
-      setSteps((s) =>
-        s.future.length === 0 ? s : { past: [...s.past, s.present], present: s.future[0]!, future: s.future.slice(1) },
-      ),
+    undo: steps.undo,
+    redo: steps.redo,
     toPage,
   };
 }
