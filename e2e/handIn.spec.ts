@@ -82,7 +82,7 @@ test('from the assignment through photos to a receipt; the reader sees the pages
   await expect(page.getByTestId('said-before')).toHaveText(
     /Tolvanen-Adeyemi_SP-20417_Set4\.pdf, PDF, 2 pages, .*as the work of Mira Tolvanen-Adeyemi, SP-20417/,
   );
-  await page.getByRole('textbox', { name: /A word to the reader/ }).fill('Question 6 is on page 2.');
+  await page.getByRole('textbox', { name: /Comment for the reader/ }).fill('Question 6 is on page 2.');
   await page.getByRole('button', { name: 'Hand it in', exact: true }).click();
   await expect(page.getByRole('heading', { name: /^Receipt SP-/ }).first()).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText(NAME).first()).toBeVisible();

@@ -79,14 +79,14 @@ test('a finish is chosen, set while the page follows the slider, used on every p
 test('photo and page are compared with a line that answers to the keys, and by holding the paper', async ({ page }) => {
   await openLight(page, 1);
   await expect.poll(() => lightnessOf(page, 'Page 1', MIDDLE), { timeout: 30_000 }).toBeGreaterThan(235);
-  await page.getByRole('button', { name: /Photo and page side by side/ }).click();
+  await page.getByRole('button', { name: /^Compare photo and page/ }).click();
   const line = page.getByRole('slider', { name: 'Line between photo and page' });
   const left = { ...MIDDLE, width: 0.2 };
   await expect.poll(() => lightnessOf(page, 'Page 1', left), { timeout: 30_000 }).toBeLessThan(225);
   await line.focus();
   await page.keyboard.press('Home');
   await expect.poll(() => lightnessOf(page, 'Page 1', left)).toBeGreaterThan(235);
-  await page.getByRole('button', { name: /Photo and page side by side/ }).click();
+  await page.getByRole('button', { name: /^Compare photo and page/ }).click();
   const box = (await page.getByRole('img', { name: 'Page 1', exact: true }).boundingBox())!;
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();

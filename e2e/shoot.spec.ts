@@ -256,7 +256,7 @@ test('in dim light merging is offered, and what it gives takes the single frameâ
   const page = await (await browser.newContext(PHONE)).newPage();
   await openCamera(page);
   await expect(page.getByText('Too dark: bring a lamp nearer')).toBeVisible();
-  await page.getByRole('button', { name: /merge 6 frames/ }).click();
+  await page.getByRole('button', { name: /^Merge 6 frames/ }).click();
   await shutter(page).click();
   await expect(strip(page)).toHaveCount(1);
   const single = (await storedPages(page))[0]!.originalId;
