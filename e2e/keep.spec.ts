@@ -94,7 +94,7 @@ test('hand-ins are taken along as a zip and come back whole; a damaged zip chang
   writeFileSync('test-results/words.zip', 'no zip at all');
   await bring('test-results/words.zip');
   await expect(
-    other.getByText(/zip/).filter({ hasText: /was not made by|cannot be opened|can be opened/ }),
+    other.getByText(/zip/).filter({ hasText: /was not exported from|cannot be opened|can be opened/ }),
   ).toBeVisible();
   writeFileSync('test-results/whole.zip', zip);
   await bring('test-results/whole.zip');

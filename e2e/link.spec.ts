@@ -21,7 +21,7 @@ test('two screens linked by a code show the same, as it happens; cut off, nothin
   // a guess first
   await laptop.goto('/link?code=AAAA-AAAA');
   await expect(laptop.getByRole('textbox', { name: 'Code' })).toHaveValue('AAAA-AAAA');
-  await expect(laptop.getByText(/not good any more, or was mistyped/)).toBeVisible();
+  await expect(laptop.getByText(/has expired, or was mistyped/)).toBeVisible();
   await laptop.getByRole('textbox', { name: 'Code' }).fill(code.toLowerCase());
   await laptop.getByRole('button', { name: 'Continue' }).click();
   // whose work it is, before it is joined
@@ -37,7 +37,7 @@ test('two screens linked by a code show the same, as it happens; cut off, nothin
   // once is enough: who has read it over a shoulder comes too late
   const third = await (await browser.newContext()).newPage();
   await third.goto(`/link?code=${code}`);
-  await expect(third.getByText(/not good any more, or was mistyped/)).toBeVisible();
+  await expect(third.getByText(/has expired, or was mistyped/)).toBeVisible();
   await third.context().close();
   await expect(laptop.getByRole('list', { name: 'Linked screens' }).getByRole('listitem')).toHaveCount(2);
   await laptop.getByRole('button', { name: 'To the desk' }).click();

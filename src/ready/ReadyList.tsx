@@ -16,7 +16,7 @@ export const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = {
   pages: 'Open the pages',
   bind: 'Go to Bind',
   place: 'Show where',
-  account: 'Sign in',
+  account: 'Go to sign-in',
   page: 'Open the page',
   again: 'Shoot it again',
 };
