@@ -63,8 +63,8 @@ export function AssignmentChoice({
       <View className="items-start pt-1">
         <Action
           kind="quiet"
-          label="No assignment"
-          spoken="No assignment for this hand-in"
+          label="Remove assignment"
+          spoken="Remove assignment from this hand-in"
           onPress={() => attachTo(null)}
         />
       </View>
