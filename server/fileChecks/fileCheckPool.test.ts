@@ -39,6 +39,16 @@ it('a file over which a thread hangs or fills its memory is refused, and all oth
   await expect(checks.pdfPages(new Uint8Array([1]))).rejects.toMatchObject({ code: 'PDF_UNREADABLE' });
 });
 
+it('a thread that fails before it has a question stops nothing, and is replaced once it can start', async () => {
+  const late = path.join(folder, 'late.mjs');
+  const failing = startFileChecks(late, 1500);
+  await new Promise((later) => setTimeout(later, 500));
+  await expect(failing.photo(new Uint8Array([0]), 'a.jpg')).rejects.toMatchObject({ code: 'PHOTO_NOT_A_PHOTO' });
+  writeFileSync(late, 'export default () => ({ ok: true, value: 7 })');
+  expect(await failing.photo(new Uint8Array([0]), 'a.jpg')).toBe(7);
+  await failing.close();
+});
+
 it('what is wrong with a file is told as it is', async () => {
   expect(await of(3)).toBe('PHOTO_CUT_SHORT');
 });

@@ -26,13 +26,22 @@ const THREADS = 2;
  * @param script - the bundled fileCheckWorker
  */
 export function startFileChecks(script: string, limitMs = LIMIT_MS): FileChecks & { close(): Promise<void> } {
-  const pool = new Piscina({
-    filename: script,
-    minThreads: 1,
-    maxThreads: THREADS,
-    idleTimeout: 60_000,
-    resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB, maxYoungGenerationSizeMb: YOUNG_MB },
-  });
+  let pool: Piscina | undefined = startThreads();
+  function startThreads(): Piscina {
+    const threads = new Piscina({
+      filename: script,
+      minThreads: 1,
+      maxThreads: THREADS,
+      idleTimeout: 60_000,
+      resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB, maxYoungGenerationSizeMb: YOUNG_MB },
+    });
+    // A thread that could not even start is told here, and such a pool starts no other: the next question gets a new one.
+    threads.on('error', () => {
+      if (pool === threads) pool = undefined;
+      void threads.destroy();
+    });
+    return threads;
+  }
   async function once(task: Omit<CheckTask, 'begun'>): Promise<CheckAnswer | 'tookTooLong' | 'threadLost'> {
     const limit = new AbortController();
     const begun = new Int32Array(new SharedArrayBuffer(4));
@@ -41,6 +50,7 @@ export function startFileChecks(script: string, limitMs = LIMIT_MS): FileChecks 
       if (Atomics.load(begun, 0) === 1 && (leftMs -= LOOK_EVERY_MS) <= 0) limit.abort();
     }, LOOK_EVERY_MS);
     try {
+      pool ??= startThreads();
       return (await pool.run({ ...task, begun }, { signal: limit.signal })) as CheckAnswer;
     } catch {
       return limit.signal.aborted ? 'tookTooLong' : 'threadLost';
@@ -70,6 +80,8 @@ export function startFileChecks(script: string, limitMs = LIMIT_MS): FileChecks 
         { kind: 'pdfPages', bytes, name: '' },
         new FotoplanError('PDF_UNREADABLE', 'This PDF could not be opened in time. Save it again from where it came.'),
       ),
-    close: () => pool.destroy(),
+    close: async () => {
+      await pool?.destroy();
+    },
   };
 }
