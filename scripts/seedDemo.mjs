@@ -10,8 +10,8 @@ const SETS = [
   { set: 'table', folder: 'practice-table', photos: 6 },
 ];
 
-/** @param dataFolder - where the SQLite file, the practice photos and the practice table live */
-export async function seedDemo(dataFolder) {
+/** Photographs the sets that are missing. @param dataFolder - where the practice photos and the practice table live */
+export async function photographDemo(dataFolder) {
   for (const { set, folder, photos } of SETS) {
     const at = path.join(dataFolder, folder);
     if (existsSync(at) && readdirSync(at).filter((f) => f.endsWith('.jpg')).length >= photos) continue;
@@ -24,5 +24,10 @@ export async function seedDemo(dataFolder) {
       ),
     );
   }
+}
+
+/** @param dataFolder - where the SQLite file, the practice photos and the practice table live */
+export async function seedDemo(dataFolder) {
+  await photographDemo(dataFolder);
   await run('node', [path.join(ROOT, 'dist/seed.mjs')], { env: { DATA_DIR: dataFolder } });
 }
