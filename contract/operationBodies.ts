@@ -107,6 +107,12 @@ export class MarkBody {
   @ValidateIf((mark: MarkBody) => mark.kind === 'note') @IsString() @Length(1, 500) text?: string;
 }
 
+/** A comparison with something that is no number could throw: `version` is checked beside this, not before. */
+const isFrom =
+  (version: number) =>
+  (body: RecipeBody): boolean =>
+    typeof body.version === 'number' && body.version >= version;
+
 export class RecipeBody {
   /** Earlier versions may still wait on a device that was offline; the server brings them up to date. */
   @IsIn([1, 2, 3, 4, 5]) version!: 1 | 2 | 3 | 4 | 5;
@@ -114,17 +120,17 @@ export class RecipeBody {
   @IsIn(['sheet', 'spread', 'board', 'card', 'picture'])
   kind?: string;
   @IsDefined() @Nested(() => OutlineBody) outline!: OutlineBody;
-  @ValidateIf((body: RecipeBody) => body.version >= 3) @IsIn(['auto', 'a', 'letter', 'card', 'free']) sheet?: string;
+  @ValidateIf(isFrom(3)) @IsIn(['auto', 'a', 'letter', 'card', 'free']) sheet?: string;
   @IsIn([0, 1, 2, 3]) quarterTurns!: number;
   @IsOptional() @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) uprightConfidence?: number | null;
   @IsIn(['asshot', 'daylight', 'pencil', 'press', 'board']) finish!: string;
-  @ValidateIf((body: RecipeBody) => body.version >= 4) @IsDefined() @Nested(() => LightBody) light?: LightBody;
-  @ValidateIf((body: RecipeBody) => body.version >= 4)
+  @ValidateIf(isFrom(4)) @IsDefined() @Nested(() => LightBody) light?: LightBody;
+  @ValidateIf(isFrom(4))
   @IsArray()
   @ArrayMaxSize(400)
   @Nested(() => MendBody, { each: true })
   mends?: MendBody[];
-  @ValidateIf((body: RecipeBody) => body.version >= 5)
+  @ValidateIf(isFrom(5))
   @IsArray()
   @ArrayMaxSize(600)
   @Nested(() => MarkBody, { each: true })

@@ -45,6 +45,12 @@ describe('input that no device of ours sends', () => {
     ['a deep code', '/api/link', 'POST', `{"code":${deep(4000)}}`],
     ['a course called constructor', '/api/profile', 'PUT', profile('"courseNames":{"constructor":{"name":"x"}}')],
     ['a prototype', '/api/profile', 'PUT', profile('"courseNames":{"__proto__":{"pieces":[]}}')],
+    [
+      'a version that cannot be compared',
+      '/api/operations',
+      'POST',
+      '{"operations":[{"kind":"addPage","id":"operation-x","handInId":"hand-in-1","atMs":1,"recipe":{"version":{"toString":null}}}]}',
+    ],
     ['a pattern that is none', '/api/profile', 'PUT', profile('"courseNames":{"TTS":{"pieces":"all"}}')],
     [
       'many courses',

@@ -19,7 +19,7 @@ export function validated<T extends object>(body: new () => T, raw: unknown): T 
 const MOST_DEPTH = 20;
 const MOST_VALUES = 100_000;
 /** They mean something to JavaScript itself. */
-const FORBIDDEN_KEYS = new Set(['__proto__', 'constructor', 'prototype']);
+const FORBIDDEN_KEYS = new Set(['__proto__', 'constructor', 'prototype', 'toString', 'valueOf', 'toJSON']);
 
 function refuseWild(raw: object): void {
   let level: readonly unknown[] = [raw];
