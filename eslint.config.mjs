@@ -5,6 +5,7 @@ export default tseslint.config(
   {
     ignores: [
       '**/*.as.ts',
+      'src/i18n/catalogues/*.ts',
       'node_modules/**',
       'dist/**',
       'data/**',

@@ -9,6 +9,8 @@ export const ERROR_CODES = [
   'PHOTO_TOO_SMALL',
   'PHOTO_TOO_LARGE',
   'PHOTO_UNREADABLE',
+  'PHOTO_GONE',
+  'PHOTO_TWICE',
   // outlines and recipes
   'OUTLINE_DEGENERATE',
   'RECIPE_INVALID',
@@ -38,6 +40,7 @@ export const ERROR_CODES = [
   'HASH_MISMATCH',
   'ORIGINAL_MISSING',
   'OFFLINE',
+  'SERVICE_UNREACHABLE',
   // keeping things on this device
   'STORAGE_FULL',
   'STORAGE_PRIVATE',

@@ -33,6 +33,7 @@ const WEB_SOURCES = [
   'tailwind.config.js',
   'metro.config.js',
   'babel.config.js',
+  'lingui.config.mjs',
   'app.json',
   'package-lock.json',
 ];
@@ -43,7 +44,7 @@ function stampOf(sources) {
     if (!existsSync(at)) return;
     const stat = statSync(at);
     if (stat.isDirectory()) for (const name of readdirSync(at).sort()) visit(path.join(at, name));
-    else if (!/\.test\.tsx?$/.test(at)) hash.update(`${at}\0${stat.size}\0${stat.mtimeMs}\n`);
+    else if (!/\.test\.tsx?$|catalogues.\w+\.ts$/.test(at)) hash.update(`${at}\0${stat.size}\0${stat.mtimeMs}\n`);
   };
   for (const source of sources) visit(path.join(ROOT, source));
   return hash.digest('hex');
@@ -63,6 +64,13 @@ export const ensureNodeBuild = () =>
   ensure('node', NODE_SOURCES, 'dist/fotoplan.mjs', async () => {
     const { buildNode } = await import('./buildNode.mjs');
     await buildNode();
+  });
+
+/** The sentences of each language, from what translators edit to what the app loads. */
+export const ensureCatalogues = () =>
+  ensure('catalogues', ['src/i18n/catalogues', 'lingui.config.mjs'], 'src/i18n/catalogues/en.ts', async () => {
+    const { runPackage } = await import('./run.mjs');
+    await runPackage('@lingui/cli', 'lingui', ['compile', '--namespace', 'ts']);
   });
 
 export const ensureWebBuild = () =>

@@ -9,3 +9,6 @@ global.structuredClone ??= (value) => {
     : value;
 };
 global.TextEncoder ??= require('node:util').TextEncoder;
+
+// Sentences stand in the code in English; nothing has to be fetched for them.
+require('@lingui/core').i18n.loadAndActivate({ locale: 'en', locales: ['en-GB'], messages: {} });

@@ -89,7 +89,9 @@ function beginningOf(
   const value = attribute?.initializer;
   if (value === undefined) return null;
   if (ts.isStringLiteral(value)) return { text: value.text, isWhole: true };
-  const inner = ts.isJsxExpression(value) ? value.expression : undefined;
+  const expression = ts.isJsxExpression(value) ? value.expression : undefined;
+  const inner =
+    expression !== undefined && ts.isTaggedTemplateExpression(expression) ? expression.template : expression;
   if (inner === undefined) return null;
   if (ts.isStringLiteralLike(inner)) return { text: inner.text, isWhole: true };
   return ts.isTemplateExpression(inner) ? { text: inner.head.text, isWhole: false } : null;

@@ -69,7 +69,8 @@ async function installPackages() {
 export async function setup({ web, meanwhile = () => undefined }) {
   checkNode();
   const { compiled } = await installPackages();
-  const { ensureNodeBuild, ensureWebBuild } = await import('./ensureBuilt.mjs');
+  const { ensureCatalogues, ensureNodeBuild, ensureWebBuild } = await import('./ensureBuilt.mjs');
+  await ensureCatalogues();
   await ensureNodeBuild();
   if (web) await ensureWebBuild();
   await meanwhile();

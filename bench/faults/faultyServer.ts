@@ -20,6 +20,7 @@ export class FaultyServer {
     );
   }
   async start(): Promise<void> {
+    if (await this.isUp()) throw new Error(`Another server answers on port ${this.port}. Stop it first.`);
     this.child = spawn(process.execPath, ['dist/server.mjs'], {
       env: {
         ...process.env,
@@ -31,6 +32,11 @@ export class FaultyServer {
       },
       stdio: ['ignore', 'ignore', 'inherit'],
     });
+    // a run that breaks off leaves nothing behind
+    const { child } = this;
+    const end = (): void => void child.kill('SIGKILL');
+    process.once('exit', end);
+    child.once('close', () => process.removeListener('exit', end));
     while (!(await this.isUp())) await pause(50);
   }
   /** @returns its exit code */

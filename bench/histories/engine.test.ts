@@ -405,7 +405,7 @@ describe('this device', () => {
     await take(tab, 'b');
     expect(letters(tab)).toBe('a');
     expect(tab.running.intake.state.getState().items).toMatchObject([
-      { state: 'failed', problem: expect.stringContaining('no room left') as string },
+      { state: 'failed', problem: expect.objectContaining({ code: 'STORAGE_FULL' }) as object },
     ]);
     put.mockRestore();
     await take(tab, 'b');

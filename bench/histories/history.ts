@@ -316,7 +316,7 @@ function disagreementOf(views: readonly (readonly HandIn[])[]): string | null {
 }
 function describeSending(tab: Tab): string {
   const { waiting, held, connection, problem, refused } = tab.running.sending.getState();
-  return `${waiting} waiting, ${held} held, ${connection}, ${problem}, refused ${JSON.stringify(refused.map(({ item }) => [item.kind === 'operation' ? item.operation.kind : item.kind, item.refused]))}`;
+  return `${waiting} waiting, ${held} held, ${connection}, ${problem?.code ?? 'no problem'}, refused ${JSON.stringify(refused.map(({ item }) => [item.kind === 'operation' ? item.operation.kind : item.kind, item.refused]))}`;
 }
 
 /** The first thing that differs, by its path. */

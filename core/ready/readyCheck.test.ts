@@ -1,6 +1,7 @@
 import { PLAIN_BINDING } from '../handIn/bindSettings';
 import type { HandIn, Page } from '../handIn/handIn';
 import { wholePhotoRecipe } from '../recipe/plainRecipe';
+import type { Advice } from '../order/advise';
 import { standing, type Assignment, type Receipt } from './assignment';
 import { isReady, readyCheck, type ReadyFacts } from './readyCheck';
 
@@ -75,6 +76,7 @@ const fine: ReadyFacts = {
   fields: { section: 'B' },
   receipts: [],
 };
+const gap: Advice = { kind: 'gap', of: 'page', after: 3, next: 5 };
 const worst = (facts: Partial<ReadyFacts>) => readyCheck({ ...fine, ...facts })[0]!;
 
 describe('readyCheck', () => {
@@ -100,7 +102,7 @@ describe('readyCheck', () => {
     ['late', { nowMs: 11 * HOUR }, 'doubt', 'late set-4'],
     ['another person’s account', { profileNumber: 'SP-1' }, 'doubt', 'account m'],
     ['the same file again', { receipts: [{ ...receipt, sha256: 'new' }] }, 'doubt', 'same new'],
-    ['a gap', { orderAdvice: ['After 3 comes 5.'] }, 'doubt', 'order After 3 comes 5. page-1,page-2'],
+    ['a gap', { orderAdvice: [gap] }, 'doubt', `order ${JSON.stringify(gap)} page-1,page-2`],
     ['a blurred page', { findings: { 'page-2': ['blurred'] } }, 'doubt', 'blurred page-2 o2'],
     ['a blank page', { blankPages: ['page-1'] }, 'doubt', 'blank page-1 o1'],
   ])('%s is pointed out first', (_name, facts, level, key) => {

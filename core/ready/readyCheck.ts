@@ -1,6 +1,6 @@
+import type { Advice } from '../order/advise';
 import { boundPages, type HandIn, type Page } from '../handIn/handIn';
 import type { ShotFinding } from '../quality/shotFindings';
-import { readableBytes } from '../readableBytes';
 import { isPending, needsEdgeCheck, needsTurnCheck } from '../recipe/recipe';
 import { standing, type Assignment, type OfficeAccount, type Receipt } from './assignment';
 import { brokenRules, type BrokenRule } from './rules';
@@ -11,13 +11,40 @@ export type ReadyFix =
   | { readonly to: 'page'; readonly pageId: string }
   | { readonly to: 'again'; readonly pageId: string };
 
+/** What a line is about, as a code and the facts that a sentence about it needs. `number` counts pages of the file from 1. */
+export type ReadyPoint =
+  | {
+      readonly code:
+        'noPages' | 'shotsFine' | 'orderFine' | 'notBound' | 'changedSince' | 'inTime' | 'late' | 'noAccount';
+    }
+  | { readonly code: 'pageCount' | 'pageCountFine'; readonly count: number }
+  | {
+      readonly code: 'tooFewPages' | 'tooManyPages';
+      readonly count: number;
+      readonly least: number;
+      readonly most: number;
+    }
+  | { readonly code: 'pending' | 'edgesUnsure' | 'turnUnsure' | 'blank'; readonly number: number }
+  | { readonly code: 'finding'; readonly finding: ShotFinding; readonly number: number }
+  | { readonly code: 'order'; readonly advice: Advice }
+  | { readonly code: 'parts'; readonly parts: number }
+  | { readonly code: 'tooLarge' | 'fits'; readonly bytes: number; readonly maxBytes: number }
+  | { readonly code: 'size'; readonly bytes: number }
+  | { readonly code: 'wrongName'; readonly wanted: string; readonly name: string }
+  | { readonly code: 'named'; readonly name: string }
+  | { readonly code: 'closed'; readonly title: string }
+  | { readonly code: 'otherAccount'; readonly who: string; readonly number: string; readonly profileNumber: string }
+  | { readonly code: 'account'; readonly who: string; readonly number: string }
+  | { readonly code: 'fieldMissing'; readonly label: string }
+  | { readonly code: 'attemptsUsed'; readonly attempts: number }
+  | { readonly code: 'sameFile'; readonly receipt: string };
+
 export interface ReadyLine {
   /** The same finding on the same thing has the same key; what changed is asked again. */
   readonly key: string;
-  /** stop: it would be refused; doubt: the person may say that it is right so; fine. */
+  /** stop: it would be refused; doubt: the person may say that it looks fine; fine. */
   readonly level: 'stop' | 'doubt' | 'fine';
-  readonly says: string;
-  readonly why: string;
+  readonly point: ReadyPoint;
   readonly fix: ReadyFix | null;
 }
 
@@ -27,8 +54,8 @@ export interface ReadyFacts {
   /** What is wrong with each page's shot, by page. */
   readonly findings: Readonly<Record<string, readonly ShotFinding[]>>;
   readonly blankPages: readonly string[];
-  /** What the order helper says: gaps, repeats, look-alikes; each in one sentence. */
-  readonly orderAdvice: readonly string[];
+  /** What the order helper says: gaps, repeats, look-alikes. */
+  readonly orderAdvice: readonly Advice[];
   readonly file: {
     readonly bytes: number;
     readonly fresh: boolean;
@@ -47,17 +74,14 @@ export interface ReadyFacts {
   readonly receipts: readonly Receipt[];
 }
 
-const FINDING_SAYS: Readonly<Record<ShotFinding, readonly [says: string, why: string]>> = {
-  blurred: ['is blurred', 'Small writing may not be readable.'],
-  cut: ['runs out of its photo', 'Something may be missing at the side.'],
-  glare: ['has glare on it', 'What lies under a reflection cannot be brought back.'],
-  thumb: ['has a finger on it', 'It covers part of the page. Mend it, or shoot it again.'],
-  lowDetail: ['has low detail', 'It was shot from too far away for small print.'],
-  dark: ['was shot in the dark', 'Noise may hide faint strokes.'],
-};
 const FROM_A_TOOL: ReadonlySet<ShotFinding> = new Set(['thumb', 'cut']);
 
-const pagesWord = (n: number): string => (n === 1 ? '1 page' : `${n} pages`);
+const line = (level: ReadyLine['level'], key: string, point: ReadyPoint, fix: ReadyFix | null = null): ReadyLine => ({
+  key,
+  level,
+  point,
+  fix,
+});
 
 /**
  * Everything that stands between a hand-in and an accepted submission, worst first; a line for each thing that was looked
@@ -73,9 +97,9 @@ export function readyCheck(facts: ReadyFacts): readonly ReadyLine[] {
   ];
   const rank = { stop: 0, doubt: 1, fine: 2 } as const;
   return lines
-    .map((line, i) => ({ line, i }))
-    .sort((a, b) => rank[a.line.level] - rank[b.line.level] || a.i - b.i)
-    .map(({ line }) => line);
+    .map((each, i) => ({ each, i }))
+    .sort((a, b) => rank[a.each.level] - rank[b.each.level] || a.i - b.i)
+    .map(({ each }) => each);
 }
 
 /** Nothing stops it, and every doubt was said to be right so. */
@@ -84,97 +108,54 @@ export const isReady = (lines: readonly ReadyLine[], accepted: readonly string[]
 
 function pageCount({ handIn, assignment }: ReadyFacts): ReadyLine[] {
   const count = boundPages(handIn).length;
-  if (count === 0)
-    return [
-      {
-        key: 'no-pages',
-        level: 'stop',
-        says: 'There are no pages yet.',
-        why: 'An empty file is not taken.',
-        fix: { to: 'shoot' },
-      },
-    ];
-  if (assignment === null)
-    return [{ key: 'pages', level: 'fine', says: `${pagesWord(count)} in the file`, why: '', fix: null }];
-  const { leastPages, mostPages } = assignment;
-  const asked = leastPages === mostPages ? pagesWord(leastPages) : `${leastPages} to ${mostPages} pages`;
-  if (count < leastPages || count > mostPages)
-    return [
-      {
-        key: `count ${count}`,
-        level: 'doubt',
-        says: `${pagesWord(count)}, and ${asked} are asked for.`,
-        why: count < leastPages ? 'A page may be missing.' : 'A page may be there twice.',
-        fix: count < leastPages ? { to: 'shoot' } : { to: 'pages' },
-      },
-    ];
-  return [{ key: 'count', level: 'fine', says: `${pagesWord(count)}, as asked for`, why: '', fix: null }];
+  if (count === 0) return [line('stop', 'no-pages', { code: 'noPages' }, { to: 'shoot' })];
+  if (assignment === null) return [line('fine', 'pages', { code: 'pageCount', count })];
+  const { leastPages: least, mostPages: most } = assignment;
+  if (count < least)
+    return [line('doubt', `count ${count}`, { code: 'tooFewPages', count, least, most }, { to: 'shoot' })];
+  if (count > most)
+    return [line('doubt', `count ${count}`, { code: 'tooManyPages', count, least, most }, { to: 'pages' })];
+  return [line('fine', 'count', { code: 'pageCountFine', count })];
 }
 
 function pageLines(facts: ReadyFacts): ReadyLine[] {
   const pages = boundPages(facts.handIn);
   const lines = pages.flatMap((page, i) => onePage(facts, page, i + 1));
-  return lines.length > 0 || pages.length === 0
-    ? lines
-    : [{ key: 'shots', level: 'fine', says: 'Every page is sharp, whole, upright and flat', why: '', fix: null }];
+  return lines.length > 0 || pages.length === 0 ? lines : [line('fine', 'shots', { code: 'shotsFine' })];
 }
 
 function onePage({ findings, blankPages }: ReadyFacts, page: Page, number: number): ReadyLine[] {
   const { id: pageId, recipe, originalId } = page;
-  if (isPending(recipe))
-    return [
-      {
-        key: `pending ${pageId}`,
-        level: 'stop',
-        says: `Page ${number} is still being looked at.`,
-        why: 'Its paper has not been found yet.',
-        fix: { to: 'page', pageId },
-      },
-    ];
+  const toPage: ReadyFix = { to: 'page', pageId };
+  if (isPending(recipe)) return [line('stop', `pending ${pageId}`, { code: 'pending', number }, toPage)];
   const lines: ReadyLine[] = [];
-  const doubt = (what: string, says: string, why: string, fix: ReadyFix): void =>
-    void lines.push({ key: `${what} ${pageId} ${originalId}`, level: 'doubt', says, why, fix });
-  if (needsEdgeCheck(recipe))
-    doubt(
-      'edges',
-      `The edges of page ${number} are not sure.`,
-      'Part of the page may be cut off, or the desk may show.',
-      { to: 'page', pageId },
-    );
-  if (needsTurnCheck(recipe))
-    doubt('turn', `Page ${number} may not be upright.`, 'A reader would have to turn their head.', {
-      to: 'page',
-      pageId,
-    });
-  if (blankPages.includes(pageId))
-    doubt('blank', `Page ${number} looks blank.`, 'It may have been shot by mistake.', { to: 'page', pageId });
+  const doubt = (what: string, point: ReadyPoint, fix: ReadyFix): void =>
+    void lines.push(line('doubt', `${what} ${pageId} ${originalId}`, point, fix));
+  if (needsEdgeCheck(recipe)) doubt('edges', { code: 'edgesUnsure', number }, toPage);
+  if (needsTurnCheck(recipe)) doubt('turn', { code: 'turnUnsure', number }, toPage);
+  if (blankPages.includes(pageId)) doubt('blank', { code: 'blank', number }, toPage);
   const marked = recipe.mends.length > 0;
   for (const finding of findings[pageId] ?? []) {
     if (finding === 'thumb' && marked) continue;
-    const [says, why] = FINDING_SAYS[finding];
-    doubt(
-      finding,
-      `Page ${number} ${says}.`,
-      why,
-      FROM_A_TOOL.has(finding) ? { to: 'page', pageId } : { to: 'again', pageId },
-    );
+    doubt(finding, { code: 'finding', finding, number }, FROM_A_TOOL.has(finding) ? toPage : { to: 'again', pageId });
   }
   return lines;
 }
 
 const orderLines = ({ orderAdvice, handIn }: ReadyFacts): ReadyLine[] =>
   orderAdvice.length > 0
-    ? orderAdvice.map((says) => ({
-        key: `order ${says} ${boundPages(handIn)
-          .map(({ id }) => id)
-          .join()}`,
-        level: 'doubt' as const,
-        says,
-        why: 'A page may be missing, there twice, or out of its place.',
-        fix: { to: 'pages' as const },
-      }))
+    ? orderAdvice.map((advice) =>
+        line(
+          'doubt',
+          `order ${JSON.stringify(advice)} ${boundPages(handIn)
+            .map(({ id }) => id)
+            .join()}`,
+          { code: 'order', advice },
+          { to: 'pages' },
+        ),
+      )
     : boundPages(handIn).length > 1
-      ? [{ key: 'order', level: 'fine', says: 'Nothing strange about the order', why: '', fix: null }]
+      ? [line('fine', 'order', { code: 'orderFine' })]
       : [];
 
 const valid = ({ receipts }: ReadyFacts): readonly Receipt[] => receipts.filter(({ withdrawn }) => !withdrawn);
@@ -189,111 +170,50 @@ function brokenOf(facts: ReadyFacts): readonly BrokenRule[] {
 function fileLines(facts: ReadyFacts): ReadyLine[] {
   const { handIn, file, assignment } = facts;
   if (boundPages(handIn).length === 0) return [];
+  const toBind: ReadyFix = { to: 'bind' };
   if (file === null || !file.fresh)
-    return [
-      {
-        key: 'bind',
-        level: 'stop',
-        says: file === null ? 'The file has not been bound yet.' : 'Something changed since the file was bound.',
-        why: 'The file must match your pages.',
-        fix: { to: 'bind' },
-      },
-    ];
-  const lines: ReadyLine[] = [];
+    return [line('stop', 'bind', { code: file === null ? 'notBound' : 'changedSince' }, toBind)];
+  const { bytes, name } = file;
   const broken = brokenOf(facts);
-  const name = broken.find((each) => each.rule === 'name');
-  if (file.parts > 1)
-    lines.push({
-      key: 'parts',
-      level: 'stop',
-      says: `The file came out in ${file.parts} parts.`,
-      why: 'The course office takes one file. Choose Press for some pages, or leave pages out.',
-      fix: { to: 'bind' },
-    });
-  if (assignment !== null && broken.some(({ rule }) => rule === 'size'))
-    lines.push({
-      key: 'size',
-      level: 'stop',
-      says: `The file has ${readableBytes(file.bytes)}, and ${readableBytes(assignment.maxBytes)} is the limit.`,
-      why: 'It would be refused. Set the limit and bind again: pages get smaller, not fewer.',
-      fix: { to: 'bind' },
-    });
-  else
-    lines.push({
-      key: 'size',
-      level: 'fine',
-      says:
-        assignment === null
-          ? `One PDF, ${readableBytes(file.bytes)}`
-          : `One PDF, ${readableBytes(file.bytes)}, fits the ${readableBytes(assignment.maxBytes)} limit`,
-      why: '',
-      fix: null,
-    });
-  if (name !== undefined)
-    lines.push({
-      key: 'name',
-      level: 'stop',
-      says: `The file must be called “${name.wanted}”.`,
-      why: `It is called “${file.name}” and would be refused.`,
-      fix: { to: 'bind' },
-    });
-  else lines.push({ key: 'name', level: 'fine', says: `Named “${file.name}”`, why: '', fix: null });
-  return lines;
+  const wrongName = broken.find((each) => each.rule === 'name');
+  return [
+    ...(file.parts > 1 ? [line('stop', 'parts', { code: 'parts', parts: file.parts }, toBind)] : []),
+    assignment === null
+      ? line('fine', 'size', { code: 'size', bytes })
+      : broken.some(({ rule }) => rule === 'size')
+        ? line('stop', 'size', { code: 'tooLarge', bytes, maxBytes: assignment.maxBytes }, toBind)
+        : line('fine', 'size', { code: 'fits', bytes, maxBytes: assignment.maxBytes }),
+    wrongName === undefined
+      ? line('fine', 'name', { code: 'named', name })
+      : line('stop', 'name', { code: 'wrongName', wanted: wrongName.wanted, name }, toBind),
+  ];
 }
 
 function officeLines(facts: ReadyFacts): ReadyLine[] {
   const { assignment, account, profileNumber, nowMs, file } = facts;
   if (assignment === null) return [];
   const lines: ReadyLine[] = [];
-  const stop = (key: string, says: string, why: string, to: 'place' | 'account'): void =>
-    void lines.push({ key, level: 'stop', says, why, fix: { to } });
-  const doubt = (key: string, says: string, why: string): void =>
-    void lines.push({ key, level: 'doubt', says, why, fix: { to: 'place' } });
+  const stop = (key: string, point: ReadyPoint, to: 'place' | 'account' = 'place'): void =>
+    void lines.push(line('stop', key, point, { to }));
+  const doubt = (key: string, point: ReadyPoint): void => void lines.push(line('doubt', key, point, { to: 'place' }));
   const broken = brokenOf(facts);
-  if (broken.some(({ rule }) => rule === 'closed'))
-    stop(
-      'closed',
-      `“${assignment.title}” is closed.`,
-      'The office takes nothing more for it. Write to the course, or choose another assignment.',
-      'place',
-    );
-  else if (standing(assignment, nowMs) === 'late')
-    doubt(
-      `late ${assignment.id}`,
-      'The deadline has passed. It will be accepted as late.',
-      'Late work may lose marks.',
-    );
-  else lines.push({ key: 'due', level: 'fine', says: 'In time', why: '', fix: null });
-  if (account === null)
-    stop('account', 'You are not signed in at the course office.', 'It must know whose work this is.', 'account');
-  else if (profileNumber !== '' && profileNumber !== account.number)
-    doubt(
-      `account ${account.id}`,
-      `This would go in as ${account.first} ${account.family}, ${account.number}.`,
-      `Your profile says ${profileNumber}: this may be another person’s account.`,
-    );
-  else
-    lines.push({
-      key: 'account',
-      level: 'fine',
-      says: `Submitting as ${account.first} ${account.family}, ${account.number}`,
-      why: '',
-      fix: null,
-    });
+  if (broken.some(({ rule }) => rule === 'closed')) stop('closed', { code: 'closed', title: assignment.title });
+  else if (standing(assignment, nowMs) === 'late') doubt(`late ${assignment.id}`, { code: 'late' });
+  else lines.push(line('fine', 'due', { code: 'inTime' }));
+  if (account === null) stop('account', { code: 'noAccount' }, 'account');
+  else {
+    const { id, number } = account;
+    const who = `${account.first} ${account.family}`;
+    if (profileNumber !== '' && profileNumber !== number)
+      doubt(`account ${id}`, { code: 'otherAccount', who, number, profileNumber });
+    else lines.push(line('fine', 'account', { code: 'account', who, number }));
+  }
   for (const each of broken)
-    if (each.rule === 'field')
-      stop(`field ${each.key}`, `${each.label} is missing.`, 'The office asks for it with the file.', 'place');
+    if (each.rule === 'field') stop(`field ${each.key}`, { code: 'fieldMissing', label: each.label });
   const [last] = valid(facts);
   if (broken.some(({ rule }) => rule === 'attempts'))
-    stop(
-      'attempts',
-      assignment.attempts === 1
-        ? 'It was handed in already, and only once is allowed.'
-        : `All ${assignment.attempts} attempts are used.`,
-      'Withdraw the last one first, while there is time.',
-      'place',
-    );
+    stop('attempts', { code: 'attemptsUsed', attempts: assignment.attempts });
   if (file !== null && last?.sha256 === file.sha256)
-    doubt(`same ${file.sha256}`, 'This file was handed in already.', `Receipt ${last.number}. Nothing changed since.`);
+    doubt(`same ${file.sha256}`, { code: 'sameFile', receipt: last.number });
   return lines;
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { AtkinsonHyperlegibleNext_400Regular } from '@expo-google-fonts/atkinson-hyperlegible-next/400Regular';
 import { AtkinsonHyperlegibleNext_600SemiBold } from '@expo-google-fonts/atkinson-hyperlegible-next/600SemiBold';
 import { BricolageGrotesque_600SemiBold } from '@expo-google-fonts/bricolage-grotesque/600SemiBold';
@@ -9,6 +10,8 @@ import { useStore } from 'zustand';
 import { askToKeep } from '../../platform/browser/storageUse';
 import { EngineContext } from '../engine/useEngine';
 import { refreshOffice } from '../office/officeStore';
+import { useLanguage } from '../i18n/useLanguage';
+import { useSettingsStore } from '../settings/settingsStore';
 import { createBrowserEngine } from './createBrowserEngine';
 import { ErrorBoundary } from './ErrorBoundary';
 import { keepAppOnDevice } from './keepAppOnDevice';
@@ -23,6 +26,7 @@ export function AppShell() {
     AtkinsonHyperlegibleNext_600SemiBold,
     BricolageGrotesque_600SemiBold,
   });
+  const language = useLanguage(useSettingsStore((s) => s.language));
   const [engine] = useState(createBrowserEngine);
   const { running, problem, unlinked, left, closed, blocked } = useStore(engine.device);
   useEffect(() => {
@@ -38,8 +42,10 @@ export function AppShell() {
     window.addEventListener('online', onLine);
     return () => window.removeEventListener('online', onLine);
   }, [running]);
+  if (language === null) return <View className="flex-1 bg-paper" />;
   return (
-    <View className="flex-1 bg-paper">
+    // another language is another tree: no sentence of the one before stays; what is kept stays in the engine
+    <View key={language} className="flex-1 bg-paper">
       {closed !== null ? (
         <ClosedScreen why={closed} />
       ) : running === null ? (
@@ -53,7 +59,7 @@ export function AppShell() {
             <NoticeBar
               role="status"
               kind="look"
-              text="This device was unlinked. It shows your own hand-ins again."
+              text={t`This device was unlinked. It shows your own hand-ins again.`}
               onClose={() => engine.device.setState({ left: false })}
             />
           ) : null}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { router } from 'expo-router';
 import { Component, type ReactNode } from 'react';
 import { View } from 'react-native';
@@ -29,13 +30,13 @@ export class ErrorBoundary extends Component<{ readonly children: ReactNode }, B
       <View className="flex-1 bg-paper">
         <View role="main" className="flex-1">
           <Message
-            title="This screen stopped working"
-            text="Nothing you made is lost. Go back to the desk, or try this screen again."
+            title={t`This screen stopped working`}
+            text={t`Nothing you made is lost. Go back to the desk, or try this screen again.`}
           >
-            <Action label="Try again" onPress={this.mend} />
+            <Action label={t`Try again`} onPress={this.mend} />
           </Message>
         </View>
-        <NextBar label="Go to the desk" onPress={toDesk} />
+        <NextBar label={t`Go to the desk`} onPress={toDesk} />
       </View>
     );
   }

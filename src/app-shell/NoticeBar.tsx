@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import X from 'lucide-react-native/icons/x';
 import type { ComponentProps } from 'react';
 import { View } from 'react-native';
@@ -19,7 +20,7 @@ export function NoticeBar({ role, kind, text, onClose }: NoticeBarProps) {
       <View className="flex-1">
         <Flag kind={kind}>{text}</Flag>
       </View>
-      <Action kind="quiet" icon={X} label="Close" spoken="Close this notice" onPress={onClose} />
+      <Action kind="quiet" icon={X} label={t`Close`} spoken={t`Close this notice`} onPress={onClose} />
     </View>
   );
 }

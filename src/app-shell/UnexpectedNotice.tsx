@@ -1,6 +1,8 @@
+import { t } from '@lingui/core/macro';
 import { useEffect, useState } from 'react';
 import { FotoplanError } from '../../core/errors';
 import { NoticeBar } from './NoticeBar';
+import { errorText } from '../i18n/errorText';
 
 /** Something that nobody waited for went wrong: it is said, not swallowed. */
 export function UnexpectedNotice() {
@@ -9,9 +11,7 @@ export function UnexpectedNotice() {
     const tell = ({ reason }: PromiseRejectionEvent): void => {
       if (reason instanceof FotoplanError && reason.code === 'CANCELLED') return;
       setProblem(
-        reason instanceof FotoplanError
-          ? reason.message
-          : 'Something did not work just now. What was saved before is still here; do it again.',
+        errorText(reason, t`Something did not work just now. What was saved before is still here; do it again.`),
       );
     };
     window.addEventListener('unhandledrejection', tell);

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
 import type { FotoplanError } from '../../core/errors';
 import { Action } from '../components/Action';
@@ -5,6 +6,7 @@ import { NextBar } from '../components/NextBar';
 import type { RunningEngine } from '../engine/createEngine';
 import { startAfresh } from '../engine/startAfresh';
 import { Message } from '../screens/Message';
+import { errorText } from '../i18n/errorText';
 
 /* What is shown in place of all screens, because of the device as a whole. */
 
@@ -19,8 +21,11 @@ export function StartingScreen({ problem, blocked, onTryAgain }: StartingScreenP
   if (problem !== null) {
     return (
       <View role="main" className="flex-1">
-        <Message title="Your hand-ins could not be loaded" text={problem.message}>
-          <Action label="Try again" onPress={onTryAgain} />
+        <Message
+          title={t`Your hand-ins could not be loaded`}
+          text={errorText(problem, t`Something on this device broke. Reload to try again.`)}
+        >
+          <Action label={t`Try again`} onPress={onTryAgain} />
         </Message>
       </View>
     );
@@ -29,11 +34,11 @@ export function StartingScreen({ problem, blocked, onTryAgain }: StartingScreenP
     <View role="main" className="flex-1">
       {blocked ? (
         <Message
-          title="Close the other tab"
-          text="Another tab has an older version of Fotoplan open. Close or reload that tab; this one then goes on by itself."
+          title={t`Close the other tab`}
+          text={t`Another tab has an older version of Fotoplan open. Close or reload that tab; this one then goes on by itself.`}
         />
       ) : (
-        <Message title="Loading your hand-ins …" text="Everything kept on this device is being opened." />
+        <Message title={t`Loading your hand-ins …`} text={t`Everything kept on this device is being opened.`} />
       )}
     </View>
   );
@@ -45,15 +50,15 @@ export function ClosedScreen({ why }: { readonly why: 'newer' | 'lost' }) {
     <View className="flex-1 bg-paper">
       <View role="main" className="flex-1">
         <Message
-          title="Reload this tab"
+          title={t`Reload this tab`}
           text={
             why === 'newer'
-              ? 'A newer version of Fotoplan is open in another tab. Everything you made is saved.'
-              : 'The browser closed what Fotoplan keeps on this device. Reload to open it again.'
+              ? t`A newer version of Fotoplan is open in another tab. Everything you made is saved.`
+              : t`The browser closed what Fotoplan keeps on this device. Reload to open it again.`
           }
         />
       </View>
-      <NextBar label="Reload" onPress={() => window.location.reload()} />
+      <NextBar label={t`Reload`} onPress={() => window.location.reload()} />
     </View>
   );
 }
@@ -64,11 +69,11 @@ export function UnlinkedScreen({ engine }: { readonly engine: RunningEngine }) {
     <View className="flex-1 bg-paper">
       <View role="main" className="flex-1">
         <Message
-          title="This device was unlinked"
-          text="The link was ended on another device, or everything was deleted there. What was saved is still on the devices that are linked. Starting afresh takes it off this one; you can link again with a new code."
+          title={t`This device was unlinked`}
+          text={t`The link was ended on another device, or everything was deleted there. What was saved is still on the devices that are linked. Starting afresh takes it off this one; you can link again with a new code.`}
         />
       </View>
-      <NextBar label="Start afresh" onPress={() => void startAfresh(engine)} />
+      <NextBar label={t`Start afresh`} onPress={() => void startAfresh(engine)} />
     </View>
   );
 }

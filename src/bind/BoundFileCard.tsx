@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import Download from 'lucide-react-native/icons/download';
 import Eye from 'lucide-react-native/icons/eye';
 import Images from 'lucide-react-native/icons/images';
@@ -14,7 +15,7 @@ import { Words } from '../components/Words';
 import { canShare, shareFile } from '../files/shareFile';
 import { downloadFile } from '../files/downloadFile';
 import { printFile } from '../files/printFile';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes } from '../i18n/formats';
 import type { BoundFile } from '../data/boundFiles';
 import { useEngine, useProfile } from '../engine/useEngine';
 import { fileNameOf, partName } from '../office/fileName';
@@ -31,7 +32,7 @@ interface BoundFileCardProps {
 /** The file that was made: its name, what it weighs and why, and the ways it can leave. */
 export function BoundFileCard({ handIn, file, fresh, onPreview, onDownload }: BoundFileCardProps) {
   const name = fileNameOf(handIn, useProfile());
-  const pages = file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`;
+  const pages = plural({ count: file.pageBytes.length }, { one: '# page', other: '# pages' });
   const { maxBytes } = handIn.binding;
   const parts = file.parts.length > 1 ? file.parts : [file.blob];
   const bytes = parts.reduce((sum, part) => sum + part.size, 0);
@@ -44,7 +45,7 @@ export function BoundFileCard({ handIn, file, fresh, onPreview, onDownload }: Bo
       <Words as="head" className="break-words">
         {name}
       </Words>
-      <Words className="tabular-nums">{`PDF, ${pages}, ${readableBytes(bytes)}${parts.length > 1 ? ` in ${parts.length} files` : ''}${maxBytes === null ? '' : `, ${parts.length > 1 ? 'each ' : ''}within ${readableBytes(maxBytes)}`}`}</Words>
+      <Words className="tabular-nums">{t`PDF, ${pages}, ${{ size: readableBytes(bytes) }}${{ files: parts.length > 1 ? t` in ${{ count: parts.length }} files` : '' }}${{ limit: maxBytes === null ? '' : parts.length > 1 ? t`, each within ${{ size: readableBytes(maxBytes) }}` : t`, within ${{ size: readableBytes(maxBytes) }}` }}`}</Words>
       <SizeBar pageBytes={file.pageBytes} />
       {givenUp(file.codings).map((line) => (
         <Words key={line} as="soft">
@@ -53,22 +54,22 @@ export function BoundFileCard({ handIn, file, fresh, onPreview, onDownload }: Bo
       ))}
       {fresh ? (
         <Flag kind="fine" live>
-          This file is up to date.
+          {t`This file is up to date.`}
         </Flag>
       ) : (
         <Flag kind="look" live>
-          Something changed since. Bind again to have it in the file.
+          {t`Something changed since. Bind again to have it in the file.`}
         </Flag>
       )}
-      <View role="group" aria-label="What to do with the file" className="flex-row flex-wrap gap-2">
-        <Action label="See the file" icon={Eye} onPress={onPreview} />
+      <View role="group" aria-label={t`What to do with the file`} className="flex-row flex-wrap gap-2">
+        <Action label={t`See the file`} icon={Eye} onPress={onPreview} />
         {fresh && handIn.assignmentId === null ? null : (
-          <Action label={fresh ? 'Download' : 'Download the older file'} icon={Download} onPress={onDownload} />
+          <Action label={fresh ? t`Download` : t`Download the older file`} icon={Download} onPress={onDownload} />
         )}
         {canShare(named) ? (
-          <Action label="Share" icon={Share2} onPress={() => void shareFile(named, handIn.title)} />
+          <Action label={t`Share`} icon={Share2} onPress={() => void shareFile(named, handIn.title)} />
         ) : null}
-        <Action label="Print" icon={Printer} onPress={() => printFile(named[0]!)} />
+        <Action label={t`Print`} icon={Printer} onPress={() => printFile(named[0]!)} />
       </View>
       <Pictures handIn={handIn} />
     </View>
@@ -82,13 +83,12 @@ function givenUp(codings: readonly number[]): string[] {
     if (rung === 0 || numbers.length === 0) return [];
     const who =
       numbers.length === codings.length
-        ? 'All pages'
-        : `${numbers.length === 1 ? 'Page' : 'Pages'} ${numbers.join(', ')}`;
-    const has = numbers.length === 1 && codings.length > 1 ? 'has' : 'have';
+        ? t`all pages`
+        : t`${plural({ count: numbers.length }, { one: 'page', other: 'pages' })} ${{ numbers: numbers.join(', ') }}`;
     return [
       coding.dpi < CODINGS[0]!.dpi
-        ? `To fit: ${who.toLowerCase() === 'all pages' ? 'all pages' : who} at ${coding.dpi} dpi, with simpler edges.`
-        : `To fit: ${who} ${has} simpler edges.`,
+        ? t`To fit: ${who} at ${{ dpi: coding.dpi }} dpi, with simpler edges.`
+        : t`To fit: ${who} with simpler edges.`,
     ];
   });
 }
@@ -100,27 +100,27 @@ function Pictures({ handIn }: { readonly handIn: HandIn }) {
   const [done, setDone] = useState<string | null>(null);
   const make = async (format: 'jpeg' | 'png'): Promise<void> => {
     try {
-      const zip = await picturesZip(engine, handIn, format, (page, of) => setDone(`Page ${page} of ${of} …`));
+      const zip = await picturesZip(engine, handIn, format, (page, of) => setDone(t`Page ${page} of ${of} …`));
       downloadFile(zip, fileNameOf(handIn, profile).replace(/\.pdf$/i, '.zip'));
       setDone(null);
     } catch {
-      setDone('The pictures could not be made. Close other tabs and try again.');
+      setDone(t`The pictures could not be made. Close other tabs and try again.`);
     }
   };
   return (
     <View className="gap-2 border-t border-rule-faint pt-3">
       <View
         role="group"
-        aria-label="Every page as a picture, in one zip"
+        aria-label={t`Every page as a picture, in one zip`}
         className="flex-row flex-wrap items-center gap-2"
       >
         <Action
-          label="Pages as JPEG"
+          label={t`Pages as JPEG`}
           icon={Images}
-          spoken="Pages as JPEG, each in one zip"
+          spoken={t`Pages as JPEG, each in one zip`}
           onPress={() => void make('jpeg')}
         />
-        <Action label="as PNG" spoken="as PNG, each page in one zip" onPress={() => void make('png')} />
+        <Action label={t`as PNG`} spoken={t`as PNG, each page in one zip`} onPress={() => void make('png')} />
       </View>
       {done === null ? null : (
         <Words as="soft" role="status">

@@ -1,9 +1,10 @@
+import { plural, t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { FlatList, Image, Modal, View } from 'react-native';
 import type { HandIn } from '../../core/handIn/handIn';
 import { Action } from '../components/Action';
 import { Words } from '../components/Words';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes } from '../i18n/formats';
 import { useFilePage } from './useFilePage';
 import type { BoundFile } from '../data/boundFiles';
 import { useProfile } from '../engine/useEngine';
@@ -23,7 +24,7 @@ export function FilePreview({
   const count = file.pageBytes.length + (handIn.binding.cover ? 1 : 0);
   const [width, setWidth] = useState(0);
   return (
-    <Modal onRequestClose={onClose} aria-label="The file">
+    <Modal onRequestClose={onClose} aria-label={t`The file`}>
       <View className="flex-1 bg-paper">
         <View role="banner" className="min-h-[56px] flex-row items-center gap-2 border-b border-rule-faint px-3 py-1">
           <View className="flex-1">
@@ -33,9 +34,9 @@ export function FilePreview({
             <Words
               as="soft"
               className="tabular-nums"
-            >{`PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`}</Words>
+            >{t`PDF, ${plural({ count: file.pageBytes.length }, { one: '# page', other: '# pages' })}, ${{ size: readableBytes(file.blob.size) }}`}</Words>
           </View>
-          <Action label="Close" onPress={onClose} />
+          <Action label={t`Close`} onPress={onClose} />
         </View>
         <View className="flex-1" onLayout={({ nativeEvent }) => setWidth(Math.min(820, nativeEvent.layout.width - 32))}>
           <FlatList
@@ -64,10 +65,10 @@ function FilePage({
   readonly width: number;
 }) {
   const shown = useFilePage(file, page);
-  const label = `Page ${page + 1} of ${count} in the file`;
+  const label = t`Page ${{ page: page + 1 }} of ${count} in the file`;
   if (shown === 'failed')
     return (
-      <Words tone="brick">This page of the file cannot be shown here. Download it and look with another reader.</Words>
+      <Words tone="brick">{t`This page of the file cannot be shown here. Download it and look with another reader.`}</Words>
     );
   return (
     <View
@@ -75,7 +76,7 @@ function FilePage({
       style={{ width, height: shown === null ? width * Math.SQRT2 : (width * shown.height) / shown.width }}
     >
       {shown === null ? (
-        <Words as="soft" role="status">{`Opening page ${page + 1} …`}</Words>
+        <Words as="soft" role="status">{t`Opening page ${{ page: page + 1 }} …`}</Words>
       ) : (
         <Image source={{ uri: shown.url }} accessibilityLabel={label} resizeMode="stretch" className="h-full w-full" />
       )}

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { readableLimit } from '../i18n/formats';
 import { useState } from 'react';
 import { TextInput, View } from 'react-native';
 import { LEAST_LIMIT_BYTES, LIMIT_CHOICES } from '../../core/handIn/bindSettings';
@@ -8,7 +10,7 @@ import { Words } from '../components/Words';
 import { useEngine } from '../engine/useEngine';
 import { FIELD } from '../components/field';
 
-const nameOf = (bytes: number | null): string => (bytes === null ? 'No limit' : `${bytes / 1e6} MB`);
+const nameOf = (bytes: number | null): string => (bytes === null ? t`No limit` : readableLimit(bytes));
 
 /** What the file may weigh at most: a common limit, or any other. */
 export function LimitTool({ handIn }: { readonly handIn: HandIn }) {
@@ -28,7 +30,7 @@ export function LimitTool({ handIn }: { readonly handIn: HandIn }) {
   return (
     <View className="gap-2">
       <Words as="strong" nativeID="limit-label">
-        Limit
+        {t`Limit`}
       </Words>
       <View role="group" aria-labelledby="limit-label" className="flex-row flex-wrap gap-2">
         {LIMIT_CHOICES.map((bytes) => (
@@ -37,9 +39,9 @@ export function LimitTool({ handIn }: { readonly handIn: HandIn }) {
       </View>
       <View className="flex-row items-center gap-2">
         <TextInput
-          aria-label="Another limit in MB"
+          aria-label={t`Another limit in MB`}
           inputMode="decimal"
-          placeholder="Other"
+          placeholder={t`Other`}
           placeholderTextColor="rgb(var(--ink-soft))"
           value={written}
           onChangeText={setWritten}
@@ -47,10 +49,13 @@ export function LimitTool({ handIn }: { readonly handIn: HandIn }) {
           onSubmitEditing={keep}
           className={`${FIELD} w-[110px]`}
         />
-        <Words>MB</Words>
+        <Words>{t`MB`}</Words>
       </View>
       {wrong ? (
-        <Flag kind="broken" live>{`Write a number of megabytes, at least ${LEAST_LIMIT_BYTES / 1e6}.`}</Flag>
+        <Flag
+          kind="broken"
+          live
+        >{t`Write a number of megabytes, at least ${{ LEAST_LIMIT_BYTES: LEAST_LIMIT_BYTES / 1e6 }}.`}</Flag>
       ) : null}
     </View>
   );

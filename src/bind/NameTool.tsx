@@ -1,3 +1,5 @@
+import type { MessageDescriptor } from '@lingui/core';
+import { msg, t } from '@lingui/core/macro';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import X from 'lucide-react-native/icons/x';
@@ -22,23 +24,23 @@ import { fileNameOf, nameFacts } from '../office/fileName';
 import { useOfficeStore } from '../office/officeStore';
 import { headingOf } from './headingOf';
 
-const PIECE_NAMES: Readonly<Record<NamePieceKind, string>> = {
-  family: 'Family name',
-  first: 'First name',
-  initial: 'Initial',
-  number: 'Number',
-  course: 'Course',
-  assignment: 'Assignment',
-  title: 'Title',
-  date: 'Date',
-  attempt: 'Attempt',
-  words: 'Words',
+const PIECE_NAMES: Readonly<Record<NamePieceKind, MessageDescriptor>> = {
+  family: msg`Family name`,
+  first: msg`First name`,
+  initial: msg`Initial`,
+  number: msg`Number`,
+  course: msg`Course`,
+  assignment: msg`Assignment`,
+  title: msg`Title`,
+  date: msg`Date`,
+  attempt: msg`Attempt`,
+  words: msg`Words`,
 };
-const SEPARATOR_NAMES: Readonly<Record<Separator, string>> = {
-  _: 'Underscore _',
-  '-': 'Dash -',
-  ' ': 'Space',
-  '.': 'Dot .',
+const SEPARATOR_NAMES: Readonly<Record<Separator, MessageDescriptor>> = {
+  _: msg`Underscore _`,
+  '-': msg`Dash -`,
+  ' ': msg`Space`,
+  '.': msg`Dot .`,
 };
 export const FIRST_PATTERN: NamePattern = {
   pieces: [{ kind: 'family' }, { kind: 'number' }, { kind: 'title' }],
@@ -66,14 +68,14 @@ export function NameTool({ handIn }: { readonly handIn: HandIn }) {
   return (
     <View className="gap-3">
       <TitleField handIn={handIn} />
-      <View role="group" aria-label="How the file is named" className="flex-row flex-wrap gap-2">
-        <Action label="Use the title" on={name === null} onPress={() => set(null)} />
-        <Action label="Use a pattern" on={name !== null} onPress={() => name === null && set(FIRST_PATTERN)} />
+      <View role="group" aria-label={t`How the file is named`} className="flex-row flex-wrap gap-2">
+        <Action label={t`Use the title`} on={name === null} onPress={() => set(null)} />
+        <Action label={t`Use a pattern`} on={name !== null} onPress={() => name === null && set(FIRST_PATTERN)} />
       </View>
       {name === null ? null : <NamePieces pattern={name} onChange={set} />}
       {lacking.length > 0 || name !== null ? <WhoFields /> : null}
       <View className="gap-1">
-        <Words as="soft">The file will be called</Words>
+        <Words as="soft">{t`The file will be called`}</Words>
         <Words as="strong" testID="file-name" className="break-words">
           {fileNameOf(handIn, profile)}
         </Words>
@@ -105,7 +107,7 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
   return (
     <View className="gap-2">
       <Words as="strong" nativeID="name-label">
-        Title
+        {t`Title`}
       </Words>
       <TextInput
         value={title}
@@ -119,18 +121,18 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
       {first === undefined ? null : suggested === null ? (
         <View className="items-start">
           <Action
-            label={looking ? 'Reading page 1 …' : 'Take it from page 1'}
+            label={looking ? t`Reading page 1 …` : t`Take it from page 1`}
             disabled={looking}
             onPress={() => void look()}
           />
         </View>
       ) : suggested === '' || suggested === handIn.title ? (
         <Words as="soft" role="status">
-          {suggested === '' ? 'No heading could be read on page 1.' : 'Page 1 says the same.'}
+          {suggested === '' ? t`No heading could be read on page 1.` : t`Page 1 says the same.`}
         </Words>
       ) : (
         <View className="items-start">
-          <Action label={`Use “${suggested}”`} onPress={() => keep(suggested)} />
+          <Action label={t`Use “${suggested}”`} onPress={() => keep(suggested)} />
         </View>
       )}
     </View>
@@ -154,7 +156,7 @@ export function NamePieces({
   const unused = NAME_PIECES.filter((kind) => kind === 'words' || !pieces.some((piece) => piece.kind === kind));
   return (
     <View className="gap-2">
-      <View role="list" aria-label="Pieces of the name, in order" className="gap-1">
+      <View role="list" aria-label={t`Pieces of the name, in order`} className="gap-1">
         {pieces.map((piece, i) => (
           <View
             key={`${piece.kind} ${i}`}
@@ -162,7 +164,7 @@ export function NamePieces({
             className="flex-row items-center rounded border border-rule-faint bg-sheet pl-3"
           >
             <View className="flex-1 flex-row items-center gap-2">
-              <Words as="strong">{PIECE_NAMES[piece.kind]}</Words>
+              <Words as="strong">{t(PIECE_NAMES[piece.kind])}</Words>
               {piece.kind === 'words' ? (
                 <WordsField
                   text={piece.text ?? ''}
@@ -173,7 +175,7 @@ export function NamePieces({
                 <Action
                   kind="quiet"
                   label={piece.form ?? DATE_FORMS[0]}
-                  spoken={`${piece.form ?? DATE_FORMS[0]}: write the date another way`}
+                  spoken={t`${{ form: piece.form ?? DATE_FORMS[0] }}: write the date another way`}
                   onPress={() =>
                     setPieces(
                       pieces.map((each, k) =>
@@ -195,7 +197,7 @@ export function NamePieces({
               kind="quiet"
               label=""
               icon={ChevronLeft}
-              spoken={`${PIECE_NAMES[piece.kind]} earlier`}
+              spoken={t`${{ piece: t(PIECE_NAMES[piece.kind]) }} earlier`}
               disabled={i === 0}
               onPress={() => move(i, -1)}
             />
@@ -203,7 +205,7 @@ export function NamePieces({
               kind="quiet"
               label=""
               icon={ChevronRight}
-              spoken={`${PIECE_NAMES[piece.kind]} later`}
+              spoken={t`${{ piece: t(PIECE_NAMES[piece.kind]) }} later`}
               disabled={i === pieces.length - 1}
               onPress={() => move(i, 1)}
             />
@@ -211,27 +213,27 @@ export function NamePieces({
               kind="quiet"
               label=""
               icon={X}
-              spoken={`Leave out ${PIECE_NAMES[piece.kind]}`}
+              spoken={t`Leave out ${{ piece: t(PIECE_NAMES[piece.kind]) }}`}
               onPress={() => setPieces(pieces.filter((_, k) => k !== i))}
             />
           </View>
         ))}
       </View>
-      <View role="group" aria-label="Add a piece" className="flex-row flex-wrap gap-2">
+      <View role="group" aria-label={t`Add a piece`} className="flex-row flex-wrap gap-2">
         {unused.map((kind) => (
           <Action
             key={kind}
-            label={`+ ${PIECE_NAMES[kind]}`}
-            spoken={`Add ${PIECE_NAMES[kind]}`}
+            label={`+ ${t(PIECE_NAMES[kind])}`}
+            spoken={t`Add ${{ piece: t(PIECE_NAMES[kind]) }}`}
             onPress={() => setPieces([...pieces, { kind }])}
           />
         ))}
       </View>
-      <View role="group" aria-label="Between the pieces" className="flex-row flex-wrap gap-2">
+      <View role="group" aria-label={t`Between the pieces`} className="flex-row flex-wrap gap-2">
         {SEPARATORS.map((each) => (
           <Action
             key={each}
-            label={SEPARATOR_NAMES[each]}
+            label={t(SEPARATOR_NAMES[each])}
             on={each === separator}
             onPress={() => onChange({ pieces, separator: each })}
           />
@@ -245,7 +247,7 @@ function WordsField({ text, onKeep }: { readonly text: string; readonly onKeep: 
   const [written, setWritten] = useState(text);
   return (
     <TextInput
-      aria-label="Words in the name"
+      aria-label={t`Words in the name`}
       value={written}
       onChangeText={setWritten}
       onBlur={() => onKeep(written)}
@@ -261,9 +263,9 @@ function WhoFields() {
   const { profile } = useEngine();
   const { family, first, number } = useProfile();
   const fields = [
-    ['first', 'First name', first],
-    ['family', 'Family name', family],
-    ['number', 'Student number', number],
+    ['first', t`First name`, first],
+    ['family', t`Family name`, family],
+    ['number', t`Student number`, number],
   ] as const;
   return (
     <View className="flex-row flex-wrap gap-2">

@@ -1,9 +1,11 @@
+import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
 import { shownPages, type HandIn } from '../../core/handIn/handIn';
 import type { Advice } from '../../core/order/advise';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { useEngine } from '../engine/useEngine';
+import { adviceWords } from './adviceWords';
 import { dismissAdvice } from './dismissedAdvice';
 import { useOrderAdvice } from './useOrderAdvice';
 
@@ -17,7 +19,8 @@ export function OrderAdvice({ handIn }: { readonly handIn: HandIn }) {
   const number = (id: string): number => pages.findIndex((page) => page.id === id) + 1;
   const drop = (id: string): void =>
     void dispatch({ kind: 'leaveOutPages', handInId: handIn.id, pageIds: [id], leftOut: true });
-  const { words, act } = say(
+  const words = adviceWords(first, number);
+  const act = actionFor(
     first,
     number,
     drop,
@@ -39,8 +42,8 @@ export function OrderAdvice({ handIn }: { readonly handIn: HandIn }) {
       {act === null ? null : <Action kind="quiet" label={act.label} onPress={act.onPress} />}
       <Action
         kind="quiet"
-        label="Leave it"
-        spoken={`Leave it as it is: ${words}`}
+        label={t`Leave it`}
+        spoken={t`Leave it as it is: ${words}`}
         onPress={() => dismissAdvice(keyOf(handIn, first))}
       />
     </View>
@@ -56,37 +59,23 @@ function withOthers(handIn: HandIn, ids: readonly string[]): readonly string[] {
   return shownPages(handIn).map(({ id }) => (ids.includes(id) ? rest.shift()! : id));
 }
 
-export function say(
+/** What can be done about it at once, on a button; null where only the person knows. */
+function actionFor(
   advice: Advice,
   number: (id: string) => number,
   drop: (id: string) => void,
   order: (ids: readonly string[]) => void,
-): { readonly words: string; readonly act: { readonly label: string; readonly onPress: () => void } | null } {
+): { readonly label: string; readonly onPress: () => void } | null {
   switch (advice.kind) {
     case 'blank':
-      return {
-        words: `Page ${number(advice.id)} is blank.`,
-        act: { label: 'Leave it out', onPress: () => drop(advice.id) },
-      };
+      return { label: t`Leave it out`, onPress: () => drop(advice.id) };
     case 'alike':
-      return {
-        words: `Pages ${number(advice.first)} and ${number(advice.second)} look the same.`,
-        act: { label: `Leave ${number(advice.second)} out`, onPress: () => drop(advice.second) },
-      };
+      return { label: t`Leave ${{ page: number(advice.second) }} out`, onPress: () => drop(advice.second) };
     case 'order':
-      return {
-        words: 'The numbers on the pages ask for another order.',
-        act: { label: 'Put in order', onPress: () => order(advice.ids) },
-      };
+      return { label: t`Put in order`, onPress: () => order(advice.ids) };
     case 'gap':
-      return {
-        words: `After ${advice.of === 'page' ? 'page number' : 'question'} ${advice.after} comes ${advice.next}.`,
-        act: null,
-      };
+      return null;
     case 'repeat':
-      return {
-        words: `Page number ${advice.number} is there twice.`,
-        act: { label: `Leave ${number(advice.id)} out`, onPress: () => drop(advice.id) },
-      };
+      return { label: t`Leave ${{ page: number(advice.id) }} out`, onPress: () => drop(advice.id) };
   }
 }

@@ -1,3 +1,4 @@
+import { msg, t } from '@lingui/core/macro';
 import {
   DndContext,
   DragOverlay,
@@ -33,8 +34,7 @@ interface PageBoardProps {
 
 /** Enough rows stay drawn around what is seen that a page which is dragged along does not vanish. */
 const WINDOW = 5;
-const INSTRUCTIONS =
-  'To move this page, press the space bar, then the arrow keys. Press the space bar again to lay it down, or Escape to put it back.';
+const INSTRUCTIONS = msg`To move this page, press the space bar, then the arrow keys. Press the space bar again to lay it down, or Escape to put it back.`;
 
 /** The pages as on a contact sheet, to press, to choose and to lay in another order. */
 export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoardProps) {
@@ -51,12 +51,13 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const groupOf = (id: string): readonly string[] => (chosen?.includes(id) === true ? chosen : [id]);
-  const place = (id: string | number): string => `${ids.indexOf(String(id)) + 1} of ${ids.length}`;
+  const place = (id: string | number): string =>
+    t`${{ place: ids.indexOf(String(id)) + 1 }} of ${{ count: ids.length }}`;
   const announcements: Announcements = {
-    onDragStart: ({ active }) => `Lifted page ${place(active.id)}.`,
-    onDragOver: ({ over }) => (over === null ? 'Not over a place.' : `Over place ${place(over.id)}.`),
-    onDragEnd: ({ over }) => (over === null ? 'Put back.' : `Laid down at place ${place(over.id)}.`),
-    onDragCancel: () => 'Put back where it was.',
+    onDragStart: ({ active }) => t`Lifted page ${{ place: place(active.id) }}.`,
+    onDragOver: ({ over }) => (over === null ? t`Not over a place.` : t`Over place ${{ place: place(over.id) }}.`),
+    onDragEnd: ({ over }) => (over === null ? t`Put back.` : t`Laid down at place ${{ place: place(over.id) }}.`),
+    onDragCancel: () => t`Put back where it was.`,
   };
   const end = ({ active, over }: DragEndEvent): void => {
     setLifted(null);
@@ -85,7 +86,7 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
   return (
     <DndContext
       sensors={sensors}
-      accessibility={{ announcements, screenReaderInstructions: { draggable: INSTRUCTIONS } }}
+      accessibility={{ announcements, screenReaderInstructions: { draggable: t(INSTRUCTIONS) } }}
       onDragStart={({ active }: DragStartEvent) => setLifted(String(active.id))}
       onDragEnd={end}
       onDragCancel={() => setLifted(null)}
@@ -98,7 +99,7 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
           keyExtractor={(id) => id}
           windowSize={WINDOW}
           contentContainerClassName="p-2"
-          aria-label="Pages"
+          aria-label={t`Pages`}
           testID="page-board"
           renderItem={({ item, index }) => {
             const page = byId.get(item);

@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import ArrowRightLeft from 'lucide-react-native/icons/arrow-right-left';
 import Copy from 'lucide-react-native/icons/copy';
 import FileX from 'lucide-react-native/icons/file-x';
@@ -26,63 +27,63 @@ export function SelectionTray({ handIn, chosen, onChoose, onDone }: SelectionTra
   const none = selected.length === 0;
   const meant = { handInId: handIn.id, pageIds: selected.map(({ id }) => id) };
   const [moving, setMoving] = useState(false);
-  const count = selected.length === 1 ? '1 page' : `${selected.length} pages`;
+  const count = plural({ count: selected.length }, { one: '# page', other: '# pages' });
   const allOut = !none && selected.every((page) => page.leftOut);
   return (
     <View className="gap-1 border-t border-rule-faint bg-paper pt-1">
       <View className="flex-row items-center justify-between px-3">
-        <Words as="strong" aria-live="polite" className="tabular-nums">{`${count} chosen`}</Words>
+        <Words as="strong" aria-live="polite" className="tabular-nums">{t`${count} chosen`}</Words>
         <Action
           kind="quiet"
-          label={selected.length === pages.length ? 'Choose none' : 'Choose all'}
+          label={selected.length === pages.length ? t`Choose none` : t`Choose all`}
           onPress={() => onChoose(selected.length === pages.length ? [] : pages.map(({ id }) => id))}
         />
       </View>
       {moving ? (
         <MoveTray handIn={handIn} chosen={selected.map(({ id }) => id)} onDone={() => setMoving(false)} />
       ) : null}
-      <View role="toolbar" aria-label="Chosen pages" className="flex-row">
+      <View role="toolbar" aria-label={t`Chosen pages`} className="flex-row">
         <Action
           kind="verb"
           icon={RotateCw}
-          label="Rotate"
-          spoken={`Rotate ${count} to the right`}
+          label={t`Rotate`}
+          spoken={t`Rotate ${count} to the right`}
           disabled={none}
           onPress={() => void dispatch({ kind: 'turnPages', ...meant, turns: 1 })}
         />
         <Action
           kind="verb"
           icon={FileX}
-          label={allOut ? 'Include' : 'Leave out'}
-          spoken={`${allOut ? 'Include' : 'Leave out'} ${count}`}
+          label={allOut ? t`Include` : t`Leave out`}
+          spoken={`${allOut ? t`Include` : t`Leave out`} ${count}`}
           disabled={none}
           onPress={() => void dispatch({ kind: 'leaveOutPages', ...meant, leftOut: !allOut })}
         />
         <Action
           kind="verb"
           icon={Copy}
-          label="Copy"
-          spoken={`Copy ${count}`}
+          label={t`Copy`}
+          spoken={t`Copy ${count}`}
           disabled={none}
           onPress={() => void dispatch({ kind: 'duplicatePages', ...meant })}
         />
         <Action
           kind="verb"
           icon={ArrowRightLeft}
-          label="Move"
-          spoken="Move pages"
+          label={t`Move`}
+          spoken={t`Move pages`}
           on={moving}
           onPress={() => setMoving(!moving)}
         />
         <Action
           kind="verb"
           icon={Trash}
-          label="Delete"
-          spoken={`Delete ${count}`}
+          label={t`Delete`}
+          spoken={t`Delete ${count}`}
           disabled={none}
           onPress={() => void dispatch({ kind: 'deletePages', ...meant }).then(() => onChoose([]))}
         />
-        <Action kind="verb" icon={X} label="Done" spoken="Done choosing" onPress={onDone} />
+        <Action kind="verb" icon={X} label={t`Done`} spoken={t`Done choosing`} onPress={onDone} />
       </View>
     </View>
   );
@@ -108,44 +109,44 @@ function MoveTray({
   return (
     <ScrollView className="max-h-[230px] px-3">
       <View className="flex-row items-center gap-2">
-        <Words as="soft">To place</Words>
+        <Words as="soft">{t`To place`}</Words>
         <TextInput
-          aria-label={`Place to move to, 1 to ${count}`}
+          aria-label={t`Place to move to, 1 to ${count}`}
           inputMode="numeric"
           value={number}
           onChangeText={setNumber}
           className="h-[44px] w-[72px] rounded border border-rule bg-sheet px-3 font-read text-read text-ink tabular-nums"
         />
         <Action
-          label="Move there"
+          label={t`Move there`}
           disabled={!usable}
           onPress={() => void dispatch({ kind: 'movePagesTo', handInId, pageIds: chosen, number: wanted }).then(onDone)}
         />
       </View>
       {number !== '' && !usable ? (
         <Words as="small" tone="amber" role="status">
-          {chosen.length === 0 ? 'Choose pages first.' : `Give a place from 1 to ${count}.`}
+          {chosen.length === 0 ? t`Choose pages first.` : t`Give a place from 1 to ${count}.`}
         </Words>
       ) : null}
       <Words as="soft" className="pt-2">
-        The whole hand-in
+        {t`The whole hand-in`}
       </Words>
       <View className="flex-row flex-wrap gap-2 pt-1">
         <Action
-          label="Reverse the order"
-          spoken="Reverse the order of all pages"
+          label={t`Reverse the order`}
+          spoken={t`Reverse the order of all pages`}
           onPress={() => void dispatch({ kind: 'reverseOrder', handInId })}
         />
         <Action
-          label="Sort by time taken"
-          spoken="Sort by time taken: all pages"
+          label={t`Sort by time taken`}
+          spoken={t`Sort by time taken: all pages`}
           onPress={() => void dispatch({ kind: 'sortByTimeTaken', handInId })}
         />
       </View>
       {targets.length > 0 && chosen.length > 0 ? (
         <>
           <Words as="soft" className="pt-2">
-            To another hand-in
+            {t`To another hand-in`}
           </Words>
           {targets.map((other) => (
             <View key={other.id} className="flex-row items-center gap-2 py-1">
@@ -154,8 +155,8 @@ function MoveTray({
               </Words>
               <Action
                 kind="quiet"
-                label="Copy"
-                spoken={`Copy to ${other.title}`}
+                label={t`Copy`}
+                spoken={t`Copy to ${{ title: other.title }}`}
                 onPress={() =>
                   void dispatch({ kind: 'sendPages', handInId, pageIds: chosen, toId: other.id, keepHere: true }).then(
                     onDone,
@@ -164,8 +165,8 @@ function MoveTray({
               />
               <Action
                 kind="quiet"
-                label="Move"
-                spoken={`Move to ${other.title}`}
+                label={t`Move`}
+                spoken={t`Move to ${{ title: other.title }}`}
                 onPress={() =>
                   void dispatch({ kind: 'sendPages', handInId, pageIds: chosen, toId: other.id, keepHere: false }).then(
                     onDone,

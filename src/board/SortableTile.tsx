@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import GripHorizontal from 'lucide-react-native/icons/grip-horizontal';
@@ -35,7 +36,7 @@ export function SortableTile({ id, place, count, dimmed, children }: SortableTil
         ref={setActivatorNodeRef}
         {...attributes}
         type="button"
-        aria-label={`Move page ${place} of ${count}`}
+        aria-label={t`Move page ${place} of ${count}`}
         onKeyDown={onKeyDown}
         style={{
           position: 'absolute',

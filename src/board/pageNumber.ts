@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { boundPages, shownPages, type HandIn } from '../../core/handIn/handIn';
 
 /** Numbers in the file by page; a page that is left out has none. */
@@ -7,6 +8,6 @@ export const pageNumbers = (handIn: HandIn): ReadonlyMap<string, number> =>
 /** Where a page stands, in words. */
 export function pageHeading(handIn: HandIn, pageId: string): string {
   const number = pageNumbers(handIn).get(pageId);
-  if (number !== undefined) return `Page ${number} of ${boundPages(handIn).length}`;
-  return `Left out, place ${shownPages(handIn).findIndex(({ id }) => id === pageId) + 1}`;
+  if (number !== undefined) return t`Page ${number} of ${{ count: boundPages(handIn).length }}`;
+  return t`Left out, place ${{ place: shownPages(handIn).findIndex(({ id }) => id === pageId) + 1 }}`;
 }

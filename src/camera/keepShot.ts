@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { format } from 'date-fns/format';
 import type { Page } from '../../core/handIn/handIn';
 import type { PageSource } from '../../core/handIn/operation';
@@ -25,7 +26,7 @@ export async function keepShot(
   kind: PageKind,
   place: ShotPlace,
 ): Promise<string> {
-  const fileName = `Shot ${format(new Date(), 'yyyy-MM-dd HH.mm.ss')}.jpg`;
+  const fileName = t`Shot ${{ date: format(new Date(), 'yyyy-MM-dd HH.mm.ss') }}.jpg`;
   const source = await sourceOf(engine, photo, fileName, width, height, handInId, kind);
   const original = { id: source.originalId, fileName, blob: photo };
   let pageId: string;

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 /** Why there is no picture; each has its own way on. */
 export const CAMERA_PROBLEMS = ['insecure', 'missing', 'denied', 'busy', 'failed'] as const;
 export type CameraProblem = (typeof CAMERA_PROBLEMS)[number];
@@ -84,7 +85,7 @@ export async function listCameras(): Promise<readonly CameraChoice[]> {
   const all = await navigator.mediaDevices.enumerateDevices();
   return all
     .filter(({ kind }) => kind === 'videoinput')
-    .map(({ deviceId, label }, i) => ({ id: deviceId, label: label === '' ? `Camera ${i + 1}` : label }));
+    .map(({ deviceId, label }, i) => ({ id: deviceId, label: label === '' ? t`Camera ${{ i: i + 1 }}` : label }));
 }
 
 /** Sets torch or zoom; false where the device refuses. */

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Camera from 'lucide-react-native/icons/camera';
 import ImagePlus from 'lucide-react-native/icons/image-plus';
 import { useRouter } from 'expo-router';
@@ -17,7 +18,6 @@ interface AddRowProps {
 export function AddRow({ handInId, afterPageId, stacked = false }: AddRowProps) {
   const router = useRouter();
   const { intake } = useEngine();
-  const behind = afterPageId === undefined ? '' : ' behind this page';
   const choose = (): void =>
     void choosePhotos('gallery').then((files) =>
       intake.take(handInId, files, afterPageId === undefined ? {} : { afterPageId }),
@@ -25,12 +25,17 @@ export function AddRow({ handInId, afterPageId, stacked = false }: AddRowProps) 
   return (
     <View className={`${stacked ? '' : 'flex-row'} gap-2 px-2 pb-2 pt-1`}>
       <View className={stacked ? '' : 'flex-1'}>
-        <Action label="Add photos" spoken={`Add photos${behind}`} icon={ImagePlus} onPress={choose} />
+        <Action
+          label={t`Add photos`}
+          spoken={afterPageId === undefined ? t`Add photos` : t`Add photos behind this page`}
+          icon={ImagePlus}
+          onPress={choose}
+        />
       </View>
       <View className={stacked ? '' : 'flex-1'}>
         <Action
-          label="Shoot"
-          spoken={`Shoot pages${behind}`}
+          label={t`Shoot`}
+          spoken={afterPageId === undefined ? t`Shoot pages` : t`Shoot pages behind this page`}
           icon={Camera}
           onPress={() =>
             router.push(`/hand-in/${handInId}/shoot${afterPageId === undefined ? '' : `?after=${afterPageId}`}`)

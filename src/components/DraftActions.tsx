@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Redo2 from 'lucide-react-native/icons/redo-2';
 import Trash from 'lucide-react-native/icons/trash';
 import Undo2 from 'lucide-react-native/icons/undo-2';
@@ -17,47 +18,44 @@ interface Draft {
 /** The steps of something that is being drawn on a page and not kept yet. */
 export function DraftActions({
   draft,
-  one,
-  all,
+  of,
   isEmpty,
 }: {
   readonly draft: Draft;
-  /** What a step is, and what all of it is, in words. */
-  readonly one: string;
-  readonly all: string;
+  readonly of: 'marks' | 'mends';
   readonly isEmpty: boolean;
 }) {
   return (
-    <View role="toolbar" aria-label="Steps" className="flex-row">
+    <View role="toolbar" aria-label={t`Steps`} className="flex-row">
       <Action
         kind="verb"
         icon={Undo2}
-        label="Undo"
-        spoken={`Undo the last ${one}`}
+        label={t`Undo`}
+        spoken={of === 'marks' ? t`Undo the last mark` : t`Undo the last stroke`}
         disabled={!draft.canUndo}
         onPress={draft.undo}
       />
       <Action
         kind="verb"
         icon={Redo2}
-        label="Redo"
-        spoken={`Redo the ${one}`}
+        label={t`Redo`}
+        spoken={of === 'marks' ? t`Redo the mark` : t`Redo the stroke`}
         disabled={!draft.canRedo}
         onPress={draft.redo}
       />
       <Action
         kind="verb"
         icon={Trash}
-        label="Clear"
-        spoken={`Clear all ${all} on this page`}
+        label={t`Clear`}
+        spoken={of === 'marks' ? t`Clear all marks on this page` : t`Clear all mends on this page`}
         disabled={isEmpty}
         onPress={draft.clear}
       />
       <Action
         kind="verb"
         icon={X}
-        label="Cancel"
-        spoken={`Cancel: leave the ${all} as they were`}
+        label={t`Cancel`}
+        spoken={of === 'marks' ? t`Cancel: leave the marks as they were` : t`Cancel: leave the mends as they were`}
         onPress={draft.leave}
       />
     </View>

@@ -1,3 +1,5 @@
+import type { MessageDescriptor } from '@lingui/core';
+import { msg, t } from '@lingui/core/macro';
 import Copy from 'lucide-react-native/icons/copy';
 import Magnet from 'lucide-react-native/icons/magnet';
 import Maximize from 'lucide-react-native/icons/maximize';
@@ -15,12 +17,12 @@ import { Action } from './Action';
 import { DrawnPicture } from './DrawnPicture';
 import { Words } from './Words';
 
-const SHEET_NAMES: Readonly<Record<Sheet, { name: string; says: string }>> = {
-  auto: { name: 'Auto', says: 'as the photo shows it, a standard sheet where it is near one' },
-  a: { name: 'A4, A5', says: 'an A sheet' },
-  letter: { name: 'Letter', says: 'a Letter sheet' },
-  card: { name: 'Card', says: 'a student or bank card' },
-  free: { name: 'As seen', says: 'exactly as the photo shows it' },
+const SHEET_NAMES: Readonly<Record<Sheet, { readonly name: MessageDescriptor; readonly says: MessageDescriptor }>> = {
+  auto: { name: msg`Auto`, says: msg`as the photo shows it, a standard sheet where it is near one` },
+  a: { name: msg`A4, A5`, says: msg`an A sheet` },
+  letter: { name: msg`Letter`, says: msg`a Letter sheet` },
+  card: { name: msg`Card`, says: msg`a student or bank card` },
+  free: { name: msg`As seen`, says: msg`exactly as the photo shows it` },
 };
 
 /** The verbs of the edges tool. */
@@ -28,36 +30,36 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
   const { edges } = editing;
   return (
     <View className={wide ? 'flex-1 gap-3 p-3' : 'bg-paper'}>
-      <View role="toolbar" aria-label="Steps" className="flex-row">
+      <View role="toolbar" aria-label={t`Steps`} className="flex-row">
         <Action
           kind="verb"
           icon={Undo2}
-          label="Undo"
-          spoken="Undo the last change of the edges"
+          label={t`Undo`}
+          spoken={t`Undo the last change of the edges`}
           disabled={!edges.canUndo}
           onPress={edges.undo}
         />
         <Action
           kind="verb"
           icon={Redo2}
-          label="Redo"
-          spoken="Redo the change of the edges"
+          label={t`Redo`}
+          spoken={t`Redo the change of the edges`}
           disabled={!edges.canRedo}
           onPress={edges.redo}
         />
         <Action
           kind="verb"
           icon={Spline}
-          label="Bend"
-          spoken="Bend sides"
+          label={t`Bend`}
+          spoken={t`Bend sides`}
           on={editing.bending}
           onPress={editing.toggleBending}
         />
         <Action
           kind="verb"
           icon={Magnet}
-          label="Snap"
-          spoken="Snap to found edges"
+          label={t`Snap`}
+          spoken={t`Snap to found edges`}
           on={editing.snapping}
           disabled={editing.targets.length === 0}
           onPress={editing.toggleSnapping}
@@ -66,68 +68,68 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
           <Action
             kind="verb"
             icon={FileCheck}
-            label="Flat"
-            spoken="Flat: see the page as it will be"
+            label={t`Flat`}
+            spoken={t`Flat: see the page as it will be`}
             on={editing.lookingFlat}
             onPress={editing.toggleFlat}
           />
         )}
       </View>
-      <View role="toolbar" aria-label="Edges" className="flex-row">
+      <View role="toolbar" aria-label={t`Edges`} className="flex-row">
         <Action
           kind="verb"
           icon={ScanSearch}
-          label={editing.finding ? 'Detecting …' : 'Detect again'}
-          spoken={editing.finding ? 'Detecting …' : 'Detect again: the edges of the page'}
+          label={editing.finding ? t`Detecting …` : t`Detect again`}
+          spoken={editing.finding ? t`Detecting …` : t`Detect again: the edges of the page`}
           disabled={editing.finding}
           onPress={() => void editing.findEdges()}
         />
-        <Action kind="verb" icon={Maximize} label="Full photo" onPress={editing.takeWholePhoto} />
+        <Action kind="verb" icon={Maximize} label={t`Full photo`} onPress={editing.takeWholePhoto} />
         <Action
           kind="verb"
           icon={RotateCw}
-          label="Straighten"
-          spoken="Straighten only, cut nothing"
+          label={t`Straighten`}
+          spoken={t`Straighten only, cut nothing`}
           onPress={editing.straightenOnly}
         />
         <Action
           kind="verb"
           icon={Copy}
-          label="Copy previous"
-          spoken="Copy previous page’s edges"
+          label={t`Copy previous`}
+          spoken={t`Copy previous page’s edges`}
           disabled={editing.takePageBefore === null}
           onPress={() => editing.takePageBefore?.()}
         />
         <Action
           kind="verb"
           icon={X}
-          label="Cancel"
-          spoken="Cancel: leave the edges as they were"
+          label={t`Cancel`}
+          spoken={t`Cancel: leave the edges as they were`}
           onPress={editing.leaveEdges}
         />
       </View>
       {wide ? (
         <>
-          <Words as="soft">Proportions of the paper</Words>
-          <View role="group" aria-label="Proportions of the paper" className="flex-row flex-wrap gap-2">
+          <Words as="soft">{t`Proportions of the paper`}</Words>
+          <View role="group" aria-label={t`Proportions of the paper`} className="flex-row flex-wrap gap-2">
             {SHEETS.map((sheet) => (
               <Action
                 key={sheet}
-                label={SHEET_NAMES[sheet].name}
-                spoken={`${SHEET_NAMES[sheet].name}: ${SHEET_NAMES[sheet].says}`}
+                label={t(SHEET_NAMES[sheet].name)}
+                spoken={`${t(SHEET_NAMES[sheet].name)}: ${t(SHEET_NAMES[sheet].says)}`}
                 on={sheet === edges.sheet}
                 onPress={() => editing.chooseSheet(sheet)}
               />
             ))}
           </View>
-          <Words as="soft">The page laid flat</Words>
+          <Words as="soft">{t`The page laid flat`}</Words>
           <View className="min-h-[160px] flex-1">
             {editing.flat === null ? (
-              <Words as="soft">Working …</Words>
+              <Words as="soft">{t`Working …`}</Words>
             ) : (
               <DrawnPicture
                 drawn={editing.flat}
-                label="The page laid flat by these edges"
+                label={t`The page laid flat by these edges`}
                 style={{ objectFit: 'contain' }}
                 testID="flat-result"
               />
@@ -137,15 +139,15 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
       ) : (
         <>
           <Words as="soft" className="px-4">
-            Proportions of the paper
+            {t`Proportions of the paper`}
           </Words>
-          <View role="group" aria-label="Proportions of the paper" className="flex-row justify-between px-2">
+          <View role="group" aria-label={t`Proportions of the paper`} className="flex-row justify-between px-2">
             {SHEETS.map((sheet) => (
               <Action
                 key={sheet}
                 kind="quiet"
-                label={SHEET_NAMES[sheet].name}
-                spoken={`${SHEET_NAMES[sheet].name}: ${SHEET_NAMES[sheet].says}`}
+                label={t(SHEET_NAMES[sheet].name)}
+                spoken={`${t(SHEET_NAMES[sheet].name)}: ${t(SHEET_NAMES[sheet].says)}`}
                 on={sheet === edges.sheet}
                 onPress={() => editing.chooseSheet(sheet)}
               />

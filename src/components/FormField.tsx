@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { Controller, type Control, type FieldPath, type FieldValues } from 'react-hook-form';
 import { TextInput, View } from 'react-native';
 import { FIELD } from './field';
@@ -47,7 +48,7 @@ export function FormField<T extends FieldValues>({
             className={lines > 1 ? `${FIELD} min-h-[72px] py-2` : FIELD}
           />
           {error === undefined ? null : (
-            <Flag kind="broken" live>{`${error.message ?? 'Look at this once more'}.`}</Flag>
+            <Flag kind="broken" live>{`${error.message ?? t`Look at this once more`}.`}</Flag>
           )}
         </View>
       )}

@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import Camera from 'lucide-react-native/icons/camera';
 import FileText from 'lucide-react-native/icons/file-text';
@@ -9,11 +10,11 @@ import { useRouter } from 'expo-router';
 import type { ReactNode } from 'react';
 import { View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes } from '../i18n/formats';
 import { madeFromKey } from '../../core/handIn/madeFrom';
 import { useOfficeStore } from '../office/officeStore';
 import { useStore } from 'zustand';
-import { describeStep } from '../data/stepLabel';
+import { redoText, undoText } from '../i18n/stepText';
 import { useBoundFile, useEngine } from '../engine/useEngine';
 import { useSettingsStore } from '../settings/settingsStore';
 import { Action } from './Action';
@@ -59,10 +60,10 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
         <View role="banner" className="min-h-[56px] flex-row items-center gap-1 border-b border-rule-faint px-1">
           <Action
             kind="quiet"
-            label="Desk"
+            label={t`Desk`}
             icon={ArrowLeft}
             onPress={() => router.replace('/')}
-            spoken="Desk: back to it"
+            spoken={t`Desk: back to it`}
           />
           <View className="flex-1 px-1">
             <Words as="title" className="text-head" numberOfLines={1}>
@@ -74,14 +75,14 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
             <>
               <Action
                 kind="quiet"
-                label="Undo"
+                label={t`Undo`}
                 icon={Undo2}
                 disabled={latest === undefined}
-                spoken={latest === undefined ? 'Undo: nothing to undo' : `Undo ${describeStep(latest)}`}
+                spoken={latest === undefined ? t`Undo: nothing to undo` : undoText(latest)}
                 onPress={undo}
               />
               {undone === undefined ? null : (
-                <Action kind="quiet" label="Redo" icon={Redo2} spoken={`Redo ${describeStep(undone)}`} onPress={redo} />
+                <Action kind="quiet" label={t`Redo`} icon={Redo2} spoken={redoText(undone)} onPress={redo} />
               )}
             </>
           )}
@@ -91,7 +92,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
           <Spine
             stitches={[
               {
-                label: 'Shoot',
+                label: t`Shoot`,
                 fact: 'camera',
                 icon: Camera,
                 href: `/hand-in/${handIn.id}/shoot`,
@@ -99,24 +100,24 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
                 done: pages > 0,
               },
               {
-                label: 'Pages',
-                fact: pages === 1 ? '1 page' : `${pages} pages`,
+                label: t`Pages`,
+                fact: plural(pages, { one: '# page', other: '# pages' }),
                 icon: LayoutGrid,
                 href: `/hand-in/${handIn.id}`,
                 current: stage === 'pages',
                 done: pages > 0,
               },
               {
-                label: 'Bind',
-                fact: fresh ? readableBytes(file.blob.size) : 'not yet',
+                label: t`Bind`,
+                fact: fresh ? readableBytes(file.blob.size) : t`not yet`,
                 icon: FileText,
                 href: `/hand-in/${handIn.id}/bind`,
                 current: stage === 'bind',
                 done: fresh,
               },
               {
-                label: 'Hand in',
-                fact: receipts > 0 ? 'received' : 'not yet',
+                label: t`Hand in`,
+                fact: receipts > 0 ? 'received' : t`not yet`,
                 icon: Send,
                 href: `/hand-in/${handIn.id}/hand-in`,
                 current: stage === 'handIn',
@@ -135,7 +136,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
             className="pointer-events-none absolute bottom-4 left-4 right-4 top-4 items-center justify-center bg-beet-tint/90"
           >
             <CropMarks />
-            <Words as="title">Let go to add them as pages</Words>
+            <Words as="title">{t`Let go to add them as pages`}</Words>
           </View>
         ) : null}
       </View>

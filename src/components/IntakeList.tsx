@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import X from 'lucide-react-native/icons/x';
 import { View } from 'react-native';
 import { isPending } from '../../core/recipe/recipe';
@@ -6,6 +7,7 @@ import { useDocuments, useEngine } from '../engine/useEngine';
 import { Action } from './Action';
 import { Flag } from './Flag';
 import { Words } from './Words';
+import { errorText } from '../i18n/errorText';
 
 /**
  * Photos on their way to being pages: how many are left, and each that could not be used with what to do.
@@ -26,7 +28,7 @@ export function IntakeList({ handInId, quiet = false }: { readonly handInId: str
     <>
       {left > 0 && !quiet ? (
         <View role="status" className="border-b border-rule-faint px-4 py-2">
-          <Words as="small">{`Finding the paper: ${left === 1 ? '1 photo' : `${left} photos`} to go`}</Words>
+          <Words as="small">{t`Finding the paper: ${plural(left, { one: '# photo', other: '# photos' })} to go`}</Words>
           {working === undefined ? null : (
             <Words as="soft" numberOfLines={1}>
               {working.fileName}
@@ -41,16 +43,18 @@ export function IntakeList({ handInId, quiet = false }: { readonly handInId: str
           className="flex-row flex-wrap items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1"
         >
           <View className="min-w-[160px] flex-1">
-            <Flag kind={state === 'twice' ? 'look' : 'broken'}>{problem ?? ''}</Flag>
+            <Flag kind={state === 'twice' ? 'look' : 'broken'}>
+              {problem === null ? '' : errorText(problem, t`“${fileName}” could not be added. Try it again.`)}
+            </Flag>
           </View>
           {again === null ? null : (
-            <Action kind="quiet" label="Add it again" spoken={`Add it again: ${fileName}`} onPress={again} />
+            <Action kind="quiet" label={t`Add it again`} spoken={t`Add it again: ${fileName}`} onPress={again} />
           )}
           <Action
             kind="quiet"
             icon={X}
-            label="Close"
-            spoken={`Close the note about ${fileName}`}
+            label={t`Close`}
+            spoken={t`Close the note about ${fileName}`}
             onPress={() => intake.dismiss(id)}
           />
         </View>

@@ -1,3 +1,4 @@
+import { msg, t } from '@lingui/core/macro';
 import Check from 'lucide-react-native/icons/check';
 import { memo } from 'react';
 import { Pressable, View } from 'react-native';
@@ -8,7 +9,7 @@ import { PageFlag } from './PageFlag';
 import { PaperPicture } from './PaperPicture';
 import { Words } from './Words';
 
-const TURNED = ['', ', turned right', ', upside down', ', turned left'] as const;
+const TURNED = [null, msg`, turned right`, msg`, upside down`, msg`, turned left`] as const;
 
 interface PageTileProps {
   readonly page: Page;
@@ -34,7 +35,8 @@ export const PageTile = memo(function PageTile({
   onPress,
 }: PageTileProps) {
   const concern = pageConcern(page);
-  const spoken = `Page ${place} of ${count}${number === null ? ', left out' : ''}${TURNED[page.recipe.quarterTurns]}${concern === null ? '' : `, ${concern}`}`;
+  const turned = TURNED[page.recipe.quarterTurns];
+  const spoken = t`Page ${place} of ${count}${number === null ? t`, left out` : ''}${{ turned: turned === null ? '' : t(turned) }}${{ concern: concern === null ? '' : `, ${concern}` }}`;
   return (
     <Pressable
       role="button"
@@ -57,7 +59,7 @@ export const PageTile = memo(function PageTile({
       </View>
       <View className="min-h-[40px] items-center pt-1">
         <Words as="small" className="tabular-nums">
-          {number ?? 'left out'}
+          {number ?? t`left out`}
         </Words>
         <PageFlag page={page} />
       </View>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import ArrowUpDown from 'lucide-react-native/icons/arrow-up-down';
 import Camera from 'lucide-react-native/icons/camera';
 import Crop from 'lucide-react-native/icons/crop';
@@ -36,43 +37,43 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
   const [tray, setTray] = useState<'light' | 'order' | null>(null);
   const toggle = (which: 'light' | 'order'): void => setTray(tray === which ? null : which);
   const verbs = (
-    <View role="toolbar" aria-label="Page tools" className="flex-row border-t border-rule-faint bg-paper">
-      <Action kind="verb" label="Edges" icon={Crop} onPress={onEdges} />
+    <View role="toolbar" aria-label={t`Page tools`} className="flex-row border-t border-rule-faint bg-paper">
+      <Action kind="verb" label={t`Edges`} icon={Crop} onPress={onEdges} />
       {unfolded ? null : (
-        <Action kind="verb" label="Light" icon={Lightbulb} on={tray === 'light'} onPress={() => toggle('light')} />
+        <Action kind="verb" label={t`Light`} icon={Lightbulb} on={tray === 'light'} onPress={() => toggle('light')} />
       )}
       <Action
         kind="verb"
-        label="Rotate"
+        label={t`Rotate`}
         icon={RotateCw}
-        spoken="Rotate the page to the right"
+        spoken={t`Rotate the page to the right`}
         onPress={() => void dispatch({ kind: 'turnPages', ...only, turns: 1 })}
       />
       <Action
         kind="verb"
-        label="Mend"
+        label={t`Mend`}
         icon={Eraser}
-        spoken="Mend: paint away thumbs, holes and stains"
+        spoken={t`Mend: paint away thumbs, holes and stains`}
         onPress={onMend}
       />
-      <Action kind="verb" label="Mark" icon={PenLine} spoken="Mark: write on the page" onPress={onMark} />
+      <Action kind="verb" label={t`Mark`} icon={PenLine} spoken={t`Mark: write on the page`} onPress={onMark} />
       {unfolded ? null : (
-        <Action kind="verb" label="Order" icon={ArrowUpDown} on={tray === 'order'} onPress={() => toggle('order')} />
+        <Action kind="verb" label={t`Order`} icon={ArrowUpDown} on={tray === 'order'} onPress={() => toggle('order')} />
       )}
       {page.pdfPage === null ? (
         <Action
           kind="verb"
-          label="Retake"
+          label={t`Retake`}
           icon={Camera}
-          spoken="Retake this page"
+          spoken={t`Retake this page`}
           onPress={() => router.push(`/hand-in/${handIn.id}/shoot?again=${page.id}`)}
         />
       ) : null}
       <Action
         kind="verb"
-        label="Delete"
+        label={t`Delete`}
         icon={Trash}
-        spoken="Delete this page"
+        spoken={t`Delete this page`}
         onPress={() => void dispatch({ kind: 'deletePages', ...only })}
       />
     </View>
@@ -107,16 +108,16 @@ function OrderTray({
       <View className="flex-row gap-2 px-3">
         <View className="flex-1">
           <Action
-            label="Earlier"
-            spoken="Earlier: move this page"
+            label={t`Earlier`}
+            spoken={t`Earlier: move this page`}
             disabled={at <= 0}
             onPress={() => void dispatch({ kind: 'movePageBy', handInId, pageId: page.id, by: -1 })}
           />
         </View>
         <View className="flex-1">
           <Action
-            label="Later"
-            spoken="Later: move this page"
+            label={t`Later`}
+            spoken={t`Later: move this page`}
             disabled={at < 0 || at === pages.length - 1}
             onPress={() => void dispatch({ kind: 'movePageBy', handInId, pageId: page.id, by: 1 })}
           />
@@ -125,8 +126,8 @@ function OrderTray({
       <View className="flex-row gap-2 px-3">
         <View className="flex-1">
           <Action
-            label={page.leftOut ? 'Include' : 'Leave out'}
-            spoken={page.leftOut ? 'Include this page in the file' : 'Leave out of the file'}
+            label={page.leftOut ? t`Include` : t`Leave out`}
+            spoken={page.leftOut ? t`Include this page in the file` : t`Leave out of the file`}
             on={page.leftOut}
             onPress={() =>
               void dispatch({ kind: 'leaveOutPages', handInId, pageIds: [page.id], leftOut: !page.leftOut })
@@ -135,14 +136,14 @@ function OrderTray({
         </View>
         <View className="flex-1">
           <Action
-            label="Copy"
-            spoken="Copy this page"
+            label={t`Copy`}
+            spoken={t`Copy this page`}
             onPress={() => void dispatch({ kind: 'duplicatePages', handInId, pageIds: [page.id] })}
           />
         </View>
       </View>
       <Words as="soft" className="px-3">
-        Put more behind this page:
+        {t`Put more behind this page:`}
       </Words>
       <AddRow handInId={handInId} afterPageId={page.id} stacked={unfolded} />
     </View>

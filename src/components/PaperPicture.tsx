@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useState, type ReactNode } from 'react';
 import { Image, View, type LayoutChangeEvent } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
@@ -57,10 +58,10 @@ export function PaperPicture({ page, longSidePx, label, instead = null, trying =
       ) : (
         <View
           role="status"
-          aria-label={`${label}, being worked on`}
+          aria-label={t`${label}, being worked on`}
           className="h-full w-full items-center justify-center border border-rule-faint bg-sheet"
         >
-          <Words as="soft">Working …</Words>
+          <Words as="soft">{t`Working …`}</Words>
         </View>
       )}
     </View>

@@ -1,6 +1,7 @@
+import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
 import Svg, { Rect } from 'react-native-svg';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes } from '../i18n/formats';
 import { Words } from './Words';
 
 const WIDTH = 600;
@@ -18,7 +19,7 @@ export function SizeBar({ pageBytes }: { readonly pageBytes: readonly number[] }
     <View className="gap-1">
       <View
         role="img"
-        aria-label={`Size by page: ${pageBytes.map((bytes, i) => `page ${i + 1} ${readableBytes(bytes)}`).join(', ')}`}
+        aria-label={t`Size by page: ${{ sizes: pageBytes.map((bytes, i) => t`page ${{ page: i + 1 }} ${{ size: readableBytes(bytes) }}`).join(', ') }}`}
       >
         <Svg width="100%" height={18} viewBox={`0 0 ${WIDTH} 18`} preserveAspectRatio="none">
           {pageBytes.map((bytes, i) => (
@@ -37,7 +38,7 @@ export function SizeBar({ pageBytes }: { readonly pageBytes: readonly number[] }
         <Words
           as="soft"
           className="tabular-nums"
-        >{`Largest: page ${largest + 1}, ${readableBytes(pageBytes[largest]!)}`}</Words>
+        >{t`Largest: page ${{ largest: largest + 1 }}, ${{ size: readableBytes(pageBytes[largest]!) }}`}</Words>
       ) : null}
     </View>
   );

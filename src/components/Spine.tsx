@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { Link } from 'expo-router';
 import { Pressable, View } from 'react-native';
 import type { Icon } from './Action';
@@ -20,7 +21,7 @@ export function Spine({ stitches }: { readonly stitches: readonly Stitch[] }) {
   return (
     <View
       role="navigation"
-      aria-label="Stages"
+      aria-label={t`Stages`}
       className={`${wide ? 'w-[148px]' : 'w-[58px]'} border-r border-rule-faint pt-2`}
     >
       {stitches.map(({ label, fact, icon: Sign, href, current, done }) => (

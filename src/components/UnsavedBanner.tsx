@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useStore } from 'zustand';
@@ -6,8 +7,7 @@ import { useDocuments, useEngine } from '../engine/useEngine';
 import { Action } from './Action';
 import { Flag } from './Flag';
 import { Words } from './Words';
-
-const changes = (n: number): string => (n === 1 ? '1 change' : `${n} changes`);
+import { errorText } from '../i18n/errorText';
 
 /** What could not be saved, why, and the two ways on; nothing while everything goes up. */
 export function UnsavedBanner() {
@@ -28,14 +28,16 @@ export function UnsavedBanner() {
     try {
       for (const { key } of refused) await engine.discard(key);
     } catch {
-      setFailed('It could not be discarded without a connection. It is still kept here.');
+      setFailed(t`It could not be discarded without a connection. It is still kept here.`);
     }
   };
-  const reason = refused[0]?.item.refused?.message;
+  const why = refused[0]?.item.refused;
+  const later = t`This could not be sent.`;
+  const reason = why === undefined ? '' : errorText(why, later);
   return (
     <View
       role="region"
-      aria-label="What is not saved"
+      aria-label={t`What is not saved`}
       className="flex-row flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule-faint bg-sheet px-4 py-2"
     >
       <View className="min-w-[260px] flex-1 gap-1">
@@ -43,15 +45,17 @@ export function UnsavedBanner() {
           <Flag
             kind="broken"
             live
-          >{`${changes(refused.length)} could not be saved${about === null ? '' : ` (${about})`}: ${reason ?? ''}`}</Flag>
+          >{t`${plural({ count: refused.length }, { one: '# change', other: '# changes' })} could not be saved${{ what: about === null ? '' : ` (${about})` }}: ${{ reason }}`}</Flag>
         ) : (
           <Flag
             kind="look"
             live
-          >{`${changes(waiting ?? 0)} only on this device. ${connection === 'down' ? 'The server cannot be reached.' : problem} It is tried again by itself.`}</Flag>
+          >{t`${plural({ count: waiting ?? 0 }, { one: '# change', other: '# changes' })} only on this device. ${{ reason: connection === 'down' ? t`The server cannot be reached.` : problem === null ? '' : errorText(problem, later) }} It is tried again by itself.`}</Flag>
         )}
         {held > 0 ? (
-          <Words as="soft">{held === 1 ? '1 later change waits for it.' : `${held} later changes wait for it.`}</Words>
+          <Words as="soft">
+            {plural(held, { one: '# later change waits for it.', other: '# later changes wait for it.' })}
+          </Words>
         ) : null}
         {failed === null ? null : (
           <Flag kind="broken" live>
@@ -61,22 +65,27 @@ export function UnsavedBanner() {
       </View>
       {sure ? (
         <View className="flex-row flex-wrap items-center gap-2">
-          <Words>{`Discard ${changes(refused.length)}? This cannot be undone.`}</Words>
+          <Words>{t`Discard ${plural({ count: refused.length }, { one: '# change', other: '# changes' })}? This cannot be undone.`}</Words>
           <Action
-            label="Discard"
-            spoken={`Discard ${changes(refused.length)} for good`}
+            label={t`Discard`}
+            spoken={t`Discard ${plural({ count: refused.length }, { one: '# change', other: '# changes' })} for good`}
             onPress={() => void discard()}
           />
-          <Action kind="quiet" label="Keep" spoken="Keep what could not be saved" onPress={() => setSure(false)} />
+          <Action
+            kind="quiet"
+            label={t`Keep`}
+            spoken={t`Keep what could not be saved`}
+            onPress={() => setSure(false)}
+          />
         </View>
       ) : (
         <View className="flex-row flex-wrap gap-2">
-          <Action label="Try again" spoken="Try again to save" onPress={retry} />
+          <Action label={t`Try again`} spoken={t`Try again to save`} onPress={retry} />
           {refused.length > 0 ? (
             <Action
               kind="quiet"
-              label="Discard"
-              spoken="Discard what could not be saved"
+              label={t`Discard`}
+              spoken={t`Discard what could not be saved`}
               onPress={() => setSure(true)}
             />
           ) : null}
@@ -91,7 +100,7 @@ function useAbout(entry: OutboxEntry | undefined): string | null {
   const handIns = useDocuments((s) => s.handIns);
   if (entry === undefined) return null;
   const { item } = entry;
-  if (item.kind === 'profile') return 'your name and number';
+  if (item.kind === 'profile') return t`your name and number`;
   const all = Object.values(handIns);
   if (item.kind === 'original')
     return all.flatMap(({ pages }) => pages).find(({ originalId }) => originalId === item.originalId)?.fileName ?? null;

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import type { Page } from '../../core/handIn/handIn';
 import { isPending, needsEdgeCheck, needsTurnCheck } from '../../core/recipe/recipe';
 import { FINDING_WORDS } from '../shoot/shotWords';
@@ -5,8 +6,8 @@ import { FINDING_WORDS } from '../shoot/shotWords';
 /** In a few words what wants a look on a page: first what only the person can decide, then what is wrong with the shot. */
 export function pageConcern({ recipe, findings }: Page): string | null {
   if (isPending(recipe)) return null;
-  if (needsEdgeCheck(recipe)) return 'check edges';
-  if (needsTurnCheck(recipe)) return 'which way up?';
+  if (needsEdgeCheck(recipe)) return t`check edges`;
+  if (needsTurnCheck(recipe)) return t`which way up?`;
   const worst = findings?.[0];
-  return worst === undefined ? null : FINDING_WORDS[worst];
+  return worst === undefined ? null : t(FINDING_WORDS[worst]);
 }

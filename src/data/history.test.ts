@@ -1,5 +1,4 @@
 import { NO_HISTORY, redone, undone, withStep, type HistoryStep } from './history';
-import { describeStep } from './stepLabel';
 
 const step = (n: number, group?: string): HistoryStep => ({
   label: { key: 'light', count: n },
@@ -31,13 +30,5 @@ describe('what was done', () => {
   it('is kept up to 200 steps', () => {
     const many = Array.from({ length: 230 }, (_, n) => step(n)).reduce(withStep, NO_HISTORY);
     expect([many.done.length, many.done[0]!.label.count]).toEqual([200, 30]);
-  });
-
-  it('is named in words, that of an earlier version by its own', () => {
-    expect([
-      describeStep({ key: 'deletePages', count: 3 }),
-      describeStep({ key: 'deletePages' }),
-      describeStep('the turn'),
-    ]).toEqual(['deleting 3 pages', 'deleting a page', 'the turn']);
   });
 });

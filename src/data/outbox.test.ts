@@ -2,7 +2,7 @@ import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
 import type { Operation } from '../../core/handIn/operation';
 import { discardedWith, overtakes, planSending, type OutboxEntry, type OutboxItem } from './outbox';
 
-const refused = { code: 'BODY_INVALID', message: 'no' } as const;
+const refused = { code: 'BODY_INVALID', message: 'no', facts: {} } as const;
 const recipe = wholePhotoRecipe(10, 14, 'daylight');
 let lastId = 0;
 const operation = (what: object, handInId = 'h'): OutboxItem => ({

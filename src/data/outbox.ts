@@ -1,4 +1,4 @@
-import type { ErrorCode } from '../../core/errors';
+import type { WireError } from '../../core/errors';
 import type { Operation } from '../../core/handIn/operation';
 
 /*
@@ -6,19 +6,13 @@ import type { Operation } from '../../core/handIn/operation';
  * refuses stays, applied on this device, and holds back only what depends on it.
  */
 
-/** Why the server refused an item. */
-export interface Refusal {
-  readonly code: ErrorCode;
-  readonly message: string;
-}
-
 /** Bytes are named, not copied. */
 export type OutboxItem = (
   | { readonly kind: 'original'; readonly originalId: string }
   | { readonly kind: 'operation'; readonly operation: Operation }
   | { readonly kind: 'boundFile'; readonly handInId: string }
   | { readonly kind: 'profile' }
-) & { readonly refused?: Refusal };
+) & { readonly refused?: WireError };
 
 export interface OutboxEntry {
   /** In the order in which they came. */

@@ -1,4 +1,4 @@
-import { FotoplanError } from '../../core/errors';
+import { FotoplanError, toWireError, type WireError } from '../../core/errors';
 import type { AppliedView } from '../../contract/views';
 import type { KeptBytes } from '../../platform/keptBytes';
 import type { ApiClient } from './apiClient';
@@ -15,7 +15,7 @@ export interface SendState {
   readonly waiting: number | null;
   readonly connection: 'up' | 'down';
   /** Why sending rests, where that is not the connection. */
-  readonly problem: string | null;
+  readonly problem: WireError | null;
   readonly refused: readonly OutboxEntry[];
   /** What waits for something refused. */
   readonly held: number;
@@ -85,7 +85,7 @@ export function createSender({
   let wholeLineRests = false;
   let lineTries = 0;
   let connection: SendState['connection'] = 'up';
-  let problem: string | null = null;
+  let problem: WireError | null = null;
   /** After a batch was refused without saying which of it: one by one, until one is found. */
   let oneByOne = false;
   let draining: Promise<void> | null = null;
@@ -195,9 +195,7 @@ export function createSender({
     await inTransaction(db, ['outbox'], async (tx) => {
       const item = await tx.objectStore('outbox').get(entry.key);
       if (item !== undefined)
-        await tx
-          .objectStore('outbox')
-          .put({ ...item, refused: { code: error.code, message: error.message } }, entry.key);
+        await tx.objectStore('outbox').put({ ...item, refused: toWireError(error, '') }, entry.key);
     });
     onOutboxChanged();
   };
@@ -235,15 +233,14 @@ export function createSender({
 
   async function settleFailure(task: Task, error: unknown): Promise<void> {
     const verdict: Verdict = verdictOn(error);
-    const words =
-      error instanceof FotoplanError ? error.message : 'This could not be sent. It is tried again by itself.';
+    const told = toWireError(error, 'This could not be sent. It is tried again by itself.');
     switch (verdict.kind) {
       case 'lineDown':
         connection = 'down';
         problem = null;
         return restLine(restMs(++lineTries));
       case 'slowDown':
-        problem = words;
+        problem = told;
         return restLine(verdict.afterMs ?? restMs(++lineTries));
       case 'unlinked':
         unlinked = true;
@@ -258,7 +255,7 @@ export function createSender({
           (tries.get(only!.key) ?? 0) >= MAX_HASH_TRIES
         )
           return refuse(only!, error);
-        problem = words;
+        problem = told;
         for (const { key } of task.entries) restItem(key);
       }
     }

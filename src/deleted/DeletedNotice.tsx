@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
 import type { HandIn } from '../../core/handIn/handIn';
 import { Action } from '../components/Action';
@@ -10,9 +11,9 @@ export function DeletedNotice({ handIn, onDone }: { readonly handIn: HandIn; rea
   const undo = (): void => void dispatch({ kind: 'restoreHandIn', handInId: handIn.id }).then(onDone);
   return (
     <View role="status" className="flex-row items-center gap-2 border-t border-rule-faint bg-sheet py-1 pl-4 pr-2">
-      <Words className="flex-1" numberOfLines={2}>{`“${handIn.title}” was deleted.`}</Words>
-      <Action label="Undo" spoken={`Undo deleting ${handIn.title}`} onPress={undo} />
-      <Action kind="quiet" label="Close" spoken="Close this notice" onPress={onDone} />
+      <Words className="flex-1" numberOfLines={2}>{t`“${{ title: handIn.title }}” was deleted.`}</Words>
+      <Action label={t`Undo`} spoken={t`Undo deleting ${{ title: handIn.title }}`} onPress={undo} />
+      <Action kind="quiet" label={t`Close`} spoken={t`Close this notice`} onPress={onDone} />
     </View>
   );
 }

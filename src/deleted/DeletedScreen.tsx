@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -22,17 +23,20 @@ export function DeletedScreen() {
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
-        <Words as="title">Deleted</Words>
+        <Words as="title">{t`Deleted`}</Words>
         <SafeMark />
       </View>
       <UnsavedBanner />
       <View role="main" className="flex-1">
         {things.length === 0 ? (
-          <Message title="Nothing was deleted" text="Hand-ins and pages that you delete are kept here for 30 days." />
+          <Message
+            title={t`Nothing was deleted`}
+            text={t`Hand-ins and pages that you delete are kept here for 30 days.`}
+          />
         ) : (
           <ScrollView contentContainerClassName="mx-auto w-full max-w-[720px] gap-3 p-4">
-            <Words as="soft">Kept for 30 days after they were deleted, then gone for good.</Words>
-            <View role="list" aria-label="What was deleted" className="gap-2">
+            <Words as="soft">{t`Kept for 30 days after they were deleted, then gone for good.`}</Words>
+            <View role="list" aria-label={t`What was deleted`} className="gap-2">
               {things.map((thing) => (
                 <DeletedRow key={thing.page?.id ?? thing.handIn.id} thing={thing} />
               ))}
@@ -40,13 +44,13 @@ export function DeletedScreen() {
           </ScrollView>
         )}
       </View>
-      <NextBar label="Done" onPress={() => (router.canGoBack() ? router.back() : router.replace('/'))} />
+      <NextBar label={t`Done`} onPress={() => (router.canGoBack() ? router.back() : router.replace('/'))} />
     </View>
   );
 }
 
 const nameOf = (handIn: HandIn, page: Page | null): string =>
-  page === null ? handIn.title : `${page.fileName}, from ${handIn.title}`;
+  page === null ? handIn.title : t`${{ fileName: page.fileName }}, from ${{ title: handIn.title }}`;
 
 function DeletedRow({ thing: { handIn, page, atMs } }: { readonly thing: DeletedThing }) {
   const { dispatch } = useEngine();
@@ -74,37 +78,37 @@ function DeletedRow({ thing: { handIn, page, atMs } }: { readonly thing: Deleted
       </View>
       <View className="flex-1 gap-1">
         <Words as="strong" numberOfLines={2}>
-          {page === null ? handIn.title : `Page of “${handIn.title}”`}
+          {page === null ? handIn.title : t`Page of “${{ title: handIn.title }}”`}
         </Words>
         <Words as="soft" numberOfLines={1}>
-          {page === null ? (count === 1 ? 'Hand-in, 1 page' : `Hand-in, ${count} pages`) : page.fileName}
+          {page === null ? plural(count, { one: 'Hand-in, # page', other: 'Hand-in, # pages' }) : page.fileName}
         </Words>
         <Words as="soft" className="tabular-nums">
-          {days === 1 ? 'Kept for 1 more day' : `Kept for ${days} more days`}
+          {plural(days, { one: 'Kept for # more day', other: 'Kept for # more days' })}
         </Words>
         {sure ? (
           <View className="gap-2">
             <Words>
               {page === null
-                ? 'Delete it with all its pages and files? This cannot be undone.'
-                : 'Delete this page for good? This cannot be undone.'}
+                ? t`Delete it with all its pages and files? This cannot be undone.`
+                : t`Delete this page for good? This cannot be undone.`}
             </Words>
             <View className="flex-row flex-wrap gap-2">
               <Action
-                label="Delete for good"
-                spoken={`Delete for good: ${name}`}
+                label={t`Delete for good`}
+                spoken={t`Delete for good: ${name}`}
                 onPress={() => void dispatch(forGood)}
               />
-              <Action kind="quiet" label="Cancel" onPress={() => setSure(false)} />
+              <Action kind="quiet" label={t`Cancel`} onPress={() => setSure(false)} />
             </View>
           </View>
         ) : (
           <View className="flex-row flex-wrap gap-2">
-            <Action label="Restore" spoken={`Restore ${name}`} onPress={() => void dispatch(restore)} />
+            <Action label={t`Restore`} spoken={t`Restore ${name}`} onPress={() => void dispatch(restore)} />
             <Action
               kind="quiet"
-              label="Delete for good"
-              spoken={`Delete for good: ${name}`}
+              label={t`Delete for good`}
+              spoken={t`Delete for good: ${name}`}
               onPress={() => setSure(true)}
             />
           </View>

@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import Trash from 'lucide-react-native/icons/trash';
 import { Link, useRouter } from 'expo-router';
 import { Pressable, View } from 'react-native';
@@ -26,7 +27,7 @@ export function DeskStack({
   const { forAssignment } = useNewHandIn();
   const { handIn, assignment, receipt } = row;
   const pages = handIn === null ? [] : boundPages(handIn);
-  const count = pages.length === 1 ? '1 page' : `${pages.length} pages`;
+  const count = plural({ count: pages.length }, { one: '# page', other: '# pages' });
   const first = pages[0];
   const lack = whatLacks(row);
   const due = assignment === null || receipt !== null ? null : dueTime(assignment.dueMs, nowMs);
@@ -68,8 +69,8 @@ export function DeskStack({
         <View className="flex-row gap-4">{inside}</View>
         <View className="items-start pt-3">
           <Action
-            label="Start it"
-            spoken={`Start it: ${title}`}
+            label={t`Start it`}
+            spoken={t`Start it: ${title}`}
             onPress={() => void forAssignment(assignment!).then((id) => router.push(`/hand-in/${id}`))}
           />
         </View>
@@ -88,12 +89,18 @@ export function DeskStack({
           <View />
         ) : (
           <Action
-            label={receipt === null ? 'Ready check' : 'Receipt'}
-            spoken={`${receipt === null ? 'Ready check' : 'Receipt'} of ${title}`}
+            label={receipt === null ? t`Ready check` : t`Receipt`}
+            spoken={receipt === null ? t`Ready check of ${title}` : t`Receipt of ${title}`}
             onPress={() => router.push(`/hand-in/${handIn.id}/hand-in`)}
           />
         )}
-        <Action kind="quiet" icon={Trash} label="Delete" spoken={`Delete ${title}`} onPress={() => onDelete(handIn)} />
+        <Action
+          kind="quiet"
+          icon={Trash}
+          label={t`Delete`}
+          spoken={t`Delete ${title}`}
+          onPress={() => onDelete(handIn)}
+        />
       </View>
     </View>
   );

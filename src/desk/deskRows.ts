@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { standing, type Assignment, type Receipt } from '../../core/ready/assignment';
 import { wantsLook } from '../../core/recipe/recipe';
@@ -41,14 +42,18 @@ export function whatLacks({ handIn, assignment, receipt }: DeskRow): {
   readonly says: string;
 } {
   if (receipt !== null)
-    return { kind: 'fine', says: receipt.notes.length > 0 ? 'returned with notes' : `received, ${receipt.number}` };
-  if (handIn === null) return { kind: 'look', says: 'not begun' };
+    return {
+      kind: 'fine',
+      says: receipt.notes.length > 0 ? t`returned with notes` : t`received, ${{ number: receipt.number }}`,
+    };
+  if (handIn === null) return { kind: 'look', says: t`not begun` };
   const pages = boundPages(handIn);
-  if (pages.length === 0) return { kind: 'look', says: 'needs photos' };
+  if (pages.length === 0) return { kind: 'look', says: t`needs photos` };
   const missing = (assignment?.leastPages ?? 1) - pages.length;
   if (missing > 0)
-    return { kind: 'look', says: missing === 1 ? '1 page still to shoot' : `${missing} pages still to shoot` };
+    return { kind: 'look', says: plural(missing, { one: '# page still to shoot', other: '# pages still to shoot' }) };
   const unsure = pages.filter(({ recipe }) => wantsLook(recipe)).length;
-  if (unsure > 0) return { kind: 'look', says: unsure === 1 ? '1 page to look at' : `${unsure} pages to look at` };
-  return assignment === null ? { kind: 'fine', says: 'edges found' } : { kind: 'look', says: 'not handed in yet' };
+  if (unsure > 0)
+    return { kind: 'look', says: plural(unsure, { one: '# page to look at', other: '# pages to look at' }) };
+  return assignment === null ? { kind: 'fine', says: t`edges found` } : { kind: 'look', says: t`not handed in yet` };
 }

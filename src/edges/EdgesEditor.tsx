@@ -1,3 +1,4 @@
+import { msg, t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { Image, View, type LayoutChangeEvent } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
@@ -19,8 +20,18 @@ const MARGIN_PX = 26;
 const SNAP_REACH_PX = 9;
 const CURVE_STEPS = 24;
 
-const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'] as const;
-const SIDES = ['top', 'right', 'bottom', 'left'] as const;
+const CORNERS = [
+  msg`Corner top left`,
+  msg`Corner top right`,
+  msg`Corner bottom right`,
+  msg`Corner bottom left`,
+] as const;
+const SIDES = [
+  { move: msg`Side top`, bend: msg`Bend of the top side` },
+  { move: msg`Side right`, bend: msg`Bend of the right side` },
+  { move: msg`Side bottom`, bend: msg`Bend of the bottom side` },
+  { move: msg`Side left`, bend: msg`Bend of the left side` },
+] as const;
 /** The corner tick opens towards the page's inside. */
 const TICKS = ['M22 40V22H40', 'M22 40V22H4', 'M22 4V22H4', 'M22 4V22H40'] as const;
 const BAR = 'M10 22H34';
@@ -68,15 +79,15 @@ export function EdgesEditor({
           </Words>
         ) : null}
         {scale > 0 ? (
-          <View style={{ width, height }} aria-label="Photo with the page’s edges" role="group">
+          <View style={{ width, height }} aria-label={t`Photo with the page’s edges`} role="group">
             {photo.state === 'ready' ? (
               <Image
                 source={{ uri: photo.picture.url }}
-                accessibilityLabel="The photo as it was taken"
+                accessibilityLabel={t`The photo as it was taken`}
                 style={{ width, height }}
               />
             ) : (
-              <Words tone="chalk">Working …</Words>
+              <Words tone="chalk">{t`Working …`}</Words>
             )}
             <View className="pointer-events-none absolute inset-0" aria-hidden>
               <Svg width={width} height={height}>
@@ -92,8 +103,8 @@ export function EdgesEditor({
             {corners.map((corner, index) => (
               <EdgeHandle
                 key={`corner ${index}`}
-                label={`Corner ${CORNERS[index]}`}
-                valueText={`${Math.round(corner.x)} across, ${Math.round(corner.y)} down`}
+                label={t(CORNERS[index]!)}
+                valueText={t`${{ x: Math.round(corner.x) }} across, ${{ y: Math.round(corner.y) }} down`}
                 valueNow={Math.round(corner.x)}
                 sign={TICKS[index]!}
                 at={scalePoint(corner, scale)}
@@ -106,7 +117,7 @@ export function EdgesEditor({
                 onEnd={() => letGo('corner', index)}
               />
             ))}
-            {SIDES.map((name, s) => {
+            {SIDES.map((side, s) => {
               const a = corners[s]!;
               const b = corners[(s + 1) % 4]!;
               const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
@@ -115,12 +126,12 @@ export function EdgesEditor({
               const chord = lerpPoint(a, b, 0.5);
               return (
                 <EdgeHandle
-                  key={`side ${name}`}
-                  label={bending ? `Bend of the ${name} side` : `Side ${name}`}
+                  key={`side ${s}`}
+                  label={bending ? t(side.bend) : t(side.move)}
                   valueText={
                     bending
-                      ? `bent by ${Math.round(Math.hypot(middle.x - chord.x, middle.y - chord.y))} pixels`
-                      : `${Math.round(middle.x)} across, ${Math.round(middle.y)} down`
+                      ? t`bent by ${{ pixels: Math.round(Math.hypot(middle.x - chord.x, middle.y - chord.y)) }} pixels`
+                      : t`${{ x: Math.round(middle.x) }} across, ${{ y: Math.round(middle.y) }} down`
                   }
                   valueNow={Math.round(bending ? bends[s]![1] * length : s % 2 === 0 ? middle.y : middle.x)}
                   sign={bending ? BOW : BAR}
@@ -149,7 +160,7 @@ export function EdgesEditor({
             className="pointer-events-none absolute inset-0 items-center justify-center bg-night p-3"
             testID="flat-result"
           >
-            <DrawnPicture drawn={flat} label="The page laid flat by these edges" style={{ objectFit: 'contain' }} />
+            <DrawnPicture drawn={flat} label={t`The page laid flat by these edges`} style={{ objectFit: 'contain' }} />
           </View>
         ) : null}
       </View>
@@ -159,7 +170,7 @@ export function EdgesEditor({
             {edges.problem}
           </Flag>
         ) : (
-          <Words as="soft">{`${bending ? 'Drag a side’s middle until the line follows the paper.' : 'Drag corners and sides onto the paper’s edge.'}${wide ? ' Arrow keys move them by a pixel.' : ''}`}</Words>
+          <Words as="soft">{`${bending ? t`Drag a side’s middle until the line follows the paper.` : t`Drag corners and sides onto the paper’s edge.`}${wide ? ` ${t`Arrow keys move them by a pixel.`}` : ''}`}</Words>
         )}
       </View>
     </View>

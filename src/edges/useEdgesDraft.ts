@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useReducer } from 'react';
 import type { Page } from '../../core/handIn/handIn';
 import type { Sheet } from '../../core/flatten/standardAspect';
@@ -36,8 +37,6 @@ type Action =
   | { readonly do: 'begin' | 'undo' | 'redo' }
   | { readonly do: 'set'; readonly page: Page; readonly change: (origin: DraftOutline) => DraftOutline | null };
 
-const CROSSED = 'The sides would cross each other. Move it the other way.';
-
 function step(state: History, action: Action): History {
   const { past, present, future } = state;
   switch (action.do) {
@@ -48,7 +47,9 @@ function step(state: History, action: Action): History {
     case 'set': {
       const next = action.change(state.origin);
       const problem =
-        next === null ? CROSSED : outlineProblem(next.corners, action.page.width, action.page.height, next.bends);
+        next === null
+          ? t`The sides would cross each other. Move it the other way.`
+          : outlineProblem(next.corners, action.page.width, action.page.height, next.bends);
       if (next === null || problem !== null) return { ...state, problem };
       const fresh = past.at(-1) !== state.origin;
       return { ...state, past: fresh ? [...past, state.origin] : past, present: next, future: [], problem: null };

@@ -2,7 +2,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { ProfileView } from '../../contract/views';
 import { bindWithin, type WeighedPage } from '../../core/compress/bindWithin';
 import { bytesOf, type CodedPage } from '../../core/compress/codePage';
-import { FotoplanError } from '../../core/errors';
+import { FotoplanError, toWireError, type WireError } from '../../core/errors';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { madeFromKey } from '../../core/handIn/madeFrom';
 import type { BindOptions } from '../../core/pdf/bindPdf';
@@ -19,7 +19,7 @@ export type BindingState =
   | { readonly state: 'idle' }
   | { readonly state: 'binding'; readonly share: number; readonly stop: () => void }
   /** parts: how many numbered files it would take; 0 where that is no way on. */
-  | { readonly state: 'failed'; readonly problem: string; readonly parts: number };
+  | { readonly state: 'failed'; readonly problem: WireError; readonly parts: number };
 
 export interface BindRequest {
   /** Several numbered files, where one does not fit the limit. */
@@ -230,13 +230,8 @@ function optionsFor(
 }
 
 function failureOf(error: unknown): BindingState {
-  if (!(error instanceof FotoplanError))
-    return {
-      state: 'failed',
-      problem: 'The file could not be made. Reload, then bind again; your pages are kept.',
-      parts: 0,
-    };
-  return error.code === 'CANCELLED'
+  const problem = toWireError(error, 'The file could not be made. Reload, then bind again; your pages are kept.');
+  return problem.code === 'CANCELLED'
     ? { state: 'idle' }
-    : { state: 'failed', problem: error.message, parts: Number(error.facts.parts ?? 0) };
+    : { state: 'failed', problem, parts: Number(problem.facts.parts ?? 0) };
 }

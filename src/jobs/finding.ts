@@ -1,5 +1,5 @@
 import type { StoreApi } from 'zustand/vanilla';
-import { FotoplanError } from '../../core/errors';
+import { FotoplanError, toWireError, type WireError } from '../../core/errors';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { isPending } from '../../core/recipe/recipe';
 import type { Command } from '../data/commands/planCommand';
@@ -29,7 +29,7 @@ export interface FindingOptions {
   readonly small: SmallPictures;
   readonly scheduler: Scheduler;
   readonly timers: Timers;
-  readonly onUnusable: (handInId: string, fileName: string, problem: string) => void;
+  readonly onUnusable: (handInId: string, fileName: string, problem: WireError) => void;
 }
 
 /** The device that took a photo finds its paper; another takes over after so long. */
@@ -111,7 +111,7 @@ export function createFinding({
       // only what can never be seen is taken out; everything else (no connection, no memory) may go better at the next start
       if (!isUnreadable(error)) return;
       await dispatch({ kind: 'dropUnreadable', handInId, pageId });
-      onUnusable(handInId, page.fileName, error.message);
+      onUnusable(handInId, page.fileName, toWireError(error, ''));
     }
   }
 

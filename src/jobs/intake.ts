@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { FotoplanError } from '../../core/errors';
+import { FotoplanError, toWireError, type WireError } from '../../core/errors';
 import { shownPages } from '../../core/handIn/handIn';
 import type { PageSource } from '../../core/handIn/operation';
 import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
@@ -15,7 +15,7 @@ export interface IntakeItem {
   readonly handInId: string;
   readonly fileName: string;
   readonly state: 'waiting' | 'working' | 'failed' | 'twice';
-  readonly problem: string | null;
+  readonly problem: WireError | null;
   /** Takes it in after all. */
   readonly again: (() => void) | null;
 }
@@ -36,7 +36,7 @@ export interface Intake {
    */
   take(handInId: string, chosen: readonly File[], options?: IntakeOptions): Promise<void>;
   /** Notes a file that turned out unusable after it had been taken in. */
-  reportUnusable(handInId: string, fileName: string, problem: string): void;
+  reportUnusable(handInId: string, fileName: string, problem: WireError): void;
   dismiss(id: string): void;
 }
 
@@ -104,9 +104,9 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
       // read now: a file picked from a card or a cloud folder may be gone later
       const bytes = await file.arrayBuffer().catch((cause: unknown) => {
         throw new FotoplanError(
-          'PHOTO_UNREADABLE',
+          'PHOTO_GONE',
           `“${fileName}” cannot be read from where it is. Copy it to this device first.`,
-          {},
+          { name: fileName },
           { cause },
         );
       });
@@ -121,7 +121,15 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
           dismiss(id);
           void take(handInId, [file], { ...options, evenTwice: true });
         };
-        patch(id, { state: 'twice', problem: `“${fileName}” is page ${twin} already. It was not added again.`, again });
+        patch(id, {
+          state: 'twice',
+          problem: {
+            code: 'PHOTO_TWICE',
+            message: `“${fileName}” is page ${twin} already. It was not added again.`,
+            facts: { name: fileName, page: twin },
+          },
+          again,
+        });
         return null;
       }
       let afterPageId = options.afterPageId ?? null;
@@ -157,7 +165,7 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
     } catch (error) {
       patch(id, {
         state: 'failed',
-        problem: error instanceof FotoplanError ? error.message : `“${fileName}” could not be added. Try it again.`,
+        problem: toWireError(error, `“${fileName}” could not be added. Try it again.`),
       });
       return null;
     }

@@ -1,11 +1,12 @@
+import { plural, t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { FotoplanError } from '../../core/errors';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { useEngine } from '../engine/useEngine';
 import { chooseFiles } from '../files/chooseFiles';
 import { bringIn } from './bringIn';
+import { errorText } from '../i18n/errorText';
 
 /** Takes a zip of hand-ins in, beside what is here. */
 export function BringInTool() {
@@ -22,21 +23,17 @@ export function BringInTool() {
     try {
       setDone((await bringIn(engine, zip)).length);
     } catch (error) {
-      setProblem(
-        error instanceof FotoplanError
-          ? error.message
-          : 'The zip could not be imported. Free some space on this device and try again.',
-      );
+      setProblem(errorText(error, t`The zip could not be imported. Free some space on this device and try again.`));
     } finally {
       setWorking(false);
     }
   };
   return (
     <View className="items-start gap-2">
-      <Action label={working ? 'Importing …' : 'Import a zip'} disabled={working} onPress={() => void take()} />
+      <Action label={working ? t`Importing …` : t`Import a zip`} disabled={working} onPress={() => void take()} />
       {done === null ? null : (
         <Flag kind="fine" live>
-          {done === 1 ? '1 hand-in is on the desk.' : `${done} hand-ins are on the desk.`}
+          {plural(done, { one: '# hand-in is on the desk.', other: '# hand-ins are on the desk.' })}
         </Flag>
       )}
       {problem === null ? null : (

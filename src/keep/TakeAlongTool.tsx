@@ -1,7 +1,7 @@
+import { t } from '@lingui/core/macro';
 import { format } from 'date-fns/format';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { FotoplanError } from '../../core/errors';
 import type { HandIn } from '../../core/handIn/handIn';
 import { fileNameFor } from '../../core/naming/fileNameFor';
 import { Action } from '../components/Action';
@@ -10,6 +10,7 @@ import { Words } from '../components/Words';
 import { useEngine } from '../engine/useEngine';
 import { downloadFile } from '../files/downloadFile';
 import { takeAlong } from './takeAlong';
+import { errorText } from '../i18n/errorText';
 
 /** Hand-ins as a zip that any Fotoplan, and any program, can open. */
 export function TakeAlongTool({ handIns, label }: { readonly handIns: readonly HandIn[]; readonly label: string }) {
@@ -19,19 +20,15 @@ export function TakeAlongTool({ handIns, label }: { readonly handIns: readonly H
   const make = async (): Promise<void> => {
     setProblem(null);
     try {
-      const zip = await takeAlong(engine, handIns, (done, of) => setSays(`Photo ${done} of ${of} …`));
+      const zip = await takeAlong(engine, handIns, (done, of) => setSays(t`Photo ${done} of ${of} …`));
       const [only] = handIns;
       const name =
         handIns.length === 1
           ? fileNameFor(only!.title).replace(/\.pdf$/, '')
-          : `Fotoplan ${format(new Date(), 'yyyy-MM-dd')}`;
+          : t`Fotoplan ${{ date: format(new Date(), 'yyyy-MM-dd') }}`;
       downloadFile(zip, `${name}.zip`);
     } catch (error) {
-      setProblem(
-        error instanceof FotoplanError
-          ? error.message
-          : 'The zip could not be made. Free some space on this device and try again.',
-      );
+      setProblem(errorText(error, t`The zip could not be made. Free some space on this device and try again.`));
     } finally {
       setSays(null);
     }
@@ -44,7 +41,7 @@ export function TakeAlongTool({ handIns, label }: { readonly handIns: readonly H
           {problem}
         </Flag>
       )}
-      <Words as="soft">Photos as they came, recipes and marks, and the bound PDF.</Words>
+      <Words as="soft">{t`Photos as they came, recipes and marks, and the bound PDF.`}</Words>
     </View>
   );
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { FINISHES, SLIDER_LOWEST, type Slider } from '../../core/finish/light';
@@ -30,13 +31,13 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
   const more = shownPages(handIn).length > 1;
   return (
     <View className={`gap-1 border-t border-rule-faint pt-2 ${unfolded ? 'px-3' : 'bg-paper'}`}>
-      <View role="group" aria-label="Finish" className={unfolded ? 'flex-row flex-wrap gap-2' : 'flex-row px-1'}>
+      <View role="group" aria-label={t`Finish`} className={unfolded ? 'flex-row flex-wrap gap-2' : 'flex-row px-1'}>
         {FINISHES.map((each) => (
           <View key={each} className={unfolded ? '' : 'flex-1'}>
             <Action
               kind={unfolded ? 'plain' : 'verb'}
-              label={FINISH_WORDS[each].name}
-              spoken={`${FINISH_WORDS[each].name}: ${FINISH_WORDS[each].says}${each === finish ? ', chosen' : ''}`}
+              label={t(FINISH_WORDS[each].name)}
+              spoken={`${t(FINISH_WORDS[each].name)}: ${t(FINISH_WORDS[each].says)}${each === finish ? t`, chosen` : ''}`}
               on={each === finish}
               onPress={() => draft.chooseFinish(each)}
             />
@@ -57,27 +58,27 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
           {suggested !== undefined && suggested !== null && suggested !== finish ? (
             <Action
               kind="quiet"
-              label={`Suggested: ${FINISH_WORDS[suggested].name}, ${SUGGESTION_WORDS[suggested]}`}
+              label={t`Suggested: ${{ finish: t(FINISH_WORDS[suggested].name) }}, ${{ reason: t(SUGGESTION_WORDS[suggested]) }}`}
               onPress={() => draft.chooseFinish(suggested)}
             />
           ) : (
             <Words
               as="soft"
               className={unfolded ? '' : 'px-4'}
-            >{`${FINISH_WORDS[finish].name}: ${FINISH_WORDS[finish].says}`}</Words>
+            >{`${t(FINISH_WORDS[finish].name)}: ${t(FINISH_WORDS[finish].says)}`}</Words>
           )}
           {unfolded ? (
             sliders.map((each) => <LabelledSlider key={each} slider={each} draft={draft} labelled />)
           ) : (
             <>
               {sliders.length === 1 ? null : (
-                <View role="group" aria-label="What to set" className="flex-row px-1">
+                <View role="group" aria-label={t`What to set`} className="flex-row px-1">
                   {sliders.map((each) => (
                     <View key={each} className="flex-1">
                       <Action
                         kind="verb"
-                        label={SLIDER_SHORT[each]}
-                        spoken={SLIDER_WORDS[each]}
+                        label={t(SLIDER_SHORT[each])}
+                        spoken={t(SLIDER_WORDS[each])}
                         on={each === slider}
                         onPress={() => setSlider(each)}
                       />
@@ -90,33 +91,33 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
               </View>
             </>
           )}
-          <View role="group" aria-label="Compare" className="flex-row flex-wrap px-1">
+          <View role="group" aria-label={t`Compare`} className="flex-row flex-wrap px-1">
             <Action
               kind="quiet"
-              label="Photo"
-              spoken="Photo as it was shot"
+              label={t`Photo`}
+              spoken={t`Photo as it was shot`}
               on={draft.view === 'before'}
               onPress={() => draft.setView(draft.view === 'before' ? 'after' : 'before')}
             />
             <Action
               kind="quiet"
-              label="Compare"
-              spoken="Compare photo and page, with a line to move"
+              label={t`Compare`}
+              spoken={t`Compare photo and page, with a line to move`}
               on={draft.view === 'both'}
               onPress={() => draft.setView(draft.view === 'both' ? 'after' : 'both')}
             />
             <Action
               kind="quiet"
-              label="Reset"
-              spoken="Reset the light"
+              label={t`Reset`}
+              spoken={t`Reset the light`}
               disabled={draft.reset === null}
               onPress={() => draft.reset?.()}
             />
             {finish === 'pencil' ? (
               <Action
                 kind="quiet"
-                label="Fade rules"
-                spoken="Fade rules: the paper’s lines and squares"
+                label={t`Fade rules`}
+                spoken={t`Fade rules: the paper’s lines and squares`}
                 on={draft.recipe.light.fadeRules}
                 onPress={() => draft.change({ fadeRules: !draft.recipe.light.fadeRules })}
               />
@@ -124,8 +125,8 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
             {finish === 'board' ? (
               <Action
                 kind="quiet"
-                label="Invert"
-                spoken="Invert: a dark board becomes dark writing on white"
+                label={t`Invert`}
+                spoken={t`Invert: a dark board becomes dark writing on white`}
                 on={draft.recipe.light.invert}
                 onPress={() => draft.change({ invert: !draft.recipe.light.invert })}
               />
@@ -133,8 +134,8 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
             {more ? (
               <Action
                 kind="quiet"
-                label={unfolded ? 'Use on pages …' : 'Use on …'}
-                spoken={unfolded ? 'Use on pages of your choice' : 'Use on other pages'}
+                label={unfolded ? t`Use on pages …` : t`Use on …`}
+                spoken={unfolded ? t`Use on pages of your choice` : t`Use on other pages`}
                 onPress={() => setChoosing(true)}
               />
             ) : null}
@@ -160,14 +161,14 @@ function LabelledSlider({
     <View>
       {labelled ? (
         <View aria-hidden className="flex-row justify-between">
-          <Words as="small">{SLIDER_WORDS[slider]}</Words>
+          <Words as="small">{t(SLIDER_WORDS[slider])}</Words>
           <Words as="small" className="tabular-nums">
             {percent}
           </Words>
         </View>
       ) : null}
       <RangeSlider
-        label={SLIDER_WORDS[slider]}
+        label={t(SLIDER_WORDS[slider])}
         value={value}
         least={SLIDER_LOWEST[slider]}
         most={1}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useState, type CSSProperties } from 'react';
 import { Image, Pressable, View } from 'react-native';
 import { PLAIN_LIGHT } from '../../core/finish/light';
@@ -72,7 +73,7 @@ function Before({
     >
       <Image
         source={{ uri: shown.picture.url }}
-        accessibilityLabel="As it was shot"
+        accessibilityLabel={t`As it was shot`}
         resizeMode="stretch"
         className="h-full"
         style={{ width }}
@@ -101,12 +102,12 @@ function ComparingLine({ light }: { readonly light: LightDraft }) {
         style={{ left: `${light.line * 100}%`, marginLeft: -1.5 }}
       />
       <RangeSlider
-        label="Line between photo and page"
+        label={t`Line between photo and page`}
         value={light.line}
         least={0}
         most={1}
         step={0.01}
-        valueText={`${Math.round(light.line * 100)} % photo`}
+        valueText={t`${{ percent: Math.round(light.line * 100) }} % photo`}
         onChange={light.moveLine}
         style={OVER_THE_PAPER}
       />

@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
@@ -20,15 +21,15 @@ export function PageChoice({
     setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id]);
   return (
     <View className="gap-2 px-3 pb-2">
-      <Words as="soft">Use this page’s light on:</Words>
-      <ScrollView className="max-h-[104px]" tabIndex={0} aria-label="Pages to choose from">
-        <View role="group" aria-label="Pages" className="flex-row flex-wrap gap-2">
+      <Words as="soft">{t`Use this page’s light on:`}</Words>
+      <ScrollView className="max-h-[104px]" tabIndex={0} aria-label={t`Pages to choose from`}>
+        <View role="group" aria-label={t`Pages`} className="flex-row flex-wrap gap-2">
           {pages.map(({ id }, i) =>
             id === page.id ? null : (
               <Action
                 key={id}
                 label={String(i + 1)}
-                spoken={`Page ${i + 1}`}
+                spoken={t`Page ${{ i: i + 1 }}`}
                 on={chosen.includes(id)}
                 onPress={() => toggle(id)}
               />
@@ -38,18 +39,18 @@ export function PageChoice({
       </ScrollView>
       <View className="flex-row flex-wrap gap-2">
         <Action
-          label="Every page"
-          spoken="Every page: use this light"
+          label={t`Every page`}
+          spoken={t`Every page: use this light`}
           onPress={() => onDone(pages.map(({ id }) => id))}
         />
         {chosen.length > 0 ? (
           <Action
-            label={chosen.length === 1 ? 'This page' : `These ${chosen.length} pages`}
-            spoken={`${chosen.length === 1 ? 'This page' : `These ${chosen.length} pages`}: use this light`}
+            label={plural({ count: chosen.length }, { one: 'This page', other: 'These # pages' })}
+            spoken={t`${plural({ count: chosen.length }, { one: 'This page', other: 'These # pages' })}: use this light`}
             onPress={() => onDone(chosen)}
           />
         ) : null}
-        <Action kind="quiet" label="Cancel" onPress={() => onDone([])} />
+        <Action kind="quiet" label={t`Cancel`} onPress={() => onDone([])} />
       </View>
     </View>
   );

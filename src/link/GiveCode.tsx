@@ -1,12 +1,13 @@
+import { t } from '@lingui/core/macro';
 import { lazy, Suspense, useState } from 'react';
 import { View } from 'react-native';
 import type { LinkCodeView } from '../../contract/views';
-import { FotoplanError } from '../../core/errors';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
 import { useNow } from '../format/useNow';
 import { useEngine } from '../engine/useEngine';
+import { errorText } from '../i18n/errorText';
 
 const QrCode = lazy(() => import('./QrCode').then((module) => ({ default: module.QrCode })));
 const QR_PX = 208;
@@ -22,22 +23,22 @@ export function GiveCode() {
     try {
       setCode(await api.linkCode());
     } catch (error) {
-      setProblem(error instanceof FotoplanError ? error.message : 'No code could be made. Try again.');
+      setProblem(errorText(error, t`No code could be made. Try again.`));
     }
   };
   const over = code !== null && now > code.expiresAtMs;
   return (
     <View className="gap-3">
-      <Words as="head">Open this work on another screen</Words>
+      <Words as="head">{t`Open this work on another screen`}</Words>
       {code === null || over ? (
         <>
           <Words as="soft">
             {over
-              ? 'The code has expired. Make a new one.'
-              : 'A code is good for five minutes and for one screen. Both then show the same hand-ins, and what one shoots turns up on the other.'}
+              ? t`The code has expired. Make a new one.`
+              : t`A code is good for five minutes and for one screen. Both then show the same hand-ins, and what one shoots turns up on the other.`}
           </Words>
           <View className="items-start">
-            <Action label={over ? 'Make a new code' : 'Make a code'} onPress={() => void ask()} />
+            <Action label={over ? t`Make a new code` : t`Make a code`} onPress={() => void ask()} />
           </View>
         </>
       ) : (
@@ -47,11 +48,11 @@ export function GiveCode() {
               <QrCode
                 sizePx={QR_PX}
                 text={`${window.location.origin}/link?code=${code.code}`}
-                label="QR code that opens the link on another screen"
+                label={t`QR code that opens the link on another screen`}
               />
             </Suspense>
           </View>
-          <Words>{`Point the other screen’s camera at it, or open ${window.location.host}/link there and type`}</Words>
+          <Words>{t`Point the other screen’s camera at it, or open ${{ host: window.location.host }}/link there and type`}</Words>
           <Words as="title" testID="link-code" className="tabular-nums tracking-widest">
             {code.code}
           </Words>

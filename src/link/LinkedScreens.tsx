@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro';
+import { shortDate } from '../i18n/formats';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import type { ScreenView } from '../../contract/views';
@@ -22,13 +24,13 @@ export function LinkedScreens() {
   };
   return (
     <View className="gap-2">
-      <Words as="head">Linked screens</Words>
+      <Words as="head">{t`Linked screens`}</Words>
       {screens.length > 1 ? (
         <Words as="soft">
-          A screen that you unlink shows this work no more. One that joined leaves with the hand-ins it brought.
+          {t`A screen that you unlink shows this work no more. One that joined leaves with the hand-ins it brought.`}
         </Words>
       ) : null}
-      <View role="list" aria-label="Linked screens" className="gap-1">
+      <View role="list" aria-label={t`Linked screens`} className="gap-1">
         {screens.map(({ id, kind, person, linkedAtMs, seenAtMs, thisOne, cameAlong }) => (
           <View
             key={id}
@@ -36,14 +38,18 @@ export function LinkedScreens() {
             className="flex-row items-center justify-between gap-2 rounded border border-rule-faint bg-sheet px-3 py-1"
           >
             <View className="flex-1">
-              <Words as="strong">{`${screenName({ kind, person })}${thisOne ? ', this one' : ''}`}</Words>
-              <Words as="soft">{`Since ${when(linkedAtMs)}${thisOne ? '' : `, last here ${when(seenAtMs)}`}`}</Words>
+              <Words as="strong">{`${screenName({ kind, person })}${thisOne ? t`, this one` : ''}`}</Words>
+              <Words as="soft">
+                {thisOne
+                  ? t`Since ${{ date: shortDate(linkedAtMs) }}`
+                  : t`Since ${{ date: shortDate(linkedAtMs) }}, last here ${{ seen: shortDate(seenAtMs) }}`}
+              </Words>
             </View>
             {thisOne && !cameAlong ? null : (
               <Action
                 kind="quiet"
-                label="Unlink"
-                spoken={`Unlink ${screenName({ kind, person }, 'the')}, linked ${when(linkedAtMs)}`}
+                label={t`Unlink`}
+                spoken={t`Unlink ${{ screen: screenName({ kind, person }, 'the') }}, linked ${{ date: shortDate(linkedAtMs) }}`}
                 onPress={() => void cutOff(id)}
               />
             )}
@@ -53,6 +59,3 @@ export function LinkedScreens() {
     </View>
   );
 }
-
-const when = (ms: number): string =>
-  new Date(ms).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });

@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useForm } from 'react-hook-form';
@@ -5,13 +6,13 @@ import { View } from 'react-native';
 import { useStore } from 'zustand';
 import { LinkBody } from '../../contract/profileBody';
 import type { JoinView } from '../../contract/views';
-import { FotoplanError } from '../../core/errors';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { FormField } from '../components/FormField';
 import { Words } from '../components/Words';
 import { useEngine } from '../engine/useEngine';
 import { screenName } from './screenName';
+import { errorText } from '../i18n/errorText';
 
 interface TakeCodeProps {
   /** From an address that was photographed; else empty. */
@@ -30,8 +31,7 @@ export function TakeCode({ code, onLinked }: TakeCodeProps) {
     resolver: classValidatorResolver(LinkBody),
     defaultValues: { code },
   });
-  const tell = (error: unknown): void =>
-    setProblem(error instanceof FotoplanError ? error.message : 'The screens could not be linked. Try again.');
+  const tell = (error: unknown): void => setProblem(errorText(error, t`The screens could not be linked. Try again.`));
   const look = useCallback(
     async (typed: string): Promise<void> => {
       setProblem(null);
@@ -62,14 +62,14 @@ export function TakeCode({ code, onLinked }: TakeCodeProps) {
   const sending = waiting !== 0;
   return (
     <View className="gap-3">
-      <Words as="head">Link this screen</Words>
+      <Words as="head">{t`Link this screen`}</Words>
       {found === null ? (
         <>
-          <Words as="soft">With the code that the other screen shows.</Words>
-          <FormField control={control} name="code" label="Code" capitals />
+          <Words as="soft">{t`With the code that the other screen shows.`}</Words>
+          <FormField control={control} name="code" label={t`Code`} capitals />
           <View className="items-start">
             <Action
-              label={formState.isSubmitting ? 'Looking …' : 'Continue'}
+              label={formState.isSubmitting ? t`Looking …` : t`Continue`}
               disabled={formState.isSubmitting}
               onPress={() => void handleSubmit(({ code: typed }) => look(typed))()}
             />
@@ -78,22 +78,21 @@ export function TakeCode({ code, onLinked }: TakeCodeProps) {
       ) : (
         <View
           role="group"
-          aria-label="Link this screen"
+          aria-label={t`Link this screen`}
           className="gap-3 rounded border border-rule-faint bg-sheet p-3"
         >
-          <Words as="strong">{`This is the work on ${screenName(found.join, 'the')}: ${found.join.handIns === 1 ? '1 hand-in' : `${found.join.handIns} hand-ins`}.`}</Words>
+          <Words as="strong">{t`This is the work on ${{ screenName: screenName(found.join, 'the') }}: ${plural({ count: found.join.handIns }, { one: '# hand-in', other: '# hand-ins' })}.`}</Words>
           <Words>
-            Link only with somebody you know. All linked screens show the same hand-ins, and each can change and delete
-            them. What you made here comes along.
+            {t`Link only with somebody you know. All linked screens show the same hand-ins, and each can change and delete them. What you made here comes along.`}
           </Words>
-          <Words>You can unlink this screen again. What it brought then leaves with it.</Words>
+          <Words>{t`You can unlink this screen again. What it brought then leaves with it.`}</Words>
           <View className="flex-row flex-wrap gap-2">
             <Action
-              label={joining ? 'Linking …' : sending ? 'Saving first …' : 'Link this screen'}
+              label={joining ? t`Linking …` : sending ? t`Saving first …` : t`Link this screen`}
               disabled={joining || sending}
               onPress={() => void join()}
             />
-            <Action kind="quiet" label="Cancel" onPress={() => setFound(null)} />
+            <Action kind="quiet" label={t`Cancel`} onPress={() => setFound(null)} />
           </View>
         </View>
       )}

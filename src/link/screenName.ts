@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 interface Named {
   readonly kind: string;
   readonly person: string;
@@ -5,6 +6,7 @@ interface Named {
 
 /** “Phone of Mira Tolvanen-Adeyemi”; within a sentence “the phone of …”. */
 export function screenName({ kind, person }: Named, article: 'the' | '' = ''): string {
-  const of = person === '' ? '' : ` of ${person}`;
-  return article === '' ? `${kind}${of}` : `the ${kind.toLowerCase()}${of}`;
+  const isPhone = kind === 'Phone';
+  const device = article === '' ? (isPhone ? t`Phone` : t`Computer`) : isPhone ? t`the phone` : t`the computer`;
+  return person === '' ? device : t`${device} of ${person}`;
 }

@@ -1,3 +1,5 @@
+import type { MessageDescriptor } from '@lingui/core';
+import { msg, t } from '@lingui/core/macro';
 import Eraser from 'lucide-react-native/icons/eraser';
 import Highlighter from 'lucide-react-native/icons/highlighter';
 import PenLine from 'lucide-react-native/icons/pen-line';
@@ -17,19 +19,21 @@ import { SignaturePad } from './SignaturePad';
 import { useSignatureStore } from './signatureStore';
 import { MARK_TOOLS, type MarkDraft, type MarkTool } from './useMarkDraft';
 
-const TOOLS: Readonly<Record<MarkTool, { readonly label: string; readonly icon: Icon; readonly spoken: string }>> = {
-  pen: { label: 'Pen', icon: PenLine, spoken: 'Pen' },
-  highlighter: { label: 'Highlight', icon: Highlighter, spoken: 'Highlighter' },
-  note: { label: 'Note', icon: TypeIcon, spoken: 'Note in text' },
-  signature: { label: 'Sign', icon: Signature, spoken: 'Signature' },
-  eraser: { label: 'Eraser', icon: Eraser, spoken: 'Eraser' },
+const TOOLS: Readonly<
+  Record<MarkTool, { readonly label: MessageDescriptor; readonly icon: Icon; readonly spoken: MessageDescriptor }>
+> = {
+  pen: { label: msg`Pen`, icon: PenLine, spoken: msg`Pen` },
+  highlighter: { label: msg`Highlight`, icon: Highlighter, spoken: msg`Highlighter` },
+  note: { label: msg`Note`, icon: TypeIcon, spoken: msg`Note in text` },
+  signature: { label: msg`Sign`, icon: Signature, spoken: msg`Signature` },
+  eraser: { label: msg`Eraser`, icon: Eraser, spoken: msg`Eraser` },
 };
-const COLOUR_NAMES: Readonly<Record<MarkColour, string>> = {
-  '#1d2733': 'Black',
-  '#1f4f9e': 'Blue',
-  '#a3243b': 'Red',
-  '#2f6b3a': 'Green',
-  '#e6b800': 'Yellow',
+const COLOUR_NAMES: Readonly<Record<MarkColour, MessageDescriptor>> = {
+  '#1d2733': msg`Black`,
+  '#1f4f9e': msg`Blue`,
+  '#a3243b': msg`Red`,
+  '#2f6b3a': msg`Green`,
+  '#e6b800': msg`Yellow`,
 };
 
 /** What is in hand on the marks tool, its colour and breadth, and its steps. */
@@ -50,20 +54,28 @@ export function MarkActions({
   };
   return (
     <View className={wide ? 'gap-2 p-3' : 'bg-paper'}>
-      <View role="toolbar" aria-label="In hand" className="flex-row">
+      <View role="toolbar" aria-label={t`In hand`} className="flex-row">
         {MARK_TOOLS.map((tool) => (
-          <Action key={tool} kind="verb" {...TOOLS[tool]} on={draft.tool === tool} onPress={() => take(tool)} />
+          <Action
+            key={tool}
+            kind="verb"
+            icon={TOOLS[tool].icon}
+            label={t(TOOLS[tool].label)}
+            spoken={t(TOOLS[tool].spoken)}
+            on={draft.tool === tool}
+            onPress={() => take(tool)}
+          />
         ))}
       </View>
       {/* as high with every tool, so that the page above does not move when another one is taken */}
       <View className={wide ? 'gap-2' : 'min-h-[88px]'}>
         {draft.tool === 'eraser' ? null : (
-          <View role="radiogroup" aria-label="Colour" className="flex-row px-3">
+          <View role="radiogroup" aria-label={t`Colour`} className="flex-row px-3">
             {MARK_COLOURS.map((colour) => (
               <Pressable
                 key={colour}
                 role="radio"
-                aria-label={COLOUR_NAMES[colour]}
+                aria-label={t(COLOUR_NAMES[colour])}
                 aria-checked={draft.colour === colour}
                 onPress={() => draft.setColour(colour)}
                 className="h-[44px] flex-1 items-center justify-center"
@@ -77,11 +89,11 @@ export function MarkActions({
         {draft.tool === 'pen' || draft.tool === 'highlighter' ? (
           <View className="flex-row items-center gap-3 px-4">
             <Words as="soft" aria-hidden>
-              Thickness
+              {t`Thickness`}
             </Words>
             <View className="flex-1">
               <RangeSlider
-                label="Thickness"
+                label={t`Thickness`}
                 value={draft.breadth}
                 least={0}
                 most={1}
@@ -94,11 +106,11 @@ export function MarkActions({
         ) : null}
         {draft.tool === 'signature' && signed ? (
           <View className="items-start px-3">
-            <Action label="Draw another signature" onPress={() => setDrawing(true)} />
+            <Action label={t`Draw another signature`} onPress={() => setDrawing(true)} />
           </View>
         ) : null}
       </View>
-      <DraftActions draft={draft} one="mark" all="marks" isEmpty={draft.marks.length === 0} />
+      <DraftActions draft={draft} of="marks" isEmpty={draft.marks.length === 0} />
       <ZoomActions zoom={zoom} insteadOf="writing" />
       {drawing ? <SignaturePad onDone={() => setDrawing(false)} /> : null}
     </View>

@@ -1,3 +1,4 @@
+import { msg, t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { TextInput, View, type ViewProps } from 'react-native';
 import Svg, { Circle, Path } from 'react-native-svg';
@@ -26,11 +27,11 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
 const STEP = 0.02;
 
 const SAYS = {
-  pen: 'Write with a finger, a pen or the mouse.',
-  highlighter: 'Draw over the words to highlight.',
-  note: 'Tap where the note begins.',
-  signature: 'Tap where the middle of your signature goes.',
-  eraser: 'Touch a mark to rub it out.',
+  pen: msg`Write with a finger, a pen or the mouse.`,
+  highlighter: msg`Draw over the words to highlight.`,
+  note: msg`Tap where the note begins.`,
+  signature: msg`Tap where the middle of your signature goes.`,
+  eraser: msg`Touch a mark to rub it out.`,
 } as const;
 
 interface MarkEditorProps {
@@ -87,7 +88,7 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
   return (
     <View className="flex-1 select-none bg-night">
       <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
-        {picture === null ? <Words tone="chalk">Working …</Words> : null}
+        {picture === null ? <Words tone="chalk">{t`Working …`}</Words> : null}
         {picture !== null && width > 0 ? (
           <View
             ref={sheet}
@@ -95,7 +96,7 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
             {...keys}
             role="application"
             tabIndex={0}
-            aria-label="The page under the pen. Arrow keys move the point, the space bar sets down what is in hand, Shift and an arrow draws."
+            aria-label={t`The page under the pen. Arrow keys move the point, the space bar sets down what is in hand, Shift and an arrow draws.`}
             style={{
               width,
               height,
@@ -104,7 +105,7 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
               ...({ touchAction: 'none', cursor: zoom.moving ? 'grab' : 'crosshair' } as object),
             }}
           >
-            <DrawnPicture drawn={picture} label="The page" style={{ width, height }} />
+            <DrawnPicture drawn={picture} label={t`The page`} style={{ width, height }} />
             {/* what is being written is always seen, whatever the switch says */}
             <MarksShown.Provider value>
               <PageMarks marks={draft.marks} width={width} height={height} />
@@ -137,10 +138,10 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
         <View className="min-h-[28px] justify-center bg-paper px-4 pt-1">
           {draft.full ? (
             <Flag kind="look" live>
-              No more marks fit on this page. Rub some out first.
+              {t`No more marks fit on this page. Rub some out first.`}
             </Flag>
           ) : (
-            <Words as="soft">{zoom.moving ? 'Drag the page to move it.' : SAYS[draft.tool]}</Words>
+            <Words as="soft">{zoom.moving ? t`Drag the page to move it.` : t(SAYS[draft.tool])}</Words>
           )}
         </View>
       ) : (
@@ -155,7 +156,7 @@ function NoteField({ draft }: { readonly draft: MarkDraft }) {
   return (
     <View className="gap-2 bg-paper p-3">
       <TextInput
-        aria-label="The note"
+        aria-label={t`The note`}
         value={text}
         onChangeText={setText}
         multiline
@@ -165,9 +166,9 @@ function NoteField({ draft }: { readonly draft: MarkDraft }) {
       />
       <View className="flex-row gap-2">
         <View className="flex-1">
-          <Action label="Put it there" on onPress={() => draft.writeNote(text)} />
+          <Action label={t`Put it there`} on onPress={() => draft.writeNote(text)} />
         </View>
-        <Action label="No note" onPress={draft.dropNote} />
+        <Action label={t`No note`} onPress={draft.dropNote} />
       </View>
     </View>
   );

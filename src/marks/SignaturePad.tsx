@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { Modal, View, type LayoutChangeEvent } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
@@ -23,11 +24,11 @@ export function SignaturePad({ onDone }: { readonly onDone: () => void }) {
     onDone();
   };
   return (
-    <Modal transparent onRequestClose={onDone} aria-label="Draw your signature">
+    <Modal transparent onRequestClose={onDone} aria-label={t`Draw your signature`}>
       <View className="flex-1 items-center justify-end bg-night/70 p-3 md:justify-center">
         <View className="w-full max-w-[560px] gap-3 rounded bg-paper p-4 shadow-sheet">
-          <Words as="title">Your signature</Words>
-          <Words as="soft">Draw it once. It is kept on this device and can be placed on any page.</Words>
+          <Words as="title">{t`Your signature`}</Words>
+          <Words as="soft">{t`Draw it once. It is kept on this device and can be placed on any page.`}</Words>
           <View
             ref={sheet}
             {...handlers}
@@ -53,11 +54,11 @@ export function SignaturePad({ onDone }: { readonly onDone: () => void }) {
             </Svg>
           </View>
           <View className="flex-row gap-2">
-            <Action label="Start over" disabled={strokes.length === 0} onPress={() => setStrokes([])} />
+            <Action label={t`Start over`} disabled={strokes.length === 0} onPress={() => setStrokes([])} />
             <View className="flex-1">
-              <Action label="Keep it" on disabled={strokes.length === 0} onPress={keep} />
+              <Action label={t`Keep it`} on disabled={strokes.length === 0} onPress={keep} />
             </View>
-            <Action label="Cancel" onPress={onDone} />
+            <Action label={t`Cancel`} onPress={onDone} />
           </View>
         </View>
       </View>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
 import type { Blemish } from '../../core/mend/findBlemishes';
@@ -30,35 +31,33 @@ export function MendActions({
   return (
     <View className={wide ? 'gap-2 p-3' : 'bg-paper'}>
       {thumbs.length > 0 || holes.length > 0 ? (
-        <View role="group" aria-label="Found on this page" className="flex-row flex-wrap gap-2 px-3">
+        <View role="group" aria-label={t`Found on this page`} className="flex-row flex-wrap gap-2 px-3">
           {thumbs.map((thumb) => (
-            <Action
-              key={`${thumb.at.x} ${thumb.at.y}`}
-              label={`Take away the finger ${placeWords(thumb)}`}
-              onPress={() => take([thumb])}
-            />
+            <Action key={`${thumb.at.x} ${thumb.at.y}`} label={takeAwayFinger(thumb)} onPress={() => take([thumb])} />
           ))}
-          {holes.length > 0 ? <Action label={`Take away ${holes.length} holes`} onPress={() => take(holes)} /> : null}
+          {holes.length > 0 ? (
+            <Action label={t`Take away ${{ count: holes.length }} holes`} onPress={() => take(holes)} />
+          ) : null}
         </View>
       ) : null}
       <View className="flex-row items-center gap-3 px-4">
         <Words as="soft" aria-hidden>
-          Brush
+          {t`Brush`}
         </Words>
         <View className="flex-1">
           <RangeSlider
-            label="Size of the brush"
+            label={t`Size of the brush`}
             value={draft.brush}
             least={0.004}
             most={0.08}
             step={0.002}
-            valueText={`${Math.round(draft.brush * 2000) / 10} % of the page’s width`}
+            valueText={t`${{ percent: Math.round(draft.brush * 2000) / 10 }} % of the page’s width`}
             onChange={draft.setBrush}
           />
         </View>
       </View>
-      <DraftActions draft={draft} one="stroke" all="mends" isEmpty={draft.recipe.mends.length === 0} />
-      <ZoomActions zoom={zoom} insteadOf="painting" />
+      <DraftActions draft={draft} of="mends" isEmpty={draft.recipe.mends.length === 0} />
+      <ZoomActions zoom={zoom} insteadOf={t`painting`} />
     </View>
   );
 }
@@ -67,12 +66,13 @@ export function MendActions({
 const isMended = ({ mends }: Blemish, { recipe }: MendDraft): boolean =>
   mends.every((mend) => recipe.mends.some((own) => JSON.stringify(own) === JSON.stringify(mend)));
 
-function placeWords({ at: { x, y } }: Blemish): string {
+/** Names the finger by the side of the page it comes from. */
+function takeAwayFinger({ at: { x, y } }: Blemish): string {
   const sides = [
-    { away: x, words: 'on the left' },
-    { away: 1 - x, words: 'on the right' },
-    { away: y, words: 'at the top' },
-    { away: 1 - y, words: 'at the foot' },
+    { away: x, words: t`Take away the finger on the left` },
+    { away: 1 - x, words: t`Take away the finger on the right` },
+    { away: y, words: t`Take away the finger at the top` },
+    { away: 1 - y, words: t`Take away the finger at the foot` },
   ];
   return sides.sort((a, b) => a.away - b.away)[0]!.words;
 }

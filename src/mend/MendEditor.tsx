@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { View, type ViewProps } from 'react-native';
 import Svg, { Circle, Polyline } from 'react-native-svg';
@@ -64,7 +65,7 @@ export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorPr
   return (
     <View className="flex-1 select-none bg-night">
       <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
-        {picture === null ? <Words tone="chalk">Working …</Words> : null}
+        {picture === null ? <Words tone="chalk">{t`Working …`}</Words> : null}
         {picture !== null && width > 0 ? (
           <View
             ref={sheet}
@@ -72,7 +73,7 @@ export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorPr
             {...keys}
             role="application"
             tabIndex={0}
-            aria-label="The page under the mending brush. Arrow keys move the brush, the space bar paints."
+            aria-label={t`The page under the mending brush. Arrow keys move the brush, the space bar paints.`}
             style={{
               width,
               height,
@@ -83,7 +84,7 @@ export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorPr
           >
             <DrawnPicture
               drawn={picture}
-              label="The page as it will be"
+              label={t`The page as it will be`}
               style={{ width, height }}
               testID="mend-picture"
             />
@@ -120,13 +121,13 @@ export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorPr
       <View className="min-h-[28px] justify-center bg-paper px-4 pt-1">
         {draft.full ? (
           <Flag kind="look" live>
-            No more strokes fit on this page. Take some back first.
+            {t`No more strokes fit on this page. Take some back first.`}
           </Flag>
         ) : (
           <Words as="soft">
             {zoom.moving
-              ? 'Drag the page to move it.'
-              : `Paint over what should not be there.${wide ? ' Arrow keys and the space bar do it too.' : ''}`}
+              ? t`Drag the page to move it.`
+              : t`Paint over what should not be there.${{ more: wide ? ` ${t`Arrow keys and the space bar do it too.`}` : '' }}`}
           </Words>
         )}
       </View>

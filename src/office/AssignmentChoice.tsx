@@ -1,10 +1,12 @@
+import { plural, t } from '@lingui/core/macro';
 import { View } from 'react-native';
 import type { HandIn } from '../../core/handIn/handIn';
 import { standing, type Assignment } from '../../core/ready/assignment';
 import { Action } from '../components/Action';
 import { Words } from '../components/Words';
 import { dueTime } from '../format/dueTime';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes } from '../i18n/formats';
+import { pagesAsked } from '../ready/readyWords';
 import { useNow } from '../format/useNow';
 import { useEngine, useProfile } from '../engine/useEngine';
 import { rulesOf } from './rulesOf';
@@ -35,10 +37,10 @@ export function AssignmentChoice({
     const open = assignments.filter((each) => standing(each, now) !== 'closed');
     return (
       <View className="gap-2">
-        <Words as="head">For which assignment?</Words>
+        <Words as="head">{t`For which assignment?`}</Words>
         {open.length === 0 ? (
           <Words as="soft">
-            The course office has nothing open, or cannot be reached. The file can be downloaded and shared under Bind.
+            {t`The course office has nothing open, or cannot be reached. The file can be downloaded and shared under Bind.`}
           </Words>
         ) : null}
         {open.map((each) => (
@@ -53,18 +55,17 @@ export function AssignmentChoice({
     );
   }
   const { left, exact } = dueTime(assignment.dueMs, now);
-  const { leastPages, mostPages } = assignment;
   return (
     <View className="gap-1">
       <Words as="soft">{assignment.course}</Words>
       <Words as="head">{assignment.title}</Words>
       <Words className="tabular-nums">{`${left}, ${exact}`}</Words>
-      <Words as="soft">{`${assignment.asks} ${leastPages === mostPages ? `${leastPages} ${leastPages === 1 ? 'page' : 'pages'}` : `${leastPages} to ${mostPages} pages`}, one PDF up to ${readableBytes(assignment.maxBytes)}. ${assignment.attempts === 1 ? 'One attempt.' : `Up to ${assignment.attempts} attempts.`} ${assignment.marking}`}</Words>
+      <Words as="soft">{`${assignment.asks} ${t`${{ pages: pagesAsked(assignment) }}, one PDF up to ${{ size: readableBytes(assignment.maxBytes) }}.`} ${plural({ count: assignment.attempts }, { one: 'One attempt.', other: 'Up to # attempts.' })} ${assignment.marking}`}</Words>
       <View className="items-start pt-1">
         <Action
           kind="quiet"
-          label="Remove assignment"
-          spoken="Remove assignment from this hand-in"
+          label={t`Remove assignment`}
+          spoken={t`Remove assignment from this hand-in`}
           onPress={() => attachTo(null)}
         />
       </View>

@@ -1,15 +1,16 @@
+import { plural, t } from '@lingui/core/macro';
 import ExternalLink from 'lucide-react-native/icons/external-link';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { FotoplanError } from '../../core/errors';
 import { standing, type Assignment, type Receipt } from '../../core/ready/assignment';
 import { Action } from '../components/Action';
 import { CropMarks } from '../components/CropMarks';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes, readableDate } from '../i18n/formats';
 import { useNow } from '../format/useNow';
 import { withdraw } from './officeStore';
+import { errorText } from '../i18n/errorText';
 
 /** Proof that a file arrived, what the reader wrote back, and the way to what the reader sees. */
 export function ReceiptCard({
@@ -26,36 +27,39 @@ export function ReceiptCard({
   const open = assignment !== null && standing(assignment, now) !== 'closed';
   const take = (): void =>
     void withdraw(receipt).catch((error: unknown) =>
-      setProblem(error instanceof FotoplanError ? error.message : 'It could not be withdrawn. Try again.'),
+      setProblem(errorText(error, t`It could not be withdrawn. Try again.`)),
     );
   return (
     <View className="gap-1 bg-sheet p-4">
       <CropMarks />
       <Flag kind={receipt.withdrawn ? 'look' : 'fine'}>
-        {receipt.withdrawn ? 'Withdrawn' : receipt.late ? 'Received, late' : 'Received'}
+        {receipt.withdrawn ? t`Withdrawn` : receipt.late ? t`Received, late` : t`Received`}
       </Flag>
-      <Words as="head" className="tabular-nums">{`Receipt ${receipt.number}`}</Words>
+      <Words as="head" className="tabular-nums">{t`Receipt ${{ number: receipt.number }}`}</Words>
       <Words className="break-words">{receipt.fileName}</Words>
-      <Words className="tabular-nums">{`PDF, ${receipt.pages === 1 ? '1 page' : `${receipt.pages} pages`}, ${readableBytes(receipt.bytes)}, attempt ${receipt.attempt}`}</Words>
-      <Words as="soft">
-        {new Date(receipt.atMs).toLocaleString(undefined, { dateStyle: 'full', timeStyle: 'medium' })}
-      </Words>
+      <Words className="tabular-nums">{t`PDF, ${plural({ count: receipt.pages }, { one: '# page', other: '# pages' })}, ${{ size: readableBytes(receipt.bytes) }}, attempt ${{ attempt: receipt.attempt }}`}</Words>
+      <Words as="soft">{readableDate(receipt.atMs, { dateStyle: 'full', timeStyle: 'medium' })}</Words>
       {before === null ? null : <Words as="soft">{changed(receipt, before)}</Words>}
-      <Words as="soft" className="break-all">{`SHA-256 ${receipt.sha256}`}</Words>
-      {receipt.comment === '' ? null : <Words as="soft">{`You wrote: ${receipt.comment}`}</Words>}
+      <Words as="soft" className="break-all">{t`SHA-256 ${{ sha256: receipt.sha256 }}`}</Words>
+      {receipt.comment === '' ? null : <Words as="soft">{t`You wrote: ${{ comment: receipt.comment }}`}</Words>}
       {receipt.notes.map(({ page, text }, i) => (
         <View key={i} className="border-l-4 border-beet pl-3">
-          <Words>{`${page === 0 ? 'On the whole' : `Page ${page}`}: ${text}`}</Words>
+          <Words>{`${page === 0 ? t`On the whole` : t`Page ${page}`}: ${text}`}</Words>
         </View>
       ))}
       <View className="flex-row flex-wrap gap-2 pt-1">
         <Action
-          label="What the reader sees"
+          label={t`What the reader sees`}
           icon={ExternalLink}
           onPress={() => void window.open(`/office/read/${receipt.submissionId}`, '_blank', 'noopener')}
         />
         {open && !receipt.withdrawn ? (
-          <Action kind="quiet" label="Withdraw" spoken={`Withdraw receipt ${receipt.number}`} onPress={take} />
+          <Action
+            kind="quiet"
+            label={t`Withdraw`}
+            spoken={t`Withdraw receipt ${{ number: receipt.number }}`}
+            onPress={take}
+          />
         ) : null}
       </View>
       {problem === null ? null : (
@@ -69,14 +73,16 @@ export function ReceiptCard({
 
 /** What became different since the attempt before. */
 function changed(now: Receipt, before: Receipt): string {
-  if (now.sha256 === before.sha256) return `The same file as attempt ${before.attempt}.`;
+  if (now.sha256 === before.sha256) return t`The same file as attempt ${{ attempt: before.attempt }}.`;
   const pages = now.pages - before.pages;
   const said = [
     pages === 0
       ? null
-      : `${Math.abs(pages)} ${Math.abs(pages) === 1 ? 'page' : 'pages'} ${pages > 0 ? 'more' : 'fewer'}`,
-    now.fileName === before.fileName ? null : 'another name',
-    pages === 0 ? 'pages changed' : null,
+      : pages > 0
+        ? plural(pages, { one: '# page more', other: '# pages more' })
+        : plural({ count: -pages }, { one: '# page fewer', other: '# pages fewer' }),
+    now.fileName === before.fileName ? null : t`another name`,
+    pages === 0 ? t`pages changed` : null,
   ].filter((each) => each !== null);
-  return `Since attempt ${before.attempt}: ${said.join(', ')}.`;
+  return t`Since attempt ${{ attempt: before.attempt }}: ${{ changes: said.join(', ') }}.`;
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import type { HandIn } from '../../core/handIn/handIn';
 import { fileNameFor } from '../../core/naming/fileNameFor';
 import { nameByPattern, type NameFacts } from '../../core/naming/namePattern';
@@ -36,4 +37,4 @@ export function fileNameOf(handIn: HandIn, profile: ProfileView): string {
 
 /** The name of one of several numbered files. */
 export const partName = (name: string, part: number, of: number): string =>
-  name.replace(/\.pdf$/i, ` (part ${part} of ${of}).pdf`);
+  name.replace(/\.pdf$/i, t` (part ${part} of ${of}).pdf`);

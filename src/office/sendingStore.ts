@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
@@ -9,6 +10,7 @@ import type { BoundFile } from '../data/boundFiles';
 import { officeTicket, sendToOffice } from './officeClient';
 import { keepReceipt } from './officeStore';
 import { IDLE, showSend, type SendState } from '../places/sendStore';
+import { errorText } from '../i18n/errorText';
 
 interface Desk {
   /** Of each hand-in: the comment and fields that go with its file, and which doubts were said to be right so. */
@@ -83,10 +85,7 @@ export async function handInFile(
   } catch (error) {
     show({
       state: 'failed',
-      problem:
-        error instanceof FotoplanError
-          ? error.message
-          : 'It could not be handed in. Your file is kept here; try again.',
+      problem: errorText(error, t`It could not be handed in. Your file is kept here; try again.`),
       code: error instanceof FotoplanError ? error.code : null,
     });
   }
@@ -98,7 +97,7 @@ async function retried(send: () => Promise<TicketView>): Promise<TicketView> {
     try {
       return await send();
     } catch (error) {
-      if (!(error instanceof FotoplanError) || error.code !== 'OFFLINE' || left === 0) throw error;
+      if (!(error instanceof FotoplanError) || error.code !== 'SERVICE_UNREACHABLE' || left === 0) throw error;
       await pause(PAUSE_MS);
     }
   }

@@ -1,9 +1,10 @@
+import { t } from '@lingui/core/macro';
 import { useEffect, useState } from 'react';
-import { FotoplanError } from '../../core/errors';
 import type { Page } from '../../core/handIn/handIn';
 import type { Recipe } from '../../core/recipe/recipe';
 import { useEngine } from '../engine/useEngine';
 import type { PagePicture } from '../jobs/pagePictures';
+import { errorText } from '../i18n/errorText';
 
 export type PagePictureState =
   | { readonly state: 'working' }
@@ -31,10 +32,7 @@ export function usePagePicture(page: Page, recipe: Recipe | null, longSidePx: nu
       pictures.load(page, recipe, longSidePx, { priority: 'visible', signal: stopper.signal }).then(
         (picture) => (stopper.signal.aborted ? pictures.release(picture.key) : setShown(picture)),
         (error: unknown) =>
-          stopper.signal.aborted ||
-          setProblem(
-            error instanceof FotoplanError ? error.message : 'This page cannot be shown. Reload and try again.',
-          ),
+          stopper.signal.aborted || setProblem(errorText(error, t`This page cannot be shown. Reload and try again.`)),
       );
     }
     return () => stopper.abort();

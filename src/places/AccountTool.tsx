@@ -1,9 +1,9 @@
+import { select, t } from '@lingui/core/macro';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { View } from 'react-native';
 import { SignInBody } from '../../contract/officeBodies';
-import { FotoplanError } from '../../core/errors';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { FormField } from '../components/FormField';
@@ -11,13 +11,8 @@ import { Words } from '../components/Words';
 import { useEngine } from '../engine/useEngine';
 import { refreshOffice } from '../office/officeStore';
 import { refreshAccount, signIn, signOut, useAccountStore } from './accountStore';
-import { SERVICE_NAMES, type CollegeService } from './collegeClient';
-
-const ACTS: Readonly<Record<CollegeService, string>> = {
-  office: 'Submitting as',
-  locker: 'The locker of',
-  post: 'Sent by',
-};
+import type { CollegeService } from './collegeClient';
+import { errorText } from '../i18n/errorText';
 
 /** Whose account at a service it goes in under; signing in where nobody is. */
 export function AccountTool({ service }: { readonly service: CollegeService }) {
@@ -32,14 +27,21 @@ export function AccountTool({ service }: { readonly service: CollegeService }) {
       () => refreshOffice(profile),
       () => undefined,
     );
+  const who = account === null ? '' : `${account.first} ${account.family}, ${account.number}`;
+  const says = { office: t`Submitting as ${who}`, locker: t`The locker of ${who}`, post: t`Sent by ${who}` };
   return (
     <View nativeID={`account-${service}`}>
       {account === null ? (
         <SignIn service={service} />
       ) : (
         <View className="flex-row flex-wrap items-center justify-between gap-2">
-          <Words className="shrink">{`${ACTS[service]} ${account.first} ${account.family}, ${account.number}`}</Words>
-          <Action kind="quiet" label="Sign out" spoken={`Sign out at ${SERVICE_NAMES[service]}`} onPress={leave} />
+          <Words className="shrink">{says[service]}</Words>
+          <Action
+            kind="quiet"
+            label={t`Sign out`}
+            spoken={t`Sign out at ${select(service, { office: 'the course office', locker: 'the locker', other: 'the post tray' })}`}
+            onPress={leave}
+          />
         </View>
       )}
     </View>
@@ -57,18 +59,14 @@ function SignIn({ service }: { readonly service: CollegeService }) {
     setProblem(null);
     await signIn(service, number, pin)
       .then(() => refreshOffice(profile))
-      .catch((error: unknown) =>
-        setProblem(
-          error instanceof FotoplanError ? error.message : 'No answer came. Check the connection and try again.',
-        ),
-      );
+      .catch((error: unknown) => setProblem(errorText(error, t`No answer came. Check the connection and try again.`)));
   });
   return (
     <View className="gap-2 rounded border border-rule-faint bg-sheet p-3">
-      <Words as="head">{`Sign in at ${SERVICE_NAMES[service]}`}</Words>
-      <Words as="soft">With your own number and PIN there. In this demo: SP-20417 and 2041.</Words>
-      <FormField control={control} name="number" label="Student number" capitals />
-      <FormField control={control} name="pin" label="PIN" secret />
+      <Words as="head">{t`Sign in at ${select(service, { office: 'the course office', locker: 'the locker', other: 'the post tray' })}`}</Words>
+      <Words as="soft">{t`With your own number and PIN there. In this demo: SP-20417 and 2041.`}</Words>
+      <FormField control={control} name="number" label={t`Student number`} capitals />
+      <FormField control={control} name="pin" label={t`PIN`} secret />
       {problem === null ? null : (
         <Flag kind="broken" live>
           {problem}
@@ -76,7 +74,7 @@ function SignIn({ service }: { readonly service: CollegeService }) {
       )}
       <View className="items-start">
         <Action
-          label={formState.isSubmitting ? 'Signing in …' : 'Sign in'}
+          label={formState.isSubmitting ? t`Signing in …` : t`Sign in`}
           disabled={formState.isSubmitting}
           onPress={() => void enter()}
         />

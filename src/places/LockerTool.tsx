@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Folder from 'lucide-react-native/icons/folder';
 import FolderUp from 'lucide-react-native/icons/folder-up';
 import { useCallback, useEffect, useState } from 'react';
@@ -5,7 +6,7 @@ import { TextInput, View } from 'react-native';
 import type { LockerFolderView } from '../../contract/placeViews';
 import type { HandIn } from '../../core/handIn/handIn';
 import { FotoplanError } from '../../core/errors';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes } from '../i18n/formats';
 import { Action } from '../components/Action';
 import { FIELD } from '../components/field';
 import { Flag } from '../components/Flag';
@@ -16,6 +17,7 @@ import { AccountTool } from './AccountTool';
 import { folderKey, lockerFolder, makeFolder, rememberFolder, saveToLocker, usePlacesStore } from './placesStore';
 import { SendProgress } from './SendProgress';
 import { IDLE, useSendStore } from './sendStore';
+import { errorText } from '../i18n/errorText';
 
 interface LockerToolProps {
   readonly handIn: HandIn;
@@ -40,7 +42,7 @@ export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) 
       const known = error instanceof FotoplanError ? error : null;
       // a folder that is gone is left, and the top is shown
       if (known?.code === 'NOT_FOUND' && path !== '') rememberFolder(key, '');
-      else setProblem(known?.message ?? 'The locker could not be opened. Try again.');
+      else setProblem(errorText(error, t`The locker could not be opened. Try again.`));
     }
   }, [path, key]);
   useEffect(() => {
@@ -53,14 +55,14 @@ export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) 
       <AccountTool service="locker" />
       {account === null ? null : (
         <>
-          <Words as="strong">{path === '' ? 'Top of the locker' : path.slice(1).replaceAll('/', ' / ')}</Words>
-          <View role="list" aria-label="In this folder" className="gap-1">
+          <Words as="strong">{path === '' ? t`Top of the locker` : path.slice(1).replaceAll('/', ' / ')}</Words>
+          <View role="list" aria-label={t`In this folder`} className="gap-1">
             {path === '' ? null : (
               <View role="listitem" className="items-start">
                 <Action
                   kind="quiet"
                   icon={FolderUp}
-                  label="One up"
+                  label={t`One up`}
                   onPress={() => rememberFolder(key, path.slice(0, path.lastIndexOf('/')))}
                 />
               </View>
@@ -71,14 +73,17 @@ export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) 
                   kind="quiet"
                   icon={Folder}
                   label={each}
-                  spoken={`${each}: open this folder`}
+                  spoken={t`${each}: open this folder`}
                   onPress={() => rememberFolder(key, `${path}/${each}`)}
                 />
               </View>
             ))}
             {folder?.files.map((each) => (
               <View key={each.id} role="listitem" className="px-2 py-1">
-                <Words as="soft" className="break-words">{`${each.name}, PDF, ${readableBytes(each.bytes)}`}</Words>
+                <Words
+                  as="soft"
+                  className="break-words"
+                >{t`${{ name: each.name }}, PDF, ${{ size: readableBytes(each.bytes) }}`}</Words>
               </View>
             ))}
           </View>
@@ -95,12 +100,16 @@ export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) 
           <SendProgress send={send} service="locker" />
           {send.state === 'failed' && send.code === 'NAME_TAKEN' ? (
             <View className="flex-row flex-wrap gap-2">
-              <Action label="Replace it" onPress={() => save('replace')} />
-              <Action label="Keep both" onPress={() => save('both')} />
+              <Action label={t`Replace it`} onPress={() => save('replace')} />
+              <Action label={t`Keep both`} onPress={() => save('both')} />
             </View>
           ) : (
             <View className="items-start">
-              <Action label="Put it into this folder" disabled={send.state === 'sending'} onPress={() => save('ask')} />
+              <Action
+                label={t`Put it into this folder`}
+                disabled={send.state === 'sending'}
+                onPress={() => save('ask')}
+              />
             </View>
           )}
         </>
@@ -115,7 +124,7 @@ function NewFolder({ onMake }: { readonly onMake: (name: string) => Promise<unkn
   if (name === null)
     return (
       <View className="items-start">
-        <Action kind="quiet" label="New folder here" onPress={() => setName('')} />
+        <Action kind="quiet" label={t`New folder here`} onPress={() => setName('')} />
       </View>
     );
   const make = async (): Promise<void> => {
@@ -124,21 +133,21 @@ function NewFolder({ onMake }: { readonly onMake: (name: string) => Promise<unkn
       setName(null);
       setProblem(null);
     } catch (error) {
-      setProblem(error instanceof FotoplanError ? error.message : 'The folder could not be made. Try again.');
+      setProblem(errorText(error, t`The folder could not be made. Try again.`));
     }
   };
   return (
     <View className="gap-1">
       <View className="flex-row gap-2">
         <TextInput
-          aria-label="Name of the new folder"
+          aria-label={t`Name of the new folder`}
           value={name}
           onChangeText={setName}
           onSubmitEditing={() => void make()}
           maxLength={60}
           className={`${FIELD} min-w-0 flex-1`}
         />
-        <Action label="Create" spoken="Create the folder" onPress={() => void make()} />
+        <Action label={t`Create`} spoken={t`Create the folder`} onPress={() => void make()} />
       </View>
       {problem === null ? null : (
         <Flag kind="broken" live>

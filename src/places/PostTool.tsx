@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
@@ -5,7 +6,7 @@ import { View } from 'react-native';
 import { MailBody } from '../../contract/placeBodies';
 import type { MessageView } from '../../contract/placeViews';
 import type { HandIn } from '../../core/handIn/handIn';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes, readableDate } from '../i18n/formats';
 import { Action } from '../components/Action';
 import { FormField } from '../components/FormField';
 import { Words } from '../components/Words';
@@ -65,19 +66,23 @@ function Letter({
   );
   return (
     <View className="gap-3">
-      <FormField control={control} name="to" label="To" />
+      <FormField control={control} name="to" label={t`To`} />
       <View className="items-start">
-        <Action kind="quiet" label="To myself" onPress={() => setValue('to', ownAddress, { shouldValidate: true })} />
+        <Action
+          kind="quiet"
+          label={t`To myself`}
+          onPress={() => setValue('to', ownAddress, { shouldValidate: true })}
+        />
       </View>
-      <FormField control={control} name="subject" label="Subject" />
-      <FormField control={control} name="text" label="Message (optional)" lines={3} />
+      <FormField control={control} name="subject" label={t`Subject`} />
+      <FormField control={control} name="text" label={t`Message (optional)`} lines={3} />
       <Words
         as="soft"
         className="break-words"
-      >{`Attached: ${name}, PDF, ${readableBytes(file.blob.size)}. The file itself, not a link.`}</Words>
+      >{t`Attached: ${name}, PDF, ${{ size: readableBytes(file.blob.size) }}. The file itself, not a link.`}</Words>
       <SendProgress send={send} service="post" />
       <View className="items-start">
-        <Action label="Send the mail" disabled={send.state === 'sending'} onPress={() => void post()} />
+        <Action label={t`Send the mail`} disabled={send.state === 'sending'} onPress={() => void post()} />
       </View>
       <Sent after={send.state} />
     </View>
@@ -91,14 +96,14 @@ function Sent({ after }: { readonly after: string }) {
   if (messages.length === 0) return null;
   return (
     <View className="gap-1">
-      <Words as="strong">Sent before</Words>
-      <View role="list" aria-label="Sent before" className="gap-1">
+      <Words as="strong">{t`Sent before`}</Words>
+      <View role="list" aria-label={t`Sent before`} className="gap-1">
         {messages.slice(0, 5).map(({ id, to, name, bytes, atMs }) => (
           <View key={id} role="listitem">
             <Words
               as="soft"
               className="break-words"
-            >{`${new Date(atMs).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}, to ${to}: ${name}, ${readableBytes(bytes)}`}</Words>
+            >{t`${{ date: readableDate(atMs, { dateStyle: 'medium', timeStyle: 'short' }) }}, to ${to}: ${name}, ${{ size: readableBytes(bytes) }}`}</Words>
           </View>
         ))}
       </View>

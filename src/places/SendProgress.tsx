@@ -1,8 +1,9 @@
+import { select, t } from '@lingui/core/macro';
 import { View } from 'react-native';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
-import { SERVICE_NAMES, type CollegeService } from './collegeClient';
+import type { CollegeService } from './collegeClient';
 import type { SendState } from './sendStore';
 
 /** How far a file is on its way, and how it ended. */
@@ -25,7 +26,7 @@ export function SendProgress({ send, service }: { readonly send: SendState; read
     <View className="gap-2">
       <View
         role="progressbar"
-        aria-label="Sending"
+        aria-label={t`Sending`}
         aria-valuenow={Math.round(share * 100)}
         aria-valuemin={0}
         aria-valuemax={100}
@@ -35,12 +36,12 @@ export function SendProgress({ send, service }: { readonly send: SendState; read
       </View>
       <Words as="soft" role="status">
         {send.state === 'waiting'
-          ? 'The file has arrived; the office is looking at it.'
-          : `On its way to ${SERVICE_NAMES[service]}.`}
+          ? t`The file has arrived; the office is looking at it.`
+          : t`On its way to ${select(service, { office: 'the course office', locker: 'the locker', other: 'the post tray' })}.`}
       </Words>
       {send.state === 'sending' && share < 1 ? (
         <View className="items-start">
-          <Action label="Stop" onPress={send.stop} />
+          <Action label={t`Stop`} onPress={send.stop} />
         </View>
       ) : null}
     </View>

@@ -7,18 +7,18 @@ import type { OfficeAccount } from '../../core/ready/assignment';
 
 export type CollegeService = 'office' | 'locker' | 'post';
 
-export const SERVICE_NAMES: Readonly<Record<CollegeService, string>> = {
-  office: 'the course office',
-  locker: 'the locker',
-  post: 'the post tray',
-};
-
-export const awayText = (service: CollegeService): string =>
-  `${SERVICE_NAMES[service].replace(/^t/, 'T')} cannot be reached. Your file is kept here; try again when there is a connection.`;
+/** Told by the service's name in the facts; a sentence about it is in errorText. */
+const unreachable = (service: CollegeService, cause?: unknown): FotoplanError =>
+  new FotoplanError(
+    'SERVICE_UNREACHABLE',
+    'The service cannot be reached. Try again when there is a connection.',
+    { service },
+    { cause },
+  );
 
 export async function callCollege(service: CollegeService, path: string, init?: RequestInit): Promise<Response> {
   const response = await fetch(`/${service}/api${path}`, init).catch((cause: unknown) => {
-    throw new FotoplanError('OFFLINE', awayText(service), {}, { cause });
+    throw unreachable(service, cause);
   });
   if (!response.ok) throw await readError(response);
   return response;
@@ -57,7 +57,7 @@ export function sendForm<T>({ service, path, values, file, fileName, onProgress,
     const request = new XMLHttpRequest();
     request.open('POST', `/${service}/api${path}`);
     request.upload.onprogress = ({ loaded, total }) => onProgress(total > 0 ? loaded / total : 0);
-    request.onerror = () => reject(new FotoplanError('OFFLINE', awayText(service)));
+    request.onerror = () => reject(unreachable(service));
     request.onabort = () =>
       reject(new FotoplanError('CANCELLED', 'Stopped before all of it was there. Nothing was sent.'));
     request.onload = () => {

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
@@ -5,10 +6,11 @@ import type { OnExisting } from '../../contract/placeBodies';
 import type { LockerFileView, LockerFolderView, MessageView } from '../../contract/placeViews';
 import { FotoplanError } from '../../core/errors';
 import type { HandIn } from '../../core/handIn/handIn';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes } from '../i18n/formats';
 import type { BoundFile } from '../data/boundFiles';
 import { callCollege, collegeJson, sendForm, type CollegeService } from './collegeClient';
 import { showSend } from './sendStore';
+import { errorText } from '../i18n/errorText';
 
 /** What is remembered of sending elsewhere: the folder that was last used for a course, and whom mail last went to. */
 interface PlacesState {
@@ -66,7 +68,7 @@ async function sendTo<T>(
     const known = error instanceof FotoplanError ? error : null;
     showSend(key, {
       state: 'failed',
-      problem: known?.message ?? 'It could not be sent. Your file is kept here; try again.',
+      problem: errorText(error, t`It could not be sent. Your file is kept here; try again.`),
       code: known?.code ?? null,
     });
     return false;
@@ -87,7 +89,7 @@ export const saveToLocker = (
     { path, name, onExisting },
     file.blob,
     name,
-    (saved) => `Saved: ${saved.path}/${saved.name}, PDF, ${readableBytes(saved.bytes)}.`,
+    (saved) => t`Saved: ${{ path: saved.path }}/${{ name: saved.name }}, PDF, ${{ size: readableBytes(saved.bytes) }}.`,
   );
 
 export function mail(
@@ -104,6 +106,6 @@ export function mail(
     { key: nanoid(), name, ...words },
     file.blob,
     name,
-    (sent) => `Sent to ${sent.to} with ${sent.name}, PDF, ${readableBytes(sent.bytes)}.`,
+    (sent) => t`Sent to ${{ to: sent.to }} with ${{ name: sent.name }}, PDF, ${{ size: readableBytes(sent.bytes) }}.`,
   );
 }

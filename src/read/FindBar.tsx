@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import { useEffect } from 'react';
 import { TextInput, View } from 'react-native';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
@@ -39,17 +40,17 @@ export function FindBar({ handIn, pageId, sought, onSeek, onGo, onClose }: FindB
   const before = [...hits].reverse().find((hit) => order.indexOf(hit.pageId) < here) ?? hits.at(-1);
   const state =
     reading !== null
-      ? `reading page ${reading.done + 1} of ${reading.of}`
+      ? t`reading page ${{ done: reading.done + 1 }} of ${{ of: reading.of }}`
       : sought.trim() === ''
-        ? 'all pages read'
+        ? t`all pages read`
         : count === 0
-          ? 'not found'
-          : `${count} on ${hits.length === 1 ? '1 page' : `${hits.length} pages`}`;
+          ? t`not found`
+          : t`${count} on ${plural({ pages: hits.length }, { one: '# page', other: '# pages' })}`;
   return (
-    <View role="form" aria-label="Find words" className="flex-row items-center gap-1 px-2 pb-1">
+    <View role="form" aria-label={t`Find words`} className="flex-row items-center gap-1 px-2 pb-1">
       <View className="flex-1">
         <TextInput
-          aria-label="Find words on the pages"
+          aria-label={t`Find words on the pages`}
           value={sought}
           onChangeText={onSeek}
           onSubmitEditing={() => after !== undefined && onGo(after.pageId)}
@@ -62,19 +63,19 @@ export function FindBar({ handIn, pageId, sought, onSeek, onGo, onClose }: FindB
       </View>
       <NightAction
         icon={ChevronUp}
-        label="Previous"
-        spoken="Previous page with the words"
+        label={t`Previous`}
+        spoken={t`Previous page with the words`}
         disabled={before === undefined}
         onPress={() => before !== undefined && onGo(before.pageId)}
       />
       <NightAction
         icon={ChevronDown}
-        label="Next"
-        spoken="Next page with the words"
+        label={t`Next`}
+        spoken={t`Next page with the words`}
         disabled={after === undefined}
         onPress={() => after !== undefined && onGo(after.pageId)}
       />
-      <NightAction icon={X} label="Close" spoken="Close the search" onPress={onClose} />
+      <NightAction icon={X} label={t`Close`} spoken={t`Close the search`} onPress={onClose} />
     </View>
   );
 }

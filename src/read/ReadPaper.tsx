@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useEffect, useMemo, useRef } from 'react';
 import { Image, PanResponder, View, type GestureResponderEvent, type ViewProps } from 'react-native';
 import type { Point } from '../../core/geometry/point';
@@ -113,7 +114,7 @@ export function ReadPaper({ page, label, zoom, onSwipe, found }: ReadPaperProps)
           {shown.problem}
         </Words>
       ) : (
-        <Words tone="chalk">Working …</Words>
+        <Words tone="chalk">{t`Working …`}</Words>
       )}
     </View>
   );

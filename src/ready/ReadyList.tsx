@@ -1,24 +1,28 @@
+import type { MessageDescriptor } from '@lingui/core';
+import { msg, plural, t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
-import type { HandIn } from '../../core/handIn/handIn';
-import type { ReadyFix, ReadyLine } from '../../core/ready/readyCheck';
+import { boundPages, type HandIn } from '../../core/handIn/handIn';
+import type { ReadyFix, ReadyLine, ReadyPoint } from '../../core/ready/readyCheck';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
+import { adviceWords } from '../board/adviceWords';
 import { changeNotes, useNotes } from '../office/sendingStore';
+import { readyWords, type ReadyWords } from './readyWords';
 
 /** What still wants something done or said. */
 export const openLines = (lines: readonly ReadyLine[], accepted: readonly string[]): readonly ReadyLine[] =>
   lines.filter(({ level, key }) => level === 'stop' || (level === 'doubt' && !accepted.includes(key)));
 
-export const FIX_LABELS: Readonly<Record<ReadyFix['to'], string>> = {
-  shoot: 'Add pages',
-  pages: 'Open the pages',
-  bind: 'Go to Bind',
-  place: 'Show where',
-  account: 'Go to sign-in',
-  page: 'Open the page',
-  again: 'Shoot it again',
+export const FIX_LABELS: Readonly<Record<ReadyFix['to'], MessageDescriptor>> = {
+  shoot: msg`Add pages`,
+  pages: msg`Open the pages`,
+  bind: msg`Go to Bind`,
+  place: msg`Show where`,
+  account: msg`Go to sign-in`,
+  page: msg`Open the page`,
+  again: msg`Shoot it again`,
 };
 
 /** The way to where a finding is fixed. */
@@ -35,6 +39,13 @@ export function useFix(handIn: HandIn, onFixHere: (to: ReadyFix['to']) => void):
   };
 }
 
+/** What a point says, with the numbers that pages have in this hand-in. */
+function useReadyWords(handIn: HandIn): (point: ReadyPoint) => ReadyWords {
+  const pages = boundPages(handIn);
+  const number = (id: string): number => pages.findIndex((page) => page.id === id) + 1;
+  return (point) => readyWords(point, (advice) => adviceWords(advice, number));
+}
+
 interface ReadyListProps {
   readonly handIn: HandIn;
   readonly lines: readonly ReadyLine[];
@@ -46,39 +57,41 @@ interface ReadyListProps {
 export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
   const { accepted } = useNotes(handIn.id);
   const open = openLines(lines, accepted);
+  const words = useReadyWords(handIn);
   const settled = lines.filter((line) => !open.includes(line));
   return (
     <View className="gap-3">
       <Words as="head">
         {open.length === 0
-          ? 'Ready'
-          : open.length === 1
-            ? '1 thing before it is ready'
-            : `${open.length} things before it is ready`}
+          ? t`Ready`
+          : plural({ count: open.length }, { one: '# thing before it is ready', other: '# things before it is ready' })}
       </Words>
       {open.length === 0 ? null : (
-        <View role="list" aria-label="Still to do" className="gap-2">
+        <View role="list" aria-label={t`Still to do`} className="gap-2">
           {open.map((line) => (
             <OpenLine key={line.key} handIn={handIn} line={line} accepted={accepted} onFixHere={onFixHere} />
           ))}
         </View>
       )}
-      <View role="list" aria-label="In order" className="gap-1">
-        {settled.map(({ key, level, says }) => (
-          <View key={key} role="listitem" className="flex-row items-center justify-between gap-2">
-            <View className="flex-1">
-              <Flag kind="fine">{level === 'fine' ? says : `${says} You said it looks fine.`}</Flag>
+      <View role="list" aria-label={t`In order`} className="gap-1">
+        {settled.map(({ key, level, point }) => {
+          const { says } = words(point);
+          return (
+            <View key={key} role="listitem" className="flex-row items-center justify-between gap-2">
+              <View className="flex-1">
+                <Flag kind="fine">{level === 'fine' ? says : t`${says} You said it looks fine.`}</Flag>
+              </View>
+              {level === 'doubt' ? (
+                <Action
+                  kind="quiet"
+                  label={t`Ask again`}
+                  spoken={t`Ask again: ${says}`}
+                  onPress={() => changeNotes(handIn.id, { accepted: accepted.filter((each) => each !== key) })}
+                />
+              ) : null}
             </View>
-            {level === 'doubt' ? (
-              <Action
-                kind="quiet"
-                label="Ask again"
-                spoken={`Ask again: ${says}`}
-                onPress={() => changeNotes(handIn.id, { accepted: accepted.filter((each) => each !== key) })}
-              />
-            ) : null}
-          </View>
-        ))}
+          );
+        })}
       </View>
     </View>
   );
@@ -86,23 +99,24 @@ export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
 
 function OpenLine({
   handIn,
-  line: { key, level, says, why, fix },
+  line: { key, level, point, fix },
   accepted,
   onFixHere,
 }: Pick<ReadyListProps, 'handIn' | 'onFixHere'> & { readonly line: ReadyLine; readonly accepted: readonly string[] }) {
   const go = useFix(handIn, onFixHere);
+  const { says, why } = useReadyWords(handIn)(point);
   return (
     <View role="listitem" className="gap-1 rounded border border-rule-faint bg-sheet p-3">
       <Flag kind={level === 'stop' ? 'broken' : 'look'}>{says}</Flag>
       {why === '' ? null : <Words as="soft">{why}</Words>}
       <View className="flex-row flex-wrap gap-2 pt-1">
         {fix === null ? null : (
-          <Action label={FIX_LABELS[fix.to]} spoken={`${FIX_LABELS[fix.to]}: ${says}`} onPress={() => go(fix)} />
+          <Action label={t(FIX_LABELS[fix.to])} spoken={`${t(FIX_LABELS[fix.to])}: ${says}`} onPress={() => go(fix)} />
         )}
         {level === 'doubt' ? (
           <Action
-            label="Looks fine"
-            spoken={`Looks fine: ${says}`}
+            label={t`Looks fine`}
+            spoken={t`Looks fine: ${says}`}
             onPress={() => changeNotes(handIn.id, { accepted: [...accepted, key] })}
           />
         ) : null}

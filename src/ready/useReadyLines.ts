@@ -4,7 +4,7 @@ import { nameByPattern } from '../../core/naming/namePattern';
 import type { Assignment } from '../../core/ready/assignment';
 import { readyCheck, type ReadyLine } from '../../core/ready/readyCheck';
 import { useNow } from '../format/useNow';
-import { keyOf, say } from '../board/OrderAdvice';
+import { keyOf } from '../board/OrderAdvice';
 import { useOrderAdvice } from '../board/useOrderAdvice';
 import { useOfficeStore } from '../office/officeStore';
 import { useAccountStore } from '../places/accountStore';
@@ -13,28 +13,23 @@ import { madeFromKey } from '../../core/handIn/madeFrom';
 import { useBoundFile, useProfile } from '../engine/useEngine';
 import { fileNameOf, nameFacts } from '../office/fileName';
 
-const nothing = (): void => undefined;
-
 /** The ready check of a hand-in, run again as anything it looks at changes. */
 export function useReadyLines(handIn: HandIn, assignment: Assignment | null): readonly ReadyLine[] {
   const nowMs = useNow();
-  const { pages, all, dismissed, blankPages } = useOrderAdvice(handIn);
+  const { all, dismissed, blankPages } = useOrderAdvice(handIn);
   const file = useBoundFile(handIn.id);
   const account = useAccountStore((s) => s.accounts.office);
   const everyReceipt = useOfficeStore((s) => s.receipts);
   const profile = useProfile();
   const { fields } = useNotes(handIn.id);
   return useMemo(() => {
-    const number = (id: string): number => pages.findIndex((page) => page.id === id) + 1;
     const findings = Object.fromEntries(boundPages(handIn).map((page) => [page.id, page.findings ?? []]));
     return readyCheck({
       handIn,
       nowMs,
       findings,
       blankPages,
-      orderAdvice: all
-        .filter((advice) => advice.kind !== 'blank' && !dismissed.includes(keyOf(handIn, advice)))
-        .map((advice) => say(advice, number, nothing, nothing).words),
+      orderAdvice: all.filter((advice) => advice.kind !== 'blank' && !dismissed.includes(keyOf(handIn, advice))),
       file:
         file === undefined
           ? null
@@ -61,5 +56,5 @@ export function useReadyLines(handIn: HandIn, assignment: Assignment | null): re
       fields,
       receipts: everyReceipt.filter(({ assignmentId }) => assignmentId === handIn.assignmentId),
     });
-  }, [handIn, assignment, nowMs, pages, all, dismissed, blankPages, file, account, everyReceipt, profile, fields]);
+  }, [handIn, assignment, nowMs, all, dismissed, blankPages, file, account, everyReceipt, profile, fields]);
 }

@@ -1,14 +1,15 @@
+import { t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { ScrollView, TextInput, View } from 'react-native';
 import { useStore } from 'zustand';
-import { FotoplanError } from '../../core/errors';
 import { Action } from '../components/Action';
 import { FIELD } from '../components/field';
 import { Flag } from '../components/Flag';
 import { NextBar } from '../components/NextBar';
 import { Words } from '../components/Words';
 import { useEngine } from '../engine/useEngine';
+import { errorText } from '../i18n/errorText';
 
 const WORDS = 12;
 const wordsIn = (text: string): string[] =>
@@ -39,7 +40,7 @@ export function RecoverScreen() {
       await engine.startOver();
       setState('done');
     } catch (error) {
-      setProblem(error instanceof FotoplanError ? error.message : 'Your work could not be brought back. Try again.');
+      setProblem(errorText(error, t`Your work could not be brought back. Try again.`));
       setState('typing');
     }
   };
@@ -48,21 +49,21 @@ export function RecoverScreen() {
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
-        <Words as="title">Use a recovery code</Words>
-        <Words as="soft">Brings your hand-ins to this device</Words>
+        <Words as="title">{t`Use a recovery code`}</Words>
+        <Words as="soft">{t`Brings your hand-ins to this device`}</Words>
       </View>
       <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-4 p-4">
         {state === 'done' ? (
           <Flag kind="fine" live>
-            Everything is back. Your hand-ins are on the desk.
+            {t`Everything is back. Your hand-ins are on the desk.`}
           </Flag>
         ) : (
           <>
             <Words>
-              Type the twelve words in their order, with spaces between them. What you made on this device comes along.
+              {t`Type the twelve words in their order, with spaces between them. What you made on this device comes along.`}
             </Words>
             <TextInput
-              aria-label="Recovery words"
+              aria-label={t`Recovery words`}
               multiline
               value={text}
               onChangeText={setText}
@@ -70,11 +71,15 @@ export function RecoverScreen() {
               autoCorrect={false}
               className={`${FIELD} min-h-[112px] py-2`}
             />
-            <Words as="soft" aria-live="polite" className="tabular-nums">{`${count} of ${WORDS} words`}</Words>
+            <Words
+              as="soft"
+              aria-live="polite"
+              className="tabular-nums"
+            >{t`${count} of ${{ total: WORDS }} words`}</Words>
             <View className="items-start">
               <Action
                 label={
-                  state === 'working' ? 'Bringing it back …' : isSending ? 'Saving first …' : 'Bring everything back'
+                  state === 'working' ? t`Bringing it back …` : isSending ? t`Saving first …` : t`Bring everything back`
                 }
                 disabled={count !== WORDS || state === 'working' || isSending}
                 onPress={() => void recover()}
@@ -88,7 +93,7 @@ export function RecoverScreen() {
           </>
         )}
       </ScrollView>
-      <NextBar label={state === 'done' ? 'Go to the desk' : 'Cancel'} onPress={() => router.replace('/')} />
+      <NextBar label={state === 'done' ? t`Go to the desk` : t`Cancel`} onPress={() => router.replace('/')} />
     </View>
   );
 }

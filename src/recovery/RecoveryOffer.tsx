@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { create } from 'zustand';
@@ -32,11 +33,15 @@ function Offer({ onMake, onDecline }: { readonly onMake: () => void; readonly on
   const [madeAtMs] = useRecoveryMadeAt();
   if (madeAtMs !== null) return null;
   return (
-    <View role="region" aria-label="Recovery code" className="m-2 gap-2 rounded border border-rule-faint bg-sheet p-3">
-      <Words>Nothing but this device opens your work. A recovery code brings it back if the device is lost.</Words>
+    <View
+      role="region"
+      aria-label={t`Recovery code`}
+      className="m-2 gap-2 rounded border border-rule-faint bg-sheet p-3"
+    >
+      <Words>{t`Nothing but this device opens your work. A recovery code brings it back if the device is lost.`}</Words>
       <View className="flex-row flex-wrap gap-2">
-        <Action label="Make a recovery code" onPress={onMake} />
-        <Action kind="quiet" label="Not now" spoken="Not now: no recovery code" onPress={onDecline} />
+        <Action label={t`Make a recovery code`} onPress={onMake} />
+        <Action kind="quiet" label={t`Not now`} spoken={t`Not now: no recovery code`} onPress={onDecline} />
       </View>
     </View>
   );

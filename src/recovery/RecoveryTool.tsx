@@ -1,7 +1,8 @@
+import { t } from '@lingui/core/macro';
+import { readableDate } from '../i18n/formats';
 import { lazy, Suspense, useState } from 'react';
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
-import { FotoplanError } from '../../core/errors';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
@@ -10,6 +11,7 @@ import { downloadFile } from '../files/downloadFile';
 import { recoverySheet } from './recoverySheet';
 import { printSheet } from './printSheet';
 import { useRecoveryMadeAt } from './useRecoveryCode';
+import { errorText } from '../i18n/errorText';
 
 const QrCode = lazy(() => import('../link/QrCode').then((module) => ({ default: module.QrCode })));
 const QR_PX = 208;
@@ -31,36 +33,34 @@ export function RecoveryTool() {
       setWords(code.words);
       setMadeAtMs(code.madeAtMs);
     } catch (error) {
-      setProblem(error instanceof FotoplanError ? error.message : 'No code could be made. Try again.');
+      setProblem(errorText(error, t`No code could be made. Try again.`));
     }
   };
   return (
     <View className="gap-2">
-      <Words as="head">Recovery code</Words>
+      <Words as="head">{t`Recovery code`}</Words>
       <Words tone="soft">
-        Twelve words that bring everything back on a new device when this one is lost. Whoever has them can open your
-        work.
+        {t`Twelve words that bring everything back on a new device when this one is lost. Whoever has them can open your work.`}
       </Words>
       {words === null ? (
         <>
           {madeAtMs === null || madeAtMs === undefined ? null : (
-            <Flag kind="fine">{`You have a code, made on ${dayOf(madeAtMs)}. It is not shown again.`}</Flag>
+            <Flag kind="fine">{t`You have a code, made on ${{ date: dayOf(madeAtMs) }}. It is not shown again.`}</Flag>
           )}
           <View className="flex-row flex-wrap gap-2">
             <Action
-              label={typeof madeAtMs === 'number' ? 'Replace the code' : 'Make a recovery code'}
+              label={typeof madeAtMs === 'number' ? t`Replace the code` : t`Make a recovery code`}
               onPress={() => void make()}
             />
-            <Action kind="quiet" label="Use a recovery code" onPress={() => router.push('/recover')} />
+            <Action kind="quiet" label={t`Use a recovery code`} onPress={() => router.push('/recover')} />
           </View>
         </>
       ) : (
         <View className="gap-3 rounded border border-rule bg-sheet p-3">
           <Words>
-            Write these words down in this order, print them or save them. They are shown only now; an older code no
-            longer works.
+            {t`Write these words down in this order, print them or save them. They are shown only now; an older code no longer works.`}
           </Words>
-          <View role="list" aria-label="Recovery words" testID="recovery-words" className="flex-row flex-wrap">
+          <View role="list" aria-label={t`Recovery words`} testID="recovery-words" className="flex-row flex-wrap">
             {words.map((word, i) => (
               <View key={i} role="listitem" className="w-1/3 flex-row gap-1 py-1">
                 <Words as="soft" className="w-[24px] text-right tabular-nums">
@@ -72,18 +72,18 @@ export function RecoveryTool() {
           </View>
           <View style={{ width: QR_PX, height: QR_PX }} className="bg-white">
             <Suspense fallback={null}>
-              <QrCode sizePx={QR_PX} text={addressOf(words)} label="QR code of the recovery words" />
+              <QrCode sizePx={QR_PX} text={addressOf(words)} label={t`QR code of the recovery words`} />
             </Suspense>
           </View>
           <View className="flex-row flex-wrap gap-2">
             <Action
-              label="Print"
-              spoken="Print the recovery words"
+              label={t`Print`}
+              spoken={t`Print the recovery words`}
               onPress={() => printSheet(recoverySheet(words, window.location.origin))}
             />
             <Action
-              label="Save as a file"
-              spoken="Save as a file: the recovery words"
+              label={t`Save as a file`}
+              spoken={t`Save as a file: the recovery words`}
               onPress={() =>
                 downloadFile(
                   new Blob([recoverySheet(words, window.location.origin)], { type: 'text/plain' }),
@@ -91,7 +91,7 @@ export function RecoveryTool() {
                 )
               }
             />
-            <Action label="I have kept them" onPress={() => setWords(null)} />
+            <Action label={t`I have kept them`} onPress={() => setWords(null)} />
           </View>
         </View>
       )}
@@ -104,4 +104,4 @@ export function RecoveryTool() {
   );
 }
 
-const dayOf = (ms: number): string => new Date(ms).toLocaleDateString(undefined, { dateStyle: 'medium' });
+const dayOf = (ms: number): string => readableDate(ms, { dateStyle: 'medium' });

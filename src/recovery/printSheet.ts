@@ -1,8 +1,9 @@
+import { t } from '@lingui/core/macro';
 /** Opens the browser's print dialog on plain text. */
 export function printSheet(text: string): void {
   const frame = document.createElement('iframe');
   frame.style.cssText = 'position:fixed;right:0;bottom:0;width:1px;height:1px;border:0;opacity:0';
-  frame.title = 'The sheet to be printed';
+  frame.title = t`The sheet to be printed`;
   frame.setAttribute('aria-hidden', 'true');
   frame.tabIndex = -1;
   document.body.append(frame);

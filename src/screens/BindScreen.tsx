@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { useEffect, useRef, useState } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -16,7 +17,7 @@ import { HandInFrame } from '../components/HandInFrame';
 import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
 import { downloadFile } from '../files/downloadFile';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes } from '../i18n/formats';
 import { madeFromKey } from '../../core/handIn/madeFrom';
 import { useStore } from 'zustand';
 import type { BindSettings } from '../../core/handIn/bindSettings';
@@ -25,6 +26,7 @@ import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
 import type { BindingState } from '../jobs/binding';
 import { fileNameOf, partName } from '../office/fileName';
 import { withHandIn } from './withHandIn';
+import { errorText } from '../i18n/errorText';
 
 const MARGINS_MM = [0, 5, 10, 15] as const;
 
@@ -46,7 +48,7 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
     if (binding.state !== 'idle') scroll.current?.scrollTo({ y: 0 });
   }, [binding.state]);
   const pages = boundPages(handIn);
-  const count = pages.length === 1 ? '1 page' : `${pages.length} pages`;
+  const count = plural({ count: pages.length }, { one: '# page', other: '# pages' });
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
   const download = (): void => {
     if (file === undefined) return;
@@ -57,16 +59,16 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   };
   const next =
     binding.state === 'binding'
-      ? { label: `Binding, ${Math.round(100 * binding.share)} %`, onPress: () => undefined, disabled: true }
+      ? { label: t`Binding, ${{ share: Math.round(100 * binding.share) }} %`, onPress: () => undefined, disabled: true }
       : pages.some(({ recipe }) => isPending(recipe))
-        ? { label: 'Finding the paper first', onPress: () => undefined, disabled: true }
+        ? { label: t`Finding the paper first`, onPress: () => undefined, disabled: true }
         : pages.length === 0
-          ? { label: 'Add photos first', onPress: () => router.replace(`/hand-in/${handIn.id}`) }
+          ? { label: t`Add photos first`, onPress: () => router.replace(`/hand-in/${handIn.id}`) }
           : fresh
             ? handIn.assignmentId === null
-              ? { label: `Download the PDF, ${readableBytes(file.blob.size)}`, onPress: download }
-              : { label: 'On to handing in', onPress: () => router.replace(`/hand-in/${handIn.id}/hand-in`) }
-            : { label: file === undefined ? `Bind ${count}` : `Bind ${count} again`, onPress: () => bind(false) };
+              ? { label: t`Download the PDF, ${{ size: readableBytes(file.blob.size) }}`, onPress: download }
+              : { label: t`On to handing in`, onPress: () => router.replace(`/hand-in/${handIn.id}/hand-in`) }
+            : { label: file === undefined ? t`Bind ${count}` : t`Bind ${count} again`, onPress: () => bind(false) };
   const result = (
     <View className="gap-4">
       <Progress handIn={handIn} binding={binding} />
@@ -102,7 +104,7 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
           <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">
             {result}
             {file === undefined && binding.state === 'idle' ? (
-              <Words as="soft">The file will lie here once it is bound.</Words>
+              <Words as="soft">{t`The file will lie here once it is bound.`}</Words>
             ) : null}
           </ScrollView>
         </View>
@@ -140,11 +142,11 @@ function Progress({ handIn, binding }: { readonly handIn: HandIn; readonly bindi
     return (
       <View className="gap-2">
         <Flag kind="broken" live>
-          {binding.problem}
+          {errorText(binding.problem, t`The file could not be made. Reload, then bind again; your pages are kept.`)}
         </Flag>
         {parts > 1 ? (
           <View className="items-start">
-            <Action label={`Bind ${parts} numbered parts`} onPress={() => bind(true)} />
+            <Action label={t`Bind ${parts} numbered parts`} onPress={() => bind(true)} />
           </View>
         ) : null}
       </View>
@@ -155,7 +157,7 @@ function Progress({ handIn, binding }: { readonly handIn: HandIn; readonly bindi
     <View className="gap-2">
       <View
         role="progressbar"
-        aria-label="Binding"
+        aria-label={t`Binding`}
         aria-valuenow={Math.round(binding.share * 100)}
         aria-valuemin={0}
         aria-valuemax={100}
@@ -164,10 +166,13 @@ function Progress({ handIn, binding }: { readonly handIn: HandIn; readonly bindi
         <View className="h-full bg-beet" style={{ width: `${binding.share * 100}%` }} />
       </View>
       {reading?.handInId === handIn.id ? (
-        <Words as="soft" className="tabular-nums">{`Reading page ${reading.done + 1} of ${reading.of}`}</Words>
+        <Words
+          as="soft"
+          className="tabular-nums"
+        >{t`Reading page ${{ done: reading.done + 1 }} of ${{ of: reading.of }}`}</Words>
       ) : null}
       <View className="items-start">
-        <Action label="Stop" onPress={binding.stop} />
+        <Action label={t`Stop`} onPress={binding.stop} />
       </View>
     </View>
   );
@@ -180,36 +185,36 @@ function PaperTool({ handIn }: { readonly handIn: HandIn }) {
   return (
     <View className="gap-2">
       <Words as="strong" nativeID="paper-label">
-        Paper
+        {t`Paper`}
       </Words>
       <View role="group" aria-labelledby="paper-label" className="flex-row flex-wrap gap-2">
         {PAPERS.map((paper) => (
           <Action
             key={paper}
-            label={PAPER_NAMES[paper]}
-            spoken={`${PAPER_NAMES[paper]}${paper === handIn.paper ? ', chosen' : ''}`}
+            label={t(PAPER_NAMES[paper])}
+            spoken={`${t(PAPER_NAMES[paper])}${paper === handIn.paper ? t`, chosen` : ''}`}
             on={paper === handIn.paper}
             onPress={() => void dispatch({ kind: 'changeHandIn', handInId: handIn.id, paper, label: { key: 'paper' } })}
           />
         ))}
       </View>
       <Words as="strong" nativeID="margin-label">
-        Margin
+        {t`Margin`}
       </Words>
       <View role="group" aria-labelledby="margin-label" className="flex-row flex-wrap gap-2">
         {MARGINS_MM.map((mm) => (
           <Action
             key={mm}
-            label={mm === 0 ? 'None' : `${mm} mm`}
-            spoken={mm === 0 ? 'None: no margin' : `${mm} mm margin`}
+            label={mm === 0 ? t`None` : t`${mm} mm`}
+            spoken={mm === 0 ? t`None: no margin` : t`${mm} mm margin`}
             on={mm === marginMm}
             onPress={() => setBinding({ marginMm: mm }, 'margin')}
           />
         ))}
       </View>
       <Switch
-        label="All pages of one width"
-        says="Sideways pages are made as wide as upright ones."
+        label={t`All pages of one width`}
+        says={t`Sideways pages are made as wide as upright ones.`}
         on={sameWidth}
         onChange={(on) => setBinding({ sameWidth: on }, 'sameWidth')}
       />
@@ -222,28 +227,28 @@ function InTheFile({ handIn }: { readonly handIn: HandIn }) {
   const { searchable, cover, showMarks, author } = handIn.binding;
   return (
     <View className="gap-1">
-      <Words as="strong">In the file</Words>
+      <Words as="strong">{t`In the file`}</Words>
       <Switch
-        label="Words that can be searched"
-        says="Makes printed text searchable. Takes a few seconds a page."
+        label={t`Words that can be searched`}
+        says={t`Makes printed text searchable. Takes a few seconds a page.`}
         on={searchable}
         onChange={(on) => setBinding({ searchable: on }, 'searchable')}
       />
       <Switch
-        label="Marks"
-        says="Pen, highlighter, notes and signature, here and in the file."
+        label={t`Marks`}
+        says={t`Pen, highlighter, notes and signature, here and in the file.`}
         on={showMarks}
         onChange={(on) => setBinding({ showMarks: on }, 'showMarks')}
       />
       <Switch
-        label="Cover sheet"
-        says="Title, name, number and the list of pages, before page 1."
+        label={t`Cover sheet`}
+        says={t`Title, name, number and the list of pages, before page 1.`}
         on={cover}
         onChange={(on) => setBinding({ cover: on }, 'cover')}
       />
       <Switch
-        label="My name as the author"
-        says="Where and when the photos were taken is never told."
+        label={t`My name as the author`}
+        says={t`Where and when the photos were taken is never told.`}
         on={author}
         onChange={(on) => setBinding({ author: on }, 'author')}
       />

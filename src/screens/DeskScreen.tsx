@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import MonitorSmartphone from 'lucide-react-native/icons/monitor-smartphone';
 import Settings from 'lucide-react-native/icons/settings';
 import UserRound from 'lucide-react-native/icons/user-round';
@@ -20,6 +21,7 @@ import { useNewHandIn } from '../desk/useNewHandIn';
 import { useDocuments, useEngine } from '../engine/useEngine';
 import { RecoveryOffer } from '../recovery/RecoveryOffer';
 import { Message } from './Message';
+import { errorText } from '../i18n/errorText';
 
 /** All hand-ins as little stacks, what is due first on top. */
 export function DeskScreen() {
@@ -54,19 +56,19 @@ export function DeskScreen() {
           <View className="flex-row">
             <Action
               kind="quiet"
-              label="Link"
-              spoken="Link phone and laptop"
+              label={t`Link`}
+              spoken={t`Link phone and laptop`}
               icon={MonitorSmartphone}
               onPress={() => router.push('/link')}
             />
             <Action
               kind="quiet"
-              label="You"
-              spoken="You: name, number, accounts"
+              label={t`You`}
+              spoken={t`You: name, number, accounts`}
               icon={UserRound}
               onPress={() => router.push('/profile')}
             />
-            <Action kind="quiet" label="Settings" icon={Settings} onPress={() => router.push('/settings')} />
+            <Action kind="quiet" label={t`Settings`} icon={Settings} onPress={() => router.push('/settings')} />
           </View>
         </View>
         <SafeMark />
@@ -74,20 +76,23 @@ export function DeskScreen() {
       <UnsavedBanner />
       <View role="main" className="flex-1">
         {loading === 'failed' ? (
-          <Message title="Your hand-ins could not be loaded" text={problem?.message ?? ''}>
-            <Action label="Try again" onPress={() => void engine.loadAgain()} />
+          <Message
+            title={t`Your hand-ins could not be loaded`}
+            text={problem === null ? '' : errorText(problem, t`Something on this device broke. Reload to try again.`)}
+          >
+            <Action label={t`Try again`} onPress={() => void engine.loadAgain()} />
           </Message>
         ) : !dueKnown || (shown.length === 0 && loading === 'loading') ? (
-          <Message title="Loading your hand-ins …" text="From this device, and from the server." />
+          <Message title={t`Loading your hand-ins …`} text={t`From this device, and from the server.`} />
         ) : rows.length === 0 ? (
           <Message
-            title="The desk is empty"
-            text="Photograph the pages of one piece of work, and Fotoplan makes them into one PDF: straight, white and in order."
+            title={t`The desk is empty`}
+            text={t`Photograph the pages of one piece of work, and Fotoplan makes them into one PDF: straight, white and in order.`}
           />
         ) : (
           <ScrollView contentContainerClassName="mx-auto w-full max-w-[1100px] p-2">
             <RecoveryOffer handIns={shown} />
-            <View role="list" aria-label="Hand-ins" className="flex-row flex-wrap">
+            <View role="list" aria-label={t`Hand-ins`} className="flex-row flex-wrap">
               {rows.map((row) => (
                 <View
                   key={row.handIn?.id ?? row.assignment?.id}
@@ -102,7 +107,7 @@ export function DeskScreen() {
         )}
       </View>
       {deleted === null ? null : <DeletedNotice handIn={deleted} onDone={() => setDeleted(null)} />}
-      <NextBar label="Start a new hand-in" onPress={start} />
+      <NextBar label={t`Start a new hand-in`} onPress={start} />
     </View>
   );
 }

@@ -1,3 +1,4 @@
+import { msg, plural, t } from '@lingui/core/macro';
 import Download from 'lucide-react-native/icons/download';
 import Eye from 'lucide-react-native/icons/eye';
 import Share2 from 'lucide-react-native/icons/share-2';
@@ -5,7 +6,7 @@ import { useEffect, useRef, useState } from 'react';
 import { ScrollView, TextInput, View } from 'react-native';
 import type { HandIn } from '../../core/handIn/handIn';
 import { isReady, type ReadyFix } from '../../core/ready/readyCheck';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes } from '../i18n/formats';
 import { FilePreview } from '../bind/FilePreview';
 import { Action } from '../components/Action';
 import { FIELD } from '../components/field';
@@ -32,7 +33,7 @@ import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
 import { fileNameOf } from '../office/fileName';
 import { withHandIn } from './withHandIn';
 
-const PLACES = { office: 'Course office', post: 'Mail', locker: 'Locker', device: 'This device' } as const;
+const PLACES = { office: msg`Course office`, post: msg`Mail`, locker: msg`Locker`, device: msg`This device` } as const;
 type Place = keyof typeof PLACES;
 
 /** From ready to received: what still stands in the way, where to and as whom, the file itself, and the receipt. */
@@ -81,39 +82,42 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   const firstFix = openLines(lines, accepted).find((line) => line.fix !== null)?.fix ?? null;
   const next = busy
     ? {
-        label: send.state === 'waiting' ? 'The office is looking at it' : `Sending, ${Math.round(100 * send.share)} %`,
+        label:
+          send.state === 'waiting'
+            ? t`The office is looking at it`
+            : t`Sending, ${{ share: Math.round(100 * send.share) }} %`,
         onPress: () => undefined,
         disabled: true,
       }
     : received !== undefined
       ? {
-          label: 'See what the reader sees',
+          label: t`See what the reader sees`,
           onPress: () => void window.open(`/office/read/${received.submissionId}`, '_blank', 'noopener'),
         }
       : ready
         ? {
-            label: receipts.some(({ withdrawn }) => !withdrawn) ? 'Hand it in again' : 'Hand it in',
+            label: receipts.some(({ withdrawn }) => !withdrawn) ? t`Hand it in again` : t`Hand it in`,
             onPress: () => void handInFile(handIn.id, assignment.id, file, name),
           }
         : firstFix === null
           ? {
-              label: assignment === null ? 'Choose an assignment' : 'Confirm these points',
+              label: assignment === null ? t`Choose an assignment` : t`Confirm these points`,
               onPress: () => onFixHere('place'),
             }
-          : { label: FIX_LABELS[firstFix.to], onPress: () => goToFix(firstFix) };
+          : { label: t(FIX_LABELS[firstFix.to]), onPress: () => goToFix(firstFix) };
   const fileLine =
     file === undefined
       ? null
-      : `${name}, PDF, ${file.pageBytes.length === 1 ? '1 page' : `${file.pageBytes.length} pages`}, ${readableBytes(file.blob.size)}`;
+      : t`${name}, PDF, ${plural({ count: file.pageBytes.length }, { one: '# page', other: '# pages' })}, ${{ size: readableBytes(file.blob.size) }}`;
   const placeTools = (
     <View className="gap-5">
       <View className="gap-2" nativeID="office-place">
         <Words as="head" nativeID="place-label">
-          Where to
+          {t`Where to`}
         </Words>
         <View role="group" aria-labelledby="place-label" className="flex-row flex-wrap gap-2">
           {(Object.keys(PLACES) as Place[]).map((each) => (
-            <Action key={each} label={PLACES[each]} on={each === place} onPress={() => setPlace(each)} />
+            <Action key={each} label={t(PLACES[each])} on={each === place} onPress={() => setPlace(each)} />
           ))}
         </View>
       </View>
@@ -124,7 +128,7 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
           {assignment === null ? null : <FieldsTool handIn={handIn} fields={assignment.fields} />}
         </>
       ) : file === undefined ? (
-        <Words as="soft">Bind the pages first; the file then goes from here.</Words>
+        <Words as="soft">{t`Bind the pages first; the file then goes from here.`}</Words>
       ) : place === 'post' ? (
         <PostTool handIn={handIn} file={file} name={name} />
       ) : place === 'locker' ? (
@@ -132,15 +136,15 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
       ) : (
         <>
           <OnDevice file={file.blob} name={name} title={handIn.title} />
-          <TakeAlongTool handIns={[handIn]} label="All of it as a zip" />
+          <TakeAlongTool handIns={[handIn]} label={t`All of it as a zip`} />
         </>
       )}
       {fileLine === null ? null : (
         <View className="gap-2">
-          <Words as="strong">The file</Words>
+          <Words as="strong">{t`The file`}</Words>
           <Words className="break-words tabular-nums">{fileLine}</Words>
           <View className="items-start">
-            <Action label="Preview the file" icon={Eye} onPress={() => setSeeing(true)} />
+            <Action label={t`Preview the file`} icon={Eye} onPress={() => setSeeing(true)} />
           </View>
         </View>
       )}
@@ -149,9 +153,9 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   const state = (
     <View className="gap-5">
       <SendProgress send={send} service="office" />
-      {received !== undefined && !busy ? <Flag kind="fine">This file has been received.</Flag> : null}
+      {received !== undefined && !busy ? <Flag kind="fine">{t`This file has been received.`}</Flag> : null}
       {ready && received === undefined && account !== null && !busy ? (
-        <Words testID="said-before">{`${fileLine}, goes to the course office for “${assignment.title}” as the work of ${account.first} ${account.family}, ${account.number}.`}</Words>
+        <Words testID="said-before">{t`${{ file: fileLine ?? '' }}, goes to the course office for “${{ title: assignment.title }}” as the work of ${{ first: account.first }} ${{ family: account.family }}, ${{ number: account.number }}.`}</Words>
       ) : null}
       {receipts.map((receipt, i) => (
         <ReceiptCard
@@ -196,9 +200,9 @@ function OnDevice({ file, name, title }: { readonly file: Blob; readonly name: s
   const named = [new File([file], name, { type: 'application/pdf' })];
   return (
     <View className="flex-row flex-wrap gap-2">
-      <Action label="Download the PDF" icon={Download} onPress={() => downloadFile(file, name)} />
+      <Action label={t`Download the PDF`} icon={Download} onPress={() => downloadFile(file, name)} />
       {canShare(named) ? (
-        <Action label="Share the PDF" icon={Share2} onPress={() => void shareFile(named, title)} />
+        <Action label={t`Share the PDF`} icon={Share2} onPress={() => void shareFile(named, title)} />
       ) : null}
     </View>
   );
@@ -230,7 +234,7 @@ function FieldsTool({
       ))}
       <View className="gap-1">
         <Words as="strong" nativeID="comment-label">
-          Comment for the reader (optional)
+          {t`Comment for the reader (optional)`}
         </Words>
         <TextInput
           aria-labelledby="comment-label"

@@ -1,47 +1,52 @@
+import type { MessageDescriptor } from '@lingui/core';
+import { msg, t } from '@lingui/core/macro';
 import { Modal, ScrollView, View } from 'react-native';
 import { Action } from '../components/Action';
 import { Words } from '../components/Words';
 import { usePageKeys } from './usePageKeys';
 
-const KEYS: readonly (readonly [string, string])[] = [
-  ['Page Up, Page Down', 'the page before, the page after'],
-  ['E', 'edges'],
-  ['M', 'mend'],
-  ['W', 'write on the page'],
-  ['T', 'turn to the right'],
-  ['O', 'leave out of the file, or take in again'],
-  ['Delete', 'remove the page'],
-  ['C', 'choose several pages'],
-  ['R', 'read through'],
-  ['Space, arrows, Space', 'on a page’s handle: lift, move, lay down'],
-  ['Arrow keys', 'move a corner, a side, a slider or the brush; with Shift further'],
-  ['Alt', 'held while dragging a corner: no snapping'],
-  ['F', 'find words while reading'],
-  ['+ and −', 'closer and farther while reading'],
-  ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
-  ['Escape', 'close what is open'],
-  ['?', 'this list'],
+const KEYS: readonly (readonly [MessageDescriptor | string, MessageDescriptor])[] = [
+  [msg`Page Up, Page Down`, msg`the page before, the page after`],
+  ['E', msg`edges`],
+  ['M', msg`mend`],
+  ['W', msg`write on the page`],
+  ['T', msg`turn to the right`],
+  ['O', msg`leave out of the file, or take in again`],
+  [msg`Delete`, msg`remove the page`],
+  ['C', msg`choose several pages`],
+  ['R', msg`read through`],
+  [msg`Space, arrows, Space`, msg`on a page’s handle: lift, move, lay down`],
+  [msg`Arrow keys`, msg`move a corner, a side, a slider or the brush; with Shift further`],
+  ['Alt', msg`held while dragging a corner: no snapping`],
+  ['F', msg`find words while reading`],
+  [msg`+ and −`, msg`closer and farther while reading`],
+  [msg`Ctrl Z, Ctrl Shift Z`, msg`undo, redo`],
+  ['Escape', msg`close what is open`],
+  ['?', msg`this list`],
 ];
 
 /** All keys, on a wide screen. */
 export function KeySheet({ onClose }: { readonly onClose: () => void }) {
   usePageKeys({ Escape: onClose }, true);
   return (
-    <Modal transparent onRequestClose={onClose} aria-label="Keys">
+    <Modal transparent onRequestClose={onClose} aria-label={t`Keys`}>
       <View className="flex-1 items-center justify-center bg-night/60 p-6">
         <View className="max-h-full w-[560px] rounded bg-paper p-6 shadow-sheet">
-          <Words as="title">Keys</Words>
+          <Words as="title">{t`Keys`}</Words>
           <ScrollView className="py-3">
             {KEYS.map(([key, does]) => (
-              <View key={key} className="flex-row gap-4 border-b border-rule-faint py-2">
+              <View
+                key={typeof key === 'string' ? key : key.id}
+                className="flex-row gap-4 border-b border-rule-faint py-2"
+              >
                 <Words as="strong" className="w-[190px]">
-                  {key}
+                  {typeof key === 'string' ? key : t(key)}
                 </Words>
-                <Words className="flex-1">{does}</Words>
+                <Words className="flex-1">{t(does)}</Words>
               </View>
             ))}
           </ScrollView>
-          <Action label="Close" onPress={onClose} />
+          <Action label={t`Close`} onPress={onClose} />
         </View>
       </View>
     </Modal>

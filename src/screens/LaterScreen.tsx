@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { lazy, Suspense } from 'react';
 import { Message } from './Message';
 
@@ -13,7 +14,7 @@ export type LaterScreenProps =
 /** A screen whose code comes when it is opened. */
 export function LaterScreen(props: LaterScreenProps) {
   return (
-    <Suspense fallback={<Message title="Loading …" text="This part of the app is being fetched." />}>
+    <Suspense fallback={<Message title={t`Loading …`} text={t`This part of the app is being fetched.`} />}>
       {props.screen === 'handIn' ? (
         <HandIn handInId={props.handInId} />
       ) : props.screen === 'link' ? (

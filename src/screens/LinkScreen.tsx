@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useLocalSearchParams, useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -19,15 +20,15 @@ export function LinkScreen() {
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
-        <Words as="title">Phone and laptop</Words>
-        <Words as="soft">The same hand-ins on both, as you go</Words>
+        <Words as="title">{t`Phone and laptop`}</Words>
+        <Words as="soft">{t`The same hand-ins on both, as you go`}</Words>
       </View>
       <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-8 p-4">
         {linked === null ? null : (
           <Flag
             kind="fine"
             live
-          >{`This screen is linked with ${screenName(linked, 'the')} now. Everything is on the desk.`}</Flag>
+          >{t`This screen is linked with ${{ screenName: screenName(linked, 'the') }} now. Everything is on the desk.`}</Flag>
         )}
         {code !== undefined && linked === null ? take : null}
         <GiveCode />
@@ -35,7 +36,7 @@ export function LinkScreen() {
         <LinkedScreens />
       </ScrollView>
       <NextBar
-        label={linked !== null ? 'To the desk' : 'Done'}
+        label={linked !== null ? t`To the desk` : t`Done`}
         onPress={() => (linked !== null || !router.canGoBack() ? router.replace('/') : router.back())}
       />
     </View>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { NextBar } from '../components/NextBar';
@@ -8,10 +9,10 @@ export function NotHereScreen() {
   return (
     <View role="main" className="flex-1 bg-paper">
       <Message
-        title="Not found"
-        text="This hand-in or page is not here, or it was deleted. Deleted ones can be restored for 30 days under Settings."
+        title={t`Not found`}
+        text={t`This hand-in or page is not here, or it was deleted. Deleted ones can be restored for 30 days under Settings.`}
       />
-      <NextBar label="Go to the desk" onPress={() => router.replace('/')} />
+      <NextBar label={t`Go to the desk`} onPress={() => router.replace('/')} />
     </View>
   );
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -77,14 +78,14 @@ function Bench({ handIn, page, from }: PageBenchProps) {
           <View className="flex-row justify-between px-1">
             <Action
               kind="quiet"
-              label="Read"
-              spoken="Read the pages through"
+              label={t`Read`}
+              spoken={t`Read the pages through`}
               onPress={() => router.push(`/hand-in/${handIn.id}/read`)}
             />
             <Action
               kind="quiet"
-              label="Choose"
-              spoken="Choose pages"
+              label={t`Choose`}
+              spoken={t`Choose pages`}
               on={chosen !== null}
               onPress={() => setChosen(chosen === null ? [] : null)}
             />
@@ -114,7 +115,7 @@ function Bench({ handIn, page, from }: PageBenchProps) {
             <MarkEditor page={page} draft={marking} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} />
           ) : (
             <View className="flex-1 p-6">
-              <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={`Page ${at + 1}`} light={light} />
+              <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={t`Page ${{ at: at + 1 }}`} light={light} />
             </View>
           )}
         </View>
@@ -128,7 +129,12 @@ function Bench({ handIn, page, from }: PageBenchProps) {
             </Words>
             <PageFlag page={page} />
             <View className="items-start">
-              <Action kind="quiet" label="Keys" spoken="Keys: list all of them" onPress={() => setListing(true)} />
+              <Action
+                kind="quiet"
+                label={t`Keys`}
+                spoken={t`Keys: list all of them`}
+                onPress={() => setListing(true)}
+              />
             </View>
           </View>
           {chosen !== null ? (

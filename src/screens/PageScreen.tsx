@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import { Redirect, useRouter } from 'expo-router';
@@ -82,8 +83,8 @@ function OnePage({
             <Action
               kind="quiet"
               icon={ChevronLeft}
-              label="Previous"
-              spoken="Previous page"
+              label={t`Previous`}
+              spoken={t`Previous page`}
               disabled={at === 0}
               onPress={() => go(-1)}
             />
@@ -96,14 +97,14 @@ function OnePage({
             <Action
               kind="quiet"
               icon={ChevronRight}
-              label="Next"
-              spoken="Next page"
+              label={t`Next`}
+              spoken={t`Next page`}
               disabled={at === pages.length - 1}
               onPress={() => go(1)}
             />
           </View>
           <View className="flex-1 px-4 pb-3">
-            <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={`Page ${at + 1}`} light={light} />
+            <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={t`Page ${{ at: at + 1 }}`} light={light} />
           </View>
           <PageTools
             handIn={handIn}

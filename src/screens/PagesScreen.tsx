@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import BookOpen from 'lucide-react-native/icons/book-open';
 import Camera from 'lucide-react-native/icons/camera';
 import ImagePlus from 'lucide-react-native/icons/image-plus';
@@ -37,14 +38,14 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
   const open = (pageId: string): void => router.push(`/hand-in/${handIn.id}/page/${pageId}`);
   const next =
     pages.length === 0
-      ? { label: 'Shoot pages', onPress: () => router.push(`/hand-in/${handIn.id}/shoot`) }
+      ? { label: t`Shoot pages`, onPress: () => router.push(`/hand-in/${handIn.id}/shoot`) }
       : unsure !== undefined
         ? {
-            label: unsureCount === 1 ? 'Look at 1 page' : `Look at ${unsureCount} pages`,
+            label: plural(unsureCount, { one: 'Look at # page', other: 'Look at # pages' }),
             onPress: () => open(unsure.id),
           }
         : {
-            label: pages.length === 1 ? 'Bind 1 page' : `Bind ${pages.length} pages`,
+            label: plural({ count: pages.length }, { one: 'Bind # page', other: 'Bind # pages' }),
             onPress: () => router.replace(`/hand-in/${handIn.id}/bind`),
           };
   return (
@@ -58,15 +59,15 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
             <Action
               kind="quiet"
               icon={BookOpen}
-              label="Read"
-              spoken="Read the pages through"
+              label={t`Read`}
+              spoken={t`Read the pages through`}
               onPress={() => router.push(`/hand-in/${handIn.id}/read`)}
             />
             <Action
               kind="quiet"
               icon={ListChecks}
-              label="Choose"
-              spoken="Choose pages"
+              label={t`Choose`}
+              spoken={t`Choose pages`}
               on={chosen !== null}
               onPress={() => setChosen(chosen === null ? [] : null)}
             />
@@ -101,28 +102,28 @@ function NoPages({ handInId }: { readonly handInId: string }) {
     fetchPracticePhotos(api).then(
       (files) =>
         files.length === 0
-          ? setProblem('There are no practice photos here. Use photos of your own.')
+          ? setProblem(t`There are no practice photos here. Use photos of your own.`)
           : void intake.take(handInId, files),
-      () => setProblem('The practice photos did not come through. Use photos of your own, or try again.'),
+      () => setProblem(t`The practice photos did not come through. Use photos of your own, or try again.`),
     );
   };
   return (
     <Message
-      title="No pages yet"
-      text="Lay the paper on something dark, hold the phone level above it, and get all four corners in."
+      title={t`No pages yet`}
+      text={t`Lay the paper on something dark, hold the phone level above it, and get all four corners in.`}
     >
       <View className="w-full gap-2 pt-4">
         <Action
-          label="Add photos"
+          label={t`Add photos`}
           icon={ImagePlus}
           onPress={() => void choosePhotos('gallery').then((files) => intake.take(handInId, files))}
         />
         <Action
-          label="Try the practice table"
+          label={t`Try the practice table`}
           icon={Camera}
           onPress={() => router.push(`/hand-in/${handInId}/shoot?practice=1`)}
         />
-        <Action label="Try with practice photos" onPress={practise} />
+        <Action label={t`Try with practice photos`} onPress={practise} />
         {problem === null ? null : (
           <Words as="small" role="alert" tone="brick" className="text-center">
             {problem}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useRouter } from 'expo-router';
 import { useEffect } from 'react';
@@ -39,24 +40,24 @@ export function ProfileScreen() {
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
-        <Words as="title">You</Words>
-        <Words as="soft">As your courses want it written; the same on all your screens</Words>
+        <Words as="title">{t`You`}</Words>
+        <Words as="soft">{t`As your courses want it written; the same on all your screens`}</Words>
       </View>
       <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
         <View className="gap-3">
-          <FormField control={control} name="first" label="First name" />
-          <FormField control={control} name="family" label="Family name" />
-          <FormField control={control} name="number" label="Student number" capitals />
+          <FormField control={control} name="first" label={t`First name`} />
+          <FormField control={control} name="family" label={t`Family name`} />
+          <FormField control={control} name="number" label={t`Student number`} capitals />
         </View>
         <View className="gap-2">
           <Words as="head" nativeID="new-paper">
-            Paper of new hand-ins
+            {t`Paper of new hand-ins`}
           </Words>
           <View role="group" aria-labelledby="new-paper" className="flex-row flex-wrap gap-2">
             {PAPERS.map((each) => (
               <Action
                 key={each}
-                label={PAPER_NAMES[each]}
+                label={t(PAPER_NAMES[each])}
                 on={each === paper}
                 onPress={() => setValue('paper', each, { shouldDirty: true })}
               />
@@ -65,16 +66,16 @@ export function ProfileScreen() {
         </View>
         <View className="gap-2">
           <Words as="head" nativeID="new-name">
-            Name of new files
+            {t`Name of new files`}
           </Words>
           <View role="group" aria-labelledby="new-name" className="flex-row flex-wrap gap-2">
             <Action
-              label="By the title"
+              label={t`By the title`}
               on={name === null}
               onPress={() => setValue('name', null, { shouldDirty: true })}
             />
             <Action
-              label="Use a pattern"
+              label={t`Use a pattern`}
               on={name !== null}
               onPress={() => name === null && setValue('name', FIRST_PATTERN, { shouldDirty: true })}
             />
@@ -85,21 +86,21 @@ export function ProfileScreen() {
         </View>
         {Object.keys(formState.errors).length > 0 ? (
           <Flag kind="broken" live>
-            Check the marked fields above.
+            {t`Check the marked fields above.`}
           </Flag>
         ) : null}
         <View className="gap-3">
-          <Words as="head">Accounts</Words>
+          <Words as="head">{t`Accounts`}</Words>
           <AccountTool service="office" />
           <AccountTool service="locker" />
           <AccountTool service="post" />
         </View>
         <LinkedScreens />
         <View className="items-start">
-          <Action label="Link another screen" onPress={() => router.push('/link')} />
+          <Action label={t`Link another screen`} onPress={() => router.push('/link')} />
         </View>
       </ScrollView>
-      <NextBar label={formState.isDirty ? 'Save' : 'Done'} onPress={() => void keep()} />
+      <NextBar label={formState.isDirty ? t`Save` : t`Done`} onPress={() => void keep()} />
     </View>
   );
 }

@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
@@ -44,7 +45,10 @@ export const ReadScreen = withHandIn(function ReadScreen({
   const page = pages[at];
   if (page === undefined)
     return (
-      <Message title="Nothing to read yet" text="Every page is left out, or there is none. Go back and add pages." />
+      <Message
+        title={t`Nothing to read yet`}
+        text={t`Every page is left out, or there is none. Go back and add pages.`}
+      />
     );
   const go = (by: number): void => {
     const to = pages[at + by];
@@ -116,18 +120,18 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
   return (
     <View className="flex-1 bg-night">
       <View role="banner" className="min-h-[56px] flex-row items-center gap-2 px-2 py-1">
-        <NightAction icon={ArrowLeft} label="Pages" spoken="Pages: back to all of them" onPress={onClose} />
+        <NightAction icon={ArrowLeft} label={t`Pages`} spoken={t`Pages: back to all of them`} onPress={onClose} />
         <View className="flex-1 items-center">
-          <Words as="head" tone="chalk" className="tabular-nums">{`${at + 1} of ${count}`}</Words>
+          <Words as="head" tone="chalk" className="tabular-nums">{t`${{ place: at + 1 }} of ${count}`}</Words>
           <Words as="small" tone={concern === null ? 'chalk' : 'beetLight'}>
-            {concern ?? (isSeen ? 'seen' : left === 1 ? '1 page left' : `${left} pages left`)}
+            {concern ?? (isSeen ? 'seen' : plural(left, { one: '# page left', other: '# pages left' }))}
           </Words>
         </View>
-        <NightAction icon={Search} label="Find" spoken="Find words on the pages" onPress={() => onSeek('')} />
+        <NightAction icon={Search} label={t`Find`} spoken={t`Find words on the pages`} onPress={() => onSeek('')} />
         <NightAction
           icon={Pencil}
-          label={concern === null ? 'Change' : 'Fix'}
-          spoken={concern === null ? 'Change this page' : `Fix this page: ${concern}`}
+          label={concern === null ? t`Change` : t`Fix`}
+          spoken={concern === null ? t`Change this page` : t`Fix this page: ${concern}`}
           onPress={onMend}
         />
       </View>
@@ -142,20 +146,26 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
         />
       )}
       <View role="main" className="flex-1">
-        <ReadPaper page={page} label={`Page ${at + 1} as it will be read`} zoom={zoom} onSwipe={onGo} found={found} />
+        <ReadPaper
+          page={page}
+          label={t`Page ${{ at: at + 1 }} as it will be read`}
+          zoom={zoom}
+          onSwipe={onGo}
+          found={found}
+        />
       </View>
-      <View role="toolbar" aria-label="Reading" className="flex-row items-center justify-between px-2">
+      <View role="toolbar" aria-label={t`Reading`} className="flex-row items-center justify-between px-2">
         <NightAction
           icon={ChevronLeft}
-          label="Previous"
-          spoken="Previous page"
+          label={t`Previous`}
+          spoken={t`Previous page`}
           disabled={at === 0}
           onPress={() => onGo(-1)}
         />
         <NightAction
           icon={ZoomOut}
           label=""
-          spoken="Zoom out"
+          spoken={t`Zoom out`}
           disabled={zoom.factor === 1}
           onPress={() => zoom.by(1 / 1.6)}
         />
@@ -167,17 +177,25 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
             className="tabular-nums"
           >{`${Math.round(zoom.factor * 100)} %`}</Words>
         </View>
-        <NightAction icon={ZoomIn} label="" spoken="Zoom in" disabled={zoom.factor >= 4} onPress={() => zoom.by(1.6)} />
+        <NightAction
+          icon={ZoomIn}
+          label=""
+          spoken={t`Zoom in`}
+          disabled={zoom.factor >= 4}
+          onPress={() => zoom.by(1.6)}
+        />
         <NightAction
           icon={ChevronRight}
-          label="Next"
-          spoken="Next page"
+          label={t`Next`}
+          spoken={t`Next page`}
           disabled={at === count - 1}
           onPress={() => onGo(1)}
         />
       </View>
       <NextBar
-        label={at + 1 < count ? 'Seen, next page' : count === 1 ? 'Seen, bind 1 page' : `Seen, bind ${count} pages`}
+        label={
+          at + 1 < count ? t`Seen, next page` : plural(count, { one: 'Seen, bind # page', other: 'Seen, bind # pages' })
+        }
         onPress={next}
       />
       {isSeen ? (

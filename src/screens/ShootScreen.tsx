@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import Flashlight from 'lucide-react-native/icons/flashlight';
 import Hand from 'lucide-react-native/icons/hand';
@@ -125,7 +126,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
     forgetLast();
   };
   const numberOf = (pageId: string): number => pages.findIndex(({ id }) => id === pageId) + 1;
-  const count = pages.length === 1 ? '1 page' : `${pages.length} pages`;
+  const count = plural({ count: pages.length }, { one: '# page', other: '# pages' });
   const sideways = settings.leftHanded ? 'flex-row-reverse' : 'flex-row';
   const others = camera.now.state === 'live' ? camera.now.others : [];
   const nextCamera = others[(others.findIndex(({ id }) => id === open?.id) + 1) % Math.max(1, others.length)];
@@ -134,8 +135,8 @@ export const ShootScreen = withHandIn(function ShootScreen({
     <View className="flex-1 bg-night">
       <View role="banner" className="flex-row items-center justify-between px-1">
         <NightAction
-          label="Pages"
-          spoken={`Pages: back to them, ${count} kept`}
+          label={t`Pages`}
+          spoken={t`Pages: back to them, ${count} kept`}
           icon={ArrowLeft}
           onPress={() => router.replace(`/hand-in/${handIn.id}`)}
         />
@@ -143,8 +144,8 @@ export const ShootScreen = withHandIn(function ShootScreen({
           {handIn.title}
         </Words>
         <NightAction
-          label="Settings"
-          spoken="Settings and tips for the camera"
+          label={t`Settings`}
+          spoken={t`Settings and tips for the camera`}
           icon={Settings}
           onPress={() => router.push('/settings')}
         />
@@ -161,13 +162,13 @@ export const ShootScreen = withHandIn(function ShootScreen({
           <View className="flex-1">
             <View className="min-h-[32px] items-center justify-center px-3">
               <Words role="status" as="strong" tone="chalk" className="text-center">
-                {open === null ? 'Starting the camera' : COACHING_WORDS[live.coaching]}
+                {open === null ? t`Starting the camera` : t(COACHING_WORDS[live.coaching])}
               </Words>
             </View>
             <ShootView stream={open?.stream ?? null} video={video} live={live} />
             {open?.practice === true ? (
               <Words as="small" tone="chalk" className="px-3 text-center">
-                Practice table: made-up pages, one after another
+                {t`Practice table: made-up pages, one after another`}
               </Words>
             ) : null}
           </View>
@@ -176,23 +177,23 @@ export const ShootScreen = withHandIn(function ShootScreen({
           <Notice
             text={
               againPage !== undefined
-                ? `Shooting page ${numberOf(againPage.id)} again`
+                ? t`Shooting page ${{ page: numberOf(againPage.id) }} again`
                 : lastKept !== null && numberOf(lastKept.pageId) > 0
                   ? lastKept.place === 'again'
-                    ? `Page ${numberOf(lastKept.pageId)} has its new photo`
-                    : `Page ${numberOf(lastKept.pageId)} kept`
+                    ? t`Page ${{ page: numberOf(lastKept.pageId) }} has its new photo`
+                    : t`Page ${{ page: numberOf(lastKept.pageId) }} kept`
                   : afterPage !== undefined
-                    ? `Adding behind page ${numberOf(afterPage.id)}`
+                    ? t`Adding behind page ${{ page: numberOf(afterPage.id) }}`
                     : null
             }
             over={!wide}
             action={
               againPage !== undefined
-                ? { label: 'Leave it as it is', onPress: () => setAgain(null) }
+                ? { label: t`Leave it as it is`, onPress: () => setAgain(null) }
                 : lastKept !== null && lastKept.place !== 'again'
-                  ? { label: 'Drop it', onPress: dropLast }
+                  ? { label: t`Drop it`, onPress: dropLast }
                   : afterPage !== undefined
-                    ? { label: 'Add to the end', onPress: () => setAfter(null) }
+                    ? { label: t`Add to the end`, onPress: () => setAfter(null) }
                     : null
             }
           />
@@ -214,13 +215,19 @@ export const ShootScreen = withHandIn(function ShootScreen({
           {open === null ? null : (
             <>
               {open.zoom === null ? null : <ZoomBar zoom={camera.zoom} range={open.zoom} onZoom={camera.zoomTo} />}
-              <View role="toolbar" aria-label="Camera" className={`flex-wrap justify-center ${sideways}`}>
+              <View role="toolbar" aria-label={t`Camera`} className={`flex-wrap justify-center ${sideways}`}>
                 {open.hasTorch ? (
-                  <NightAction label="Torch" icon={Flashlight} on={camera.torch} toggle onPress={camera.toggleTorch} />
+                  <NightAction
+                    label={t`Torch`}
+                    icon={Flashlight}
+                    on={camera.torch}
+                    toggle
+                    onPress={camera.toggleTorch}
+                  />
                 ) : null}
                 <NightAction
-                  label="Hands-free"
-                  spoken="Hands-free shutter"
+                  label={t`Hands-free`}
+                  spoken={t`Hands-free shutter`}
                   icon={Hand}
                   on={handsFreeOn}
                   toggle
@@ -228,8 +235,8 @@ export const ShootScreen = withHandIn(function ShootScreen({
                 />
                 {dark || merge ? (
                   <NightAction
-                    label="Merge 6 frames"
-                    spoken="Merge 6 frames into a clearer one, in dim light"
+                    label={t`Merge 6 frames`}
+                    spoken={t`Merge 6 frames into a clearer one, in dim light`}
                     icon={Layers}
                     on={merge}
                     toggle
@@ -238,15 +245,15 @@ export const ShootScreen = withHandIn(function ShootScreen({
                 ) : null}
                 {others.length > 1 && nextCamera !== undefined ? (
                   <NightAction
-                    label="Other camera"
-                    spoken={`Other camera: ${nextCamera.label}`}
+                    label={t`Other camera`}
+                    spoken={t`Other camera: ${{ label: nextCamera.label }}`}
                     icon={SwitchCamera}
                     onPress={() => camera.open(nextCamera.id)}
                   />
                 ) : null}
                 <NightAction
-                  label="Photos"
-                  spoken="Photos from this device"
+                  label={t`Photos`}
+                  spoken={t`Photos from this device`}
                   icon={ImagePlus}
                   onPress={() => addPhotos('gallery')}
                 />
@@ -265,7 +272,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
           />
         ) : null}
         <ShutterBar
-          label={againPage === undefined ? 'Shoot' : `Shoot page ${numberOf(againPage.id)} again`}
+          label={againPage === undefined ? t`Shoot` : t`Shoot page ${{ page: numberOf(againPage.id) }} again`}
           coming={live.handsFree.coming}
           disabled={open === null || shutter.busy}
           onPress={shutter.press}
@@ -314,8 +321,8 @@ function Pile({
   return (
     <View className="w-[84px] justify-center">
       <NightAction
-        label={`${count} kept`}
-        spoken={`${count === 1 ? '1 page' : `${count} pages`} kept${keeping > 0 ? `, ${keeping} on the way` : ''}. Go to the pages`}
+        label={t`${count} kept`}
+        spoken={t`${plural(count, { one: '# page', other: '# pages' })} kept${{ more: keeping > 0 ? t`, ${keeping} on the way` : '' }}. Go to the pages`}
         onPress={onPress}
       />
     </View>

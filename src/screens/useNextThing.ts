@@ -1,3 +1,4 @@
+import { plural, t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { boundPages, shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { needsEdgeCheck, needsTurnCheck, outlineRecipe, turnRecipe, type Recipe } from '../../core/recipe/recipe';
@@ -26,26 +27,26 @@ export function useNextThing(
   const after = pages[at + 1];
   if (openTool !== null) return openTool;
   if (from === 'shoot')
-    return { label: 'Back to the camera', onPress: () => router.replace(`/hand-in/${handIn.id}/shoot`) };
+    return { label: t`Back to the camera`, onPress: () => router.replace(`/hand-in/${handIn.id}/shoot`) };
   if (from === 'read')
-    return { label: 'Back to reading', onPress: () => router.replace(`/hand-in/${handIn.id}/read?at=${page.id}`) };
+    return { label: t`Back to reading`, onPress: () => router.replace(`/hand-in/${handIn.id}/read?at=${page.id}`) };
   if (needsEdgeCheck(page.recipe)) {
     return {
-      label: 'These edges are right',
+      label: t`These edges are right`,
       onPress: () => confirm(outlineRecipe(page.recipe, page.recipe.outline.corners, page.recipe.outline.bends)),
     };
   }
   if (needsTurnCheck(page.recipe)) {
-    return { label: 'This is the right way up', onPress: () => confirm(turnRecipe(page.recipe, 0)) };
+    return { label: t`This is the right way up`, onPress: () => confirm(turnRecipe(page.recipe, 0)) };
   }
   if (after !== undefined)
     return {
-      label: `Go on to page ${at + 2}`,
+      label: t`Go on to page ${{ at: at + 2 }}`,
       onPress: () => router.replace(`/hand-in/${handIn.id}/page/${after.id}`),
     };
   const count = boundPages(handIn).length;
   return {
-    label: count === 1 ? 'Bind 1 page' : `Bind ${count} pages`,
+    label: plural(count, { one: 'Bind # page', other: 'Bind # pages' }),
     onPress: () => router.replace(`/hand-in/${handIn.id}/bind`),
   };
 }

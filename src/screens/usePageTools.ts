@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import type { HandIn, Page } from '../../core/handIn/handIn';
 import { useLightDraft, type LightDraft } from '../light/useLightDraft';
 import { useMarkDraft, type MarkDraft } from '../marks/useMarkDraft';
@@ -23,11 +24,11 @@ export function usePageTools(handIn: HandIn, page: Page): OpenTools {
   const zoom = useZoom();
   const light = useLightDraft(handIn, page);
   const openTool = editing.editingEdges
-    ? { label: 'Use these edges', onPress: () => void editing.saveEdges() }
+    ? { label: t`Use these edges`, onPress: () => void editing.saveEdges() }
     : mending.open
-      ? { label: 'Done', onPress: () => void mending.save() }
+      ? { label: t`Done`, onPress: () => void mending.save() }
       : marking.open
-        ? { label: 'Done', onPress: () => void marking.save() }
+        ? { label: t`Done`, onPress: () => void marking.save() }
         : null;
   return { editing, mending, marking, zoom, light, openTool };
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import type { ComponentType } from 'react';
 import type { HandIn } from '../../core/handIn/handIn';
 import { Message } from './Message';
@@ -9,7 +10,7 @@ export function withHandIn<P extends { readonly handIn: HandIn }>(Screen: Compon
   return function HandInScreen({ handInId, ...rest }: Omit<P, 'handIn'> & { readonly handInId: string }) {
     const handIn = useHandIn(handInId);
     if (handIn === 'loading')
-      return <Message title="Loading your pages …" text="They come from this device or the server." />;
+      return <Message title={t`Loading your pages …`} text={t`They come from this device or the server.`} />;
     if (handIn === 'missing') return <NotHereScreen />;
     return <Screen {...({ ...rest, handIn } as unknown as P)} />;
   };

@@ -1,13 +1,14 @@
+import { t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { TextInput, View } from 'react-native';
 import { DELETE_WORD } from '../../contract/deleteWord';
-import { FotoplanError } from '../../core/errors';
 import { Action } from '../components/Action';
 import { FIELD } from '../components/field';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
 import { beginAgain } from '../engine/startAfresh';
 import { useEngine } from '../engine/useEngine';
+import { errorText } from '../i18n/errorText';
 
 /** Deletes all of a person's work, here and on the server, after the word for it was typed. */
 export function DeleteEverythingTool() {
@@ -24,20 +25,22 @@ export function DeleteEverythingTool() {
       await engine.deleteEverything();
       beginAgain();
     } catch (error) {
-      setProblem(error instanceof FotoplanError ? error.message : 'Not everything could be deleted. Try again.');
+      setProblem(errorText(error, t`Not everything could be deleted. Try again.`));
       setWorking(false);
     }
   };
   return (
     <View className="gap-2">
-      <Words as="head">Delete everything</Words>
+      <Words as="head">{t`Delete everything`}</Words>
       <Words tone="soft">
-        All hand-ins, photos and files, on this device, on linked devices and on the server. What was handed in stays
-        with the course office.
+        {t`All hand-ins, photos and files, on this device, on linked devices and on the server. What was handed in stays with the course office.`}
       </Words>
       {open ? (
         <View className="gap-2">
-          <Words as="strong" nativeID="delete-word">{`Type “${DELETE_WORD}” to confirm. This cannot be undone.`}</Words>
+          <Words
+            as="strong"
+            nativeID="delete-word"
+          >{t`Type “${DELETE_WORD}” to confirm. This cannot be undone.`}</Words>
           <TextInput
             aria-labelledby="delete-word"
             value={word}
@@ -48,17 +51,17 @@ export function DeleteEverythingTool() {
           />
           <View className="flex-row flex-wrap gap-2">
             <Action
-              label={working ? 'Deleting …' : 'Delete everything'}
-              spoken="Delete everything for good"
+              label={working ? t`Deleting …` : t`Delete everything`}
+              spoken={t`Delete everything for good`}
               disabled={!isTyped || working}
               onPress={() => void remove()}
             />
-            <Action kind="quiet" label="Cancel" onPress={() => setOpen(false)} />
+            <Action kind="quiet" label={t`Cancel`} onPress={() => setOpen(false)} />
           </View>
         </View>
       ) : (
         <View className="items-start">
-          <Action label="Delete everything of mine" onPress={() => setOpen(true)} />
+          <Action label={t`Delete everything of mine`} onPress={() => setOpen(true)} />
         </View>
       )}
       {problem === null ? null : (

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -5,6 +6,7 @@ import { expo } from '../../app.json';
 import { Action } from '../components/Action';
 import { NextBar } from '../components/NextBar';
 import { Words } from '../components/Words';
+import { LANGUAGE_NAMES, LANGUAGES } from '../i18n/languages';
 import { changeSettings, useSettingsStore, type Settings } from './settingsStore';
 import { BringInTool } from '../keep/BringInTool';
 import { TakeAlongTool } from '../keep/TakeAlongTool';
@@ -25,79 +27,88 @@ export function SettingsScreen() {
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
-        <Words as="title">Settings</Words>
-        <Words as="soft">For this device</Words>
+        <Words as="title">{t`Settings`}</Words>
+        <Words as="soft">{t`For this device`}</Words>
       </View>
       <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
         <Setting
-          of="resolution"
-          title="Photo resolution"
-          says="Full shows the smallest print; half makes smaller files."
+          of="language"
+          title={t`Language`}
+          says={t`What is on your pages stays as it is.`}
           choices={[
-            { value: 'high', name: 'Full' },
-            { value: 'normal', name: 'Half' },
+            { value: null, name: t`As on this device` },
+            ...LANGUAGES.map((language) => ({ value: language, name: LANGUAGE_NAMES[language] })),
+          ]}
+        />
+        <Setting
+          of="resolution"
+          title={t`Photo resolution`}
+          says={t`Full shows the smallest print; half makes smaller files.`}
+          choices={[
+            { value: 'high', name: t`Full` },
+            { value: 'normal', name: t`Half` },
           ]}
         />
         <Setting
           of="handsFree"
-          title="Hands-free shutter"
-          says="Whether it is on when the camera opens. It can be switched there at any time."
+          title={t`Hands-free shutter`}
+          says={t`Whether it is on when the camera opens. It can be switched there at any time.`}
           choices={[
-            { value: false, name: 'Off at first' },
-            { value: true, name: 'On at first' },
+            { value: false, name: t`Off at first` },
+            { value: true, name: t`On at first` },
           ]}
         />
         <Setting
           of="leftHanded"
-          title="Layout"
-          says="Which side the stages and the camera’s buttons are on."
+          title={t`Layout`}
+          says={t`Which side the stages and the camera’s buttons are on.`}
           choices={[
-            { value: false, name: 'Right-handed' },
-            { value: true, name: 'Left-handed' },
+            { value: false, name: t`Right-handed` },
+            { value: true, name: t`Left-handed` },
           ]}
         />
         <Setting
           of="sound"
-          title="Sound"
-          says="A short tick when a page is kept."
+          title={t`Sound`}
+          says={t`A short tick when a page is kept.`}
           choices={[
-            { value: true, name: 'On' },
-            { value: false, name: 'Off' },
+            { value: true, name: t`On` },
+            { value: false, name: t`Off` },
           ]}
         />
         <Setting
           of="vibration"
-          title="Vibration"
-          says="A short buzz when a page is kept, where the device can."
+          title={t`Vibration`}
+          says={t`A short buzz when a page is kept, where the device can.`}
           choices={[
-            { value: true, name: 'On' },
-            { value: false, name: 'Off' },
+            { value: true, name: t`On` },
+            { value: false, name: t`Off` },
           ]}
         />
         <View className="items-start">
-          <Action label="Show the tips again" onPress={() => setTips(true)} />
+          <Action label={t`Show the tips again`} onPress={() => setTips(true)} />
         </View>
         <View className="gap-2">
-          <Words as="head">Export and import</Words>
-          <TakeAlongTool handIns={handIns} label="Everything as one zip" />
+          <Words as="head">{t`Export and import`}</Words>
+          <TakeAlongTool handIns={handIns} label={t`Everything as one zip`} />
           <BringInTool />
         </View>
         <RecoveryTool />
         <View className="gap-2">
-          <Words as="head">Deleted</Words>
-          <Words tone="soft">Deleted hand-ins and pages can be restored for 30 days.</Words>
+          <Words as="head">{t`Deleted`}</Words>
+          <Words tone="soft">{t`Deleted hand-ins and pages can be restored for 30 days.`}</Words>
           <View className="items-start">
-            <Action label="Show what was deleted" onPress={() => router.push('/deleted')} />
+            <Action label={t`Show what was deleted`} onPress={() => router.push('/deleted')} />
           </View>
         </View>
         <SpaceTool />
         <DeleteEverythingTool />
         <View className="items-start gap-2">
-          <Words tone="soft">{`Version ${expo.version}`}</Words>
-          <Action label="Licences" onPress={() => window.open('/THIRD_PARTY_NOTICES.txt', '_blank')} />
+          <Words tone="soft">{t`Version ${{ version: expo.version }}`}</Words>
+          <Action label={t`Licences`} onPress={() => window.open('/THIRD_PARTY_NOTICES.txt', '_blank')} />
         </View>
       </ScrollView>
-      <NextBar label="Done" onPress={() => (router.canGoBack() ? router.back() : router.replace('/'))} />
+      <NextBar label={t`Done`} onPress={() => (router.canGoBack() ? router.back() : router.replace('/'))} />
       {tips ? <Tips onDone={() => setTips(false)} /> : null}
     </View>
   );

@@ -1,12 +1,13 @@
+import { t } from '@lingui/core/macro';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { FotoplanError } from '../../core/errors';
-import { readableBytes } from '../../core/readableBytes';
+import { readableBytes } from '../i18n/formats';
 import { askToKeep, storageUse, type StorageUse } from '../../platform/browser/storageUse';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
 import { useEngine } from '../engine/useEngine';
+import { errorText } from '../i18n/errorText';
 
 /** What Fotoplan uses of this device's room, and the ways to have more. */
 export function SpaceTool() {
@@ -34,12 +35,12 @@ export function SpaceTool() {
       const bytes = await engine.freeSpace();
       setSaid({
         kind: 'fine',
-        words: `${readableBytes(bytes)} freed. The photos are on the server and come back when they are needed.`,
+        words: t`${{ size: readableBytes(bytes) }} freed. The photos are on the server and come back when they are needed.`,
       });
     } catch (error) {
       setSaid({
         kind: 'broken',
-        words: error instanceof FotoplanError ? error.message : 'Nothing was freed. Try again with a connection.',
+        words: errorText(error, t`Nothing was freed. Try again with a connection.`),
       });
     } finally {
       setWorking(false);
@@ -51,47 +52,47 @@ export function SpaceTool() {
     if (!kept)
       setSaid({
         kind: 'broken',
-        words: 'The browser did not agree. Adding Fotoplan to the home screen often changes that.',
+        words: t`The browser did not agree. Adding Fotoplan to the home screen often changes that.`,
       });
   };
   return (
     <View className="gap-2">
-      <Words as="head">Space on this device</Words>
+      <Words as="head">{t`Space on this device`}</Words>
       {use === null ? (
-        <Words tone="soft">This browser does not tell how much room there is.</Words>
+        <Words tone="soft">{t`This browser does not tell how much room there is.`}</Words>
       ) : (
         <>
-          <Words className="tabular-nums">{`Fotoplan uses ${readableBytes(use.usedBytes)} of ${readableBytes(use.quotaBytes)}.`}</Words>
+          <Words className="tabular-nums">{t`Fotoplan uses ${{ size: readableBytes(use.usedBytes) }} of ${{ size2: readableBytes(use.quotaBytes) }}.`}</Words>
           <Words tone="soft">
             {use.isPersistent
-              ? 'The browser keeps it until you delete it.'
-              : 'The browser may clear it when the device is full. What the server has is safe there.'}
+              ? t`The browser keeps it until you delete it.`
+              : t`The browser may clear it when the device is full. What the server has is safe there.`}
           </Words>
           {use.isPersistent ? null : (
             <View className="items-start">
-              <Action label="Ask the browser to keep it" onPress={() => void protect()} />
+              <Action label={t`Ask the browser to keep it`} onPress={() => void protect()} />
             </View>
           )}
         </>
       )}
       <Words tone="soft">
-        Photos that the server has can be dropped here. They are fetched again when you bind or set edges.
+        {t`Photos that the server has can be dropped here. They are fetched again when you bind or set edges.`}
       </Words>
       <View className="items-start">
         <Action
           label={
             working
-              ? 'Freeing space …'
+              ? t`Freeing space …`
               : freeable === null
-                ? 'Free space'
+                ? t`Free space`
                 : freeable === 0
-                  ? 'Nothing to free'
-                  : `Free ${readableBytes(freeable)}`
+                  ? t`Nothing to free`
+                  : t`Free ${{ size: readableBytes(freeable) }}`
           }
           spoken={
             freeable === null || freeable === 0
-              ? 'Free space on this device'
-              : `Free ${readableBytes(freeable)} on this device`
+              ? t`Free space on this device`
+              : t`Free ${{ size: readableBytes(freeable) }} on this device`
           }
           disabled={working || freeable === 0}
           onPress={() => void free()}

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { Resolution } from '../camera/openCamera';
+import type { Language } from '../i18n/languages';
 
 /** What a person likes, on this device. */
 export interface Settings {
@@ -11,6 +12,8 @@ export interface Settings {
   readonly sound: boolean;
   readonly vibration: boolean;
   readonly tipsSeen: boolean;
+  /** null: the device's own. */
+  readonly language: Language | null;
 }
 
 const DEFAULTS: Settings = {
@@ -20,6 +23,7 @@ const DEFAULTS: Settings = {
   sound: true,
   vibration: true,
   tipsSeen: false,
+  language: null,
 };
 
 export const useSettingsStore = create<Settings>()(

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Camera from 'lucide-react-native/icons/camera';
 import ImagePlus from 'lucide-react-native/icons/image-plus';
 import { View } from 'react-native';
@@ -22,20 +23,20 @@ export function CameraHelp({ problem, onAgain, onPractise, onAddPhotos }: Camera
       <View className="w-full max-w-[380px] gap-3 bg-sheet p-5">
         <CropMarks colour="border-beet-light" />
         <View role="alert" className="gap-2">
-          <Words as="head">{title}</Words>
-          <Words>{text}</Words>
+          <Words as="head">{t(title)}</Words>
+          <Words>{t(text)}</Words>
         </View>
-        {again ? <Action label="Try again" onPress={onAgain} /> : null}
+        {again ? <Action label={t`Try again`} onPress={onAgain} /> : null}
         <Action
-          label="Add photos"
-          spoken="Add photos from this device"
+          label={t`Add photos`}
+          spoken={t`Add photos from this device`}
           icon={ImagePlus}
           onPress={() => onAddPhotos('gallery')}
         />
         {problem === 'insecure' ? (
-          <Action label="Use the phone’s own camera" icon={Camera} onPress={() => onAddPhotos('camera')} />
+          <Action label={t`Use the phone’s own camera`} icon={Camera} onPress={() => onAddPhotos('camera')} />
         ) : null}
-        <Action label="Try the practice table" onPress={onPractise} />
+        <Action label={t`Try the practice table`} onPress={onPractise} />
       </View>
     </View>
   );

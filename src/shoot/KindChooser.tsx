@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
 import { PAGE_KINDS, type PageKind } from '../../core/recipe/recipe';
 import { NightAction } from './NightAction';
@@ -12,12 +13,12 @@ export function KindChooser({
   readonly onChoose: (kind: PageKind) => void;
 }) {
   return (
-    <View role="group" aria-label="What is being shot" className="flex-row justify-center">
+    <View role="group" aria-label={t`What is being shot`} className="flex-row justify-center">
       {PAGE_KINDS.map((each) => (
         <NightAction
           key={each}
-          label={KIND_WORDS[each].name}
-          spoken={`${KIND_WORDS[each].name}: ${KIND_WORDS[each].says}`}
+          label={t(KIND_WORDS[each].name)}
+          spoken={`${t(KIND_WORDS[each].name)}: ${t(KIND_WORDS[each].says)}`}
           on={each === kind}
           toggle
           onPress={() => onChoose(each)}

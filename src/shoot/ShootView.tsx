@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useEffect, useRef, useState } from 'react';
 import { View, type LayoutChangeEvent } from 'react-native';
 import type { LiveState } from '../camera/liveState';
@@ -40,7 +41,7 @@ export function ShootView({ stream, video, live }: ShootViewProps) {
         }}
         muted
         playsInline
-        aria-label="What the camera sees"
+        aria-label={t`What the camera sees`}
         onResize={({ currentTarget: { videoWidth: width, videoHeight: height } }) => setSize({ width, height })}
         onLoadedMetadata={({ currentTarget: { videoWidth: width, videoHeight: height } }) => setSize({ width, height })}
         style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', objectFit: 'contain' }}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import { useEffect, useRef } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
@@ -25,7 +26,7 @@ export function ShotStrip({ wide, pages, againId, onOpen, onAgain }: ShotStripPr
       ref={strip}
       horizontal={!wide}
       role="list"
-      aria-label="Pages kept"
+      aria-label={t`Pages kept`}
       className={wide ? '' : 'max-h-[128px] grow-0'}
       contentContainerClassName={wide ? 'flex-row flex-wrap gap-2 p-2' : 'items-end gap-2 px-2'}
     >
@@ -54,7 +55,7 @@ function Frame({
     <View role="listitem" className="items-center">
       <Pressable
         role="button"
-        aria-label={`Page ${number}${worst === undefined ? '' : `, ${FINDING_WORDS[worst]}`}`}
+        aria-label={t`Page ${number}${{ finding: worst === undefined ? '' : `, ${t(FINDING_WORDS[worst])}` }}`}
         onPress={() => onOpen(page)}
         className="items-center px-1 pt-1"
       >
@@ -63,18 +64,18 @@ function Frame({
           {again ? <CropMarks colour="border-beet-light" /> : null}
         </View>
         <Words as="small" tone="chalk" className="tabular-nums">
-          {worst === undefined ? String(number) : `${number} ▲ ${FINDING_WORDS[worst]}`}
+          {worst === undefined ? String(number) : `${number} ▲ ${t(FINDING_WORDS[worst])}`}
         </Words>
       </Pressable>
       {worst === undefined ? null : (
         <Pressable
           role="button"
-          aria-label={`Shoot page ${number} again`}
+          aria-label={t`Shoot page ${number} again`}
           onPress={() => onAgain(page)}
           className="min-h-[44px] justify-center px-2"
         >
           <Words as="small" tone="beetLight" className="underline">
-            Shoot again
+            {t`Shoot again`}
           </Words>
         </Pressable>
       )}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Minus from 'lucide-react-native/icons/minus';
 import Plus from 'lucide-react-native/icons/plus';
 import { View } from 'react-native';
@@ -15,10 +16,10 @@ const FACTOR = 1.25;
 
 export function ZoomBar({ zoom, range: { min, max }, onZoom }: ZoomBarProps) {
   return (
-    <View role="group" aria-label="Zoom" className="flex-row items-center justify-center gap-1">
-      <NightAction label="" spoken="Zoom out" icon={Minus} onPress={() => onZoom(Math.max(min, zoom / FACTOR))} />
+    <View role="group" aria-label={t`Zoom`} className="flex-row items-center justify-center gap-1">
+      <NightAction label="" spoken={t`Zoom out`} icon={Minus} onPress={() => onZoom(Math.max(min, zoom / FACTOR))} />
       <Words as="small" tone="chalk" className="tabular-nums">{`${(zoom / min).toFixed(1)} ×`}</Words>
-      <NightAction label="" spoken="Zoom in" icon={Plus} onPress={() => onZoom(Math.min(max, zoom * FACTOR))} />
+      <NightAction label="" spoken={t`Zoom in`} icon={Plus} onPress={() => onZoom(Math.min(max, zoom * FACTOR))} />
     </View>
   );
 }

@@ -1,5 +1,5 @@
+import { t } from '@lingui/core/macro';
 import { useCallback, useRef, useState, type RefObject } from 'react';
-import { FotoplanError } from '../../core/errors';
 import type { PageKind } from '../../core/recipe/recipe';
 import { keepShot, type ShotPlace } from '../camera/keepShot';
 import type { Camera } from '../camera/openCamera';
@@ -8,6 +8,7 @@ import { takeShot } from '../camera/takeShot';
 import { useEngine } from '../engine/useEngine';
 import { useSettingsStore } from '../settings/settingsStore';
 import type { LiveWorkerClient } from '../workers/liveWorkerClient';
+import { errorText } from '../i18n/errorText';
 
 export interface Shutter {
   /** A frame is being secured; the next shot may begin as soon as this is false. */
@@ -62,9 +63,7 @@ export function useShutter(options: ShutterOptions): Shutter {
       .then(() => shot)
       .then((taken) => keepShot(engine, handInId, taken, kind, place))
       .then((pageId) => setLastKept({ pageId, place: place.to }))
-      .catch((error: unknown) =>
-        setProblem(error instanceof FotoplanError ? error.message : 'The camera gave no picture. Shoot again.'),
-      )
+      .catch((error: unknown) => setProblem(errorText(error, t`The camera gave no picture. Shoot again.`)))
       .finally(() => setKeeping((n) => n - 1));
   };
   const forgetLast = useCallback(() => setLastKept(null), []);

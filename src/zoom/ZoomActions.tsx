@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro';
 import Hand from 'lucide-react-native/icons/hand';
 import ZoomIn from 'lucide-react-native/icons/zoom-in';
 import ZoomOut from 'lucide-react-native/icons/zoom-out';
@@ -17,20 +18,20 @@ export function ZoomActions({
   readonly insteadOf: string;
 }) {
   return (
-    <View role="toolbar" aria-label="View" className="flex-row">
-      <Action kind="verb" icon={ZoomIn} label="Zoom in" onPress={() => zoom.by(STEP)} />
+    <View role="toolbar" aria-label={t`View`} className="flex-row">
+      <Action kind="verb" icon={ZoomIn} label={t`Zoom in`} onPress={() => zoom.by(STEP)} />
       <Action
         kind="verb"
         icon={ZoomOut}
-        label="Zoom out"
+        label={t`Zoom out`}
         disabled={zoom.factor === 1}
         onPress={() => zoom.by(1 / STEP)}
       />
       <Action
         kind="verb"
         icon={Hand}
-        label="Pan"
-        spoken={`Pan: move the page instead of ${insteadOf}`}
+        label={t`Pan`}
+        spoken={t`Pan: move the page instead of ${insteadOf}`}
         on={zoom.moving}
         disabled={zoom.factor === 1}
         onPress={zoom.toggleMoving}
