@@ -25,9 +25,9 @@ module.exports = {
       'beet-light': token('beet-light'),
     },
     fontFamily: {
-      title: ['BricolageGrotesque_600SemiBold', 'system-ui', 'sans-serif'],
-      read: ['AtkinsonHyperlegibleNext_400Regular', 'system-ui', 'sans-serif'],
-      strong: ['AtkinsonHyperlegibleNext_600SemiBold', 'system-ui', 'sans-serif'],
+      title: ['BricolageGrotesque_600SemiBold', 'NotoSansArabic_600SemiBold', 'system-ui', 'sans-serif'],
+      read: ['AtkinsonHyperlegibleNext_400Regular', 'NotoSansArabic_400Regular', 'system-ui', 'sans-serif'],
+      strong: ['AtkinsonHyperlegibleNext_600SemiBold', 'NotoSansArabic_600SemiBold', 'system-ui', 'sans-serif'],
     },
     fontSize: {
       label: ['13px', '18px'],

@@ -62,7 +62,8 @@ async function manifest(folder) {
 async function serviceWorker(folder) {
   const { warnings } = await generateSW({
     globDirectory: folder,
-    globIgnores: ['sw.js', '**/*.br'], // by default everything of node_modules, from where the fonts come
+    // the Arabic face is fetched by those who read it
+    globIgnores: ['sw.js', '**/*.br', '**/NotoSansArabic*'], // by default everything of node_modules, from where the fonts come
     globPatterns: [
       'index.html',
       'manifest.webmanifest',

@@ -2,7 +2,9 @@ import { t } from '@lingui/core/macro';
 import { AtkinsonHyperlegibleNext_400Regular } from '@expo-google-fonts/atkinson-hyperlegible-next/400Regular';
 import { AtkinsonHyperlegibleNext_600SemiBold } from '@expo-google-fonts/atkinson-hyperlegible-next/600SemiBold';
 import { BricolageGrotesque_600SemiBold } from '@expo-google-fonts/bricolage-grotesque/600SemiBold';
-import { useFonts } from 'expo-font';
+import { NotoSansArabic_400Regular } from '@expo-google-fonts/noto-sans-arabic/400Regular';
+import { NotoSansArabic_600SemiBold } from '@expo-google-fonts/noto-sans-arabic/600SemiBold';
+import { loadAsync, useFonts } from 'expo-font';
 import { Slot } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
@@ -29,6 +31,11 @@ export function AppShell() {
   const language = useLanguage(useSettingsStore((s) => s.language));
   const [engine] = useState(createBrowserEngine);
   const { running, problem, unlinked, left, closed, blocked } = useStore(engine.device);
+  useEffect(() => {
+    // until it has come, and where it cannot, the device's own face is read
+    if (language === 'ar')
+      void loadAsync({ NotoSansArabic_400Regular, NotoSansArabic_600SemiBold }).catch(() => undefined);
+  }, [language]);
   useEffect(() => {
     keepAppOnDevice();
     void askToKeep();

@@ -16,7 +16,7 @@ interface NoticeBarProps {
 /** A sentence above the screen, until it is closed. */
 export function NoticeBar({ role, kind, text, onClose }: NoticeBarProps) {
   return (
-    <View role={role} className="flex-row items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1">
+    <View role={role} className="flex-row items-center gap-2 border-b border-rule-faint bg-sheet py-1 ps-4 pe-1">
       <View className="flex-1">
         <Flag kind={kind}>{text}</Flag>
       </View>

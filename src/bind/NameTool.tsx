@@ -1,7 +1,5 @@
 import type { MessageDescriptor } from '@lingui/core';
 import { msg, t } from '@lingui/core/macro';
-import ChevronLeft from 'lucide-react-native/icons/chevron-left';
-import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import X from 'lucide-react-native/icons/x';
 import { useEffect, useState } from 'react';
 import { TextInput, View } from 'react-native';
@@ -23,6 +21,7 @@ import { useEngine, useProfile } from '../engine/useEngine';
 import { fileNameOf, nameFacts } from '../office/fileName';
 import { useOfficeStore } from '../office/officeStore';
 import { headingOf } from './headingOf';
+import { NextSign, PreviousSign } from '../components/directional';
 
 const PIECE_NAMES: Readonly<Record<NamePieceKind, MessageDescriptor>> = {
   family: msg`Family name`,
@@ -161,7 +160,7 @@ export function NamePieces({
           <View
             key={`${piece.kind} ${i}`}
             role="listitem"
-            className="flex-row items-center rounded border border-rule-faint bg-sheet pl-3"
+            className="flex-row items-center rounded border border-rule-faint bg-sheet ps-3"
           >
             <View className="flex-1 flex-row items-center gap-2">
               <Words as="strong">{t(PIECE_NAMES[piece.kind])}</Words>
@@ -196,7 +195,7 @@ export function NamePieces({
             <Action
               kind="quiet"
               label=""
-              icon={ChevronLeft}
+              icon={PreviousSign}
               spoken={t`${{ piece: t(PIECE_NAMES[piece.kind]) }} earlier`}
               disabled={i === 0}
               onPress={() => move(i, -1)}
@@ -204,7 +203,7 @@ export function NamePieces({
             <Action
               kind="quiet"
               label=""
-              icon={ChevronRight}
+              icon={NextSign}
               spoken={t`${{ piece: t(PIECE_NAMES[piece.kind]) }} later`}
               disabled={i === pieces.length - 1}
               onPress={() => move(i, 1)}

@@ -1,10 +1,9 @@
 import { t } from '@lingui/core/macro';
-import Redo2 from 'lucide-react-native/icons/redo-2';
 import Trash from 'lucide-react-native/icons/trash';
-import Undo2 from 'lucide-react-native/icons/undo-2';
 import X from 'lucide-react-native/icons/x';
 import { View } from 'react-native';
 import { Action } from './Action';
+import { RedoSign, UndoSign } from './directional';
 
 interface Draft {
   readonly canUndo: boolean;
@@ -29,7 +28,7 @@ export function DraftActions({
     <View role="toolbar" aria-label={t`Steps`} className="flex-row">
       <Action
         kind="verb"
-        icon={Undo2}
+        icon={UndoSign}
         label={t`Undo`}
         spoken={of === 'marks' ? t`Undo the last mark` : t`Undo the last stroke`}
         disabled={!draft.canUndo}
@@ -37,7 +36,7 @@ export function DraftActions({
       />
       <Action
         kind="verb"
-        icon={Redo2}
+        icon={RedoSign}
         label={t`Redo`}
         spoken={of === 'marks' ? t`Redo the mark` : t`Redo the stroke`}
         disabled={!draft.canRedo}

@@ -3,12 +3,10 @@ import { msg, t } from '@lingui/core/macro';
 import Copy from 'lucide-react-native/icons/copy';
 import Magnet from 'lucide-react-native/icons/magnet';
 import Maximize from 'lucide-react-native/icons/maximize';
-import Redo2 from 'lucide-react-native/icons/redo-2';
 import RotateCw from 'lucide-react-native/icons/rotate-cw-square';
 import ScanSearch from 'lucide-react-native/icons/scan-search';
 import Spline from 'lucide-react-native/icons/spline';
 import FileCheck from 'lucide-react-native/icons/file-check';
-import Undo2 from 'lucide-react-native/icons/undo-2';
 import X from 'lucide-react-native/icons/x';
 import { View } from 'react-native';
 import { SHEETS, type Sheet } from '../../core/flatten/standardAspect';
@@ -16,6 +14,7 @@ import type { PageEditing } from '../screens/usePageEditing';
 import { Action } from './Action';
 import { DrawnPicture } from './DrawnPicture';
 import { Words } from './Words';
+import { RedoSign, UndoSign } from './directional';
 
 const SHEET_NAMES: Readonly<Record<Sheet, { readonly name: MessageDescriptor; readonly says: MessageDescriptor }>> = {
   auto: { name: msg`Auto`, says: msg`as the photo shows it, a standard sheet where it is near one` },
@@ -33,7 +32,7 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
       <View role="toolbar" aria-label={t`Steps`} className="flex-row">
         <Action
           kind="verb"
-          icon={Undo2}
+          icon={UndoSign}
           label={t`Undo`}
           spoken={t`Undo the last change of the edges`}
           disabled={!edges.canUndo}
@@ -41,7 +40,7 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
         />
         <Action
           kind="verb"
-          icon={Redo2}
+          icon={RedoSign}
           label={t`Redo`}
           spoken={t`Redo the change of the edges`}
           disabled={!edges.canRedo}

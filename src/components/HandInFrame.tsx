@@ -1,11 +1,8 @@
 import { plural, t } from '@lingui/core/macro';
-import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import Camera from 'lucide-react-native/icons/camera';
 import FileText from 'lucide-react-native/icons/file-text';
 import LayoutGrid from 'lucide-react-native/icons/layout-grid';
 import Send from 'lucide-react-native/icons/send';
-import Redo2 from 'lucide-react-native/icons/redo-2';
-import Undo2 from 'lucide-react-native/icons/undo-2';
 import { useRouter } from 'expo-router';
 import type { ReactNode } from 'react';
 import { View } from 'react-native';
@@ -27,6 +24,7 @@ import { SafeMark } from './SafeMark';
 import { UnsavedBanner } from './UnsavedBanner';
 import { Spine } from './Spine';
 import { Words } from './Words';
+import { BackSign, RedoSign, UndoSign } from './directional';
 
 interface HandInFrameProps {
   readonly handIn: HandIn;
@@ -61,7 +59,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
           <Action
             kind="quiet"
             label={t`Desk`}
-            icon={ArrowLeft}
+            icon={BackSign}
             onPress={() => router.replace('/')}
             spoken={t`Desk: back to it`}
           />
@@ -76,13 +74,13 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
               <Action
                 kind="quiet"
                 label={t`Undo`}
-                icon={Undo2}
+                icon={UndoSign}
                 disabled={latest === undefined}
                 spoken={latest === undefined ? t`Undo: nothing to undo` : undoText(latest)}
                 onPress={undo}
               />
               {undone === undefined ? null : (
-                <Action kind="quiet" label={t`Redo`} icon={Redo2} spoken={redoText(undone)} onPress={redo} />
+                <Action kind="quiet" label={t`Redo`} icon={RedoSign} spoken={redoText(undone)} onPress={redo} />
               )}
             </>
           )}

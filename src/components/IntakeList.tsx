@@ -40,7 +40,7 @@ export function IntakeList({ handInId, quiet = false }: { readonly handInId: str
         <View
           key={id}
           role="alert"
-          className="flex-row flex-wrap items-center gap-2 border-b border-rule-faint bg-sheet py-1 pl-4 pr-1"
+          className="flex-row flex-wrap items-center gap-2 border-b border-rule-faint bg-sheet py-1 ps-4 pe-1"
         >
           <View className="min-w-[160px] flex-1">
             <Flag kind={state === 'twice' ? 'look' : 'broken'}>

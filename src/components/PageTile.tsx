@@ -52,7 +52,7 @@ export const PageTile = memo(function PageTile({
         </View>
         {selected ? <CropMarks /> : null}
         {choosing && selected ? (
-          <View aria-hidden className="absolute right-1 top-1 h-6 w-6 items-center justify-center bg-beet">
+          <View aria-hidden className="absolute end-1 top-1 h-6 w-6 items-center justify-center bg-beet">
             <Check size={16} color="rgb(var(--on-beet))" />
           </View>
         ) : null}

@@ -22,14 +22,14 @@ export function Spine({ stitches }: { readonly stitches: readonly Stitch[] }) {
     <View
       role="navigation"
       aria-label={t`Stages`}
-      className={`${wide ? 'w-[148px]' : 'w-[58px]'} border-r border-rule-faint pt-2`}
+      className={`${wide ? 'w-[148px]' : 'w-[58px]'} border-e border-rule-faint pt-2`}
     >
       {stitches.map(({ label, fact, icon: Sign, href, current, done }) => (
         <Link key={label} href={href} replace asChild>
           <Pressable
             aria-label={`${label}: ${fact}`}
             aria-current={current ? 'page' : undefined}
-            className={`min-h-[64px] items-center justify-center gap-0.5 px-1 py-2 ${current ? 'border-l-4 border-beet bg-sheet' : 'border-l-4 border-transparent'}`}
+            className={`min-h-[64px] items-center justify-center gap-0.5 px-1 py-2 ${current ? 'border-s-4 border-beet bg-sheet' : 'border-s-4 border-transparent'}`}
           >
             <View
               aria-hidden

@@ -53,7 +53,7 @@ export function DeskStack({
         <Words as="head" numberOfLines={2}>
           {title}
         </Words>
-        {due === null ? null : <Words as="small" className="tabular-nums">{`${due.left}, ${due.exact}`}</Words>}
+        {due === null ? null : <Words as="small" className="tabular-nums">{t`${{ left: due.left }}, ${{ exact: due.exact }}`}</Words>}
         {handIn === null ? null : (
           <Words as="small" className="tabular-nums">
             {count}

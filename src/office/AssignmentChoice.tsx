@@ -59,7 +59,7 @@ export function AssignmentChoice({
     <View className="gap-1">
       <Words as="soft">{assignment.course}</Words>
       <Words as="head">{assignment.title}</Words>
-      <Words className="tabular-nums">{`${left}, ${exact}`}</Words>
+      <Words className="tabular-nums">{t`${left}, ${exact}`}</Words>
       <Words as="soft">{`${assignment.asks} ${t`${{ pages: pagesAsked(assignment) }}, one PDF up to ${{ size: readableBytes(assignment.maxBytes) }}.`} ${plural({ count: assignment.attempts }, { one: 'One attempt.', other: 'Up to # attempts.' })} ${assignment.marking}`}</Words>
       <View className="items-start pt-1">
         <Action

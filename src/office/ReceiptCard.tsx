@@ -43,7 +43,7 @@ export function ReceiptCard({
       <Words as="soft" className="break-all">{t`SHA-256 ${{ sha256: receipt.sha256 }}`}</Words>
       {receipt.comment === '' ? null : <Words as="soft">{t`You wrote: ${{ comment: receipt.comment }}`}</Words>}
       {receipt.notes.map(({ page, text }, i) => (
-        <View key={i} className="border-l-4 border-beet pl-3">
+        <View key={i} className="border-s-4 border-beet ps-3">
           <Words>{`${page === 0 ? t`On the whole` : t`Page ${page}`}: ${text}`}</Words>
         </View>
       ))}

@@ -96,7 +96,7 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
       {wide ? (
         <View className="flex-1 flex-row">
           <ScrollView
-            className="flex-1 border-r border-rule-faint"
+            className="flex-1 border-e border-rule-faint"
             contentContainerClassName="mx-auto w-full max-w-[600px] p-6"
           >
             {settings}

@@ -51,9 +51,9 @@ export function DeskScreen() {
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
-        <View className="flex-row items-center justify-between">
+        <View className="flex-row flex-wrap items-center justify-between">
           <Words as="title">Fotoplan</Words>
-          <View className="flex-row">
+          <View className="-mx-2 flex-row flex-wrap">
             <Action
               kind="quiet"
               label={t`Link`}

@@ -173,7 +173,7 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
       {wide ? (
         <View className="flex-1 flex-row">
           <ScrollView
-            className="flex-1 border-r border-rule-faint"
+            className="flex-1 border-e border-rule-faint"
             contentContainerClassName="mx-auto w-full max-w-[560px] p-6"
           >
             {placeTools}

@@ -73,7 +73,7 @@ function Bench({ handIn, page, from }: PageBenchProps) {
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={openTool !== null}>
       <View className="flex-1 flex-row">
-        <View className="w-[220px] border-r border-rule-faint">
+        <View className="w-[220px] border-e border-rule-faint">
           <IntakeList handInId={handIn.id} />
           <View className="flex-row justify-between px-1">
             <Action
@@ -119,7 +119,7 @@ function Bench({ handIn, page, from }: PageBenchProps) {
             </View>
           )}
         </View>
-        <View className="w-[300px] border-l border-rule-faint">
+        <View className="w-[300px] border-s border-rule-faint">
           <View className="gap-1 p-4">
             <Words as="head" className="tabular-nums">
               {pageHeading(handIn, page.id)}

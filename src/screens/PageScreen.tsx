@@ -1,6 +1,4 @@
 import { t } from '@lingui/core/macro';
-import ChevronLeft from 'lucide-react-native/icons/chevron-left';
-import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import { Redirect, useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
@@ -22,6 +20,7 @@ import { PageBench } from './PageBench';
 import { useNextThing } from './useNextThing';
 import { usePageTools } from './usePageTools';
 import { withHandIn } from './withHandIn';
+import { NextSign, PreviousSign } from '../components/directional';
 
 const PAGE_LONG_SIDE_PX = 1400;
 
@@ -82,7 +81,7 @@ function OnePage({
           <View className="flex-row items-center justify-between px-1">
             <Action
               kind="quiet"
-              icon={ChevronLeft}
+              icon={PreviousSign}
               label={t`Previous`}
               spoken={t`Previous page`}
               disabled={at === 0}
@@ -96,7 +95,7 @@ function OnePage({
             </View>
             <Action
               kind="quiet"
-              icon={ChevronRight}
+              icon={NextSign}
               label={t`Next`}
               spoken={t`Next page`}
               disabled={at === pages.length - 1}

@@ -1,7 +1,4 @@
 import { plural, t } from '@lingui/core/macro';
-import ArrowLeft from 'lucide-react-native/icons/arrow-left';
-import ChevronLeft from 'lucide-react-native/icons/chevron-left';
-import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import CircleCheck from 'lucide-react-native/icons/circle-check';
 import Pencil from 'lucide-react-native/icons/pencil';
 import Search from 'lucide-react-native/icons/search';
@@ -25,6 +22,7 @@ import { findWords } from '../read/findWords';
 import { Message } from './Message';
 import { usePageKeys } from './usePageKeys';
 import { withHandIn } from './withHandIn';
+import { BackSign, NextSign, PreviousSign } from '../components/directional';
 
 /** The pages one by one as their reader will see them, ticked off as they are seen. */
 export const ReadScreen = withHandIn(function ReadScreen({
@@ -99,11 +97,13 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
   const found =
     sought === null ? [] : (findWords(handIn, sought, words).find(({ pageId }) => pageId === page.id)?.words ?? []);
   const isSeen = seen.includes(page.id);
+  // the arrow that points on in the direction of reading
+  const towardsEnd = document.documentElement.dir === 'rtl' ? -1 : 1;
   usePageKeys(
     {
-      ArrowRight: () => onGo(1),
+      ArrowRight: () => onGo(towardsEnd),
       PageDown: () => onGo(1),
-      ArrowLeft: () => onGo(-1),
+      ArrowLeft: () => onGo(-towardsEnd),
       PageUp: () => onGo(-1),
       f: () => onSeek(''),
       '+': () => zoom.by(1.4),
@@ -120,7 +120,7 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
   return (
     <View className="flex-1 bg-night">
       <View role="banner" className="min-h-[56px] flex-row items-center gap-2 px-2 py-1">
-        <NightAction icon={ArrowLeft} label={t`Pages`} spoken={t`Pages: back to all of them`} onPress={onClose} />
+        <NightAction icon={BackSign} label={t`Pages`} spoken={t`Pages: back to all of them`} onPress={onClose} />
         <View className="flex-1 items-center">
           <Words as="head" tone="chalk" className="tabular-nums">{t`${{ place: at + 1 }} of ${count}`}</Words>
           <Words as="small" tone={concern === null ? 'chalk' : 'beetLight'}>
@@ -156,7 +156,7 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
       </View>
       <View role="toolbar" aria-label={t`Reading`} className="flex-row items-center justify-between px-2">
         <NightAction
-          icon={ChevronLeft}
+          icon={PreviousSign}
           label={t`Previous`}
           spoken={t`Previous page`}
           disabled={at === 0}
@@ -185,7 +185,7 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
           onPress={() => zoom.by(1.6)}
         />
         <NightAction
-          icon={ChevronRight}
+          icon={NextSign}
           label={t`Next`}
           spoken={t`Next page`}
           disabled={at === count - 1}
@@ -199,7 +199,7 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
         onPress={next}
       />
       {isSeen ? (
-        <View aria-hidden className="pointer-events-none absolute right-3 top-16">
+        <View aria-hidden className="pointer-events-none absolute end-3 top-16">
           <CircleCheck size={22} color="rgb(242 141 184)" />
         </View>
       ) : null}

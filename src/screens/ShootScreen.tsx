@@ -1,5 +1,4 @@
 import { plural, t } from '@lingui/core/macro';
-import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import Flashlight from 'lucide-react-native/icons/flashlight';
 import Hand from 'lucide-react-native/icons/hand';
 import ImagePlus from 'lucide-react-native/icons/image-plus';
@@ -31,6 +30,7 @@ import { ZoomBar } from '../shoot/ZoomBar';
 import { useEngine } from '../engine/useEngine';
 import { changeSettings, useSettingsStore } from '../settings/settingsStore';
 import { withHandIn } from './withHandIn';
+import { BackSign } from '../components/directional';
 
 /** How long a shot can be dropped from its notice. */
 const DROP_MS = 6000;
@@ -137,7 +137,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
         <NightAction
           label={t`Pages`}
           spoken={t`Pages: back to them, ${count} kept`}
-          icon={ArrowLeft}
+          icon={BackSign}
           onPress={() => router.replace(`/hand-in/${handIn.id}`)}
         />
         <Words as="strong" role="heading" aria-level={1} tone="chalk" className="shrink" numberOfLines={1}>
