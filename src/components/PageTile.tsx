@@ -4,7 +4,6 @@ import { memo } from 'react';
 import { Pressable, View } from 'react-native';
 import type { Page } from '../../core/handIn/handIn';
 import { CropMarks } from './CropMarks';
-import { pageConcern } from './pageConcern';
 import { PageFlag } from './PageFlag';
 import { PaperPicture } from './PaperPicture';
 import { Words } from './Words';
@@ -34,20 +33,18 @@ export const PageTile = memo(function PageTile({
   choosing,
   onPress,
 }: PageTileProps) {
-  const concern = pageConcern(page);
   const turned = TURNED[page.recipe.quarterTurns];
-  const spoken = t`Page ${place} of ${count}${number === null ? t`, left out` : ''}${{ turned: turned === null ? '' : t(turned) }}${{ concern: concern === null ? '' : `, ${concern}` }}`;
+  const spoken = t`Page ${place} of ${count}${{ leftOut: number === null ? t`, left out` : '' }}${{ turned: turned === null ? '' : t(turned) }}`;
   return (
     <Pressable
       role="button"
-      aria-label={spoken}
       {...(choosing ? { 'aria-pressed': selected } : selected ? { 'aria-current': 'true' as const } : {})}
       onPress={() => onPress(page.id)}
       className="w-full p-2"
     >
       <View className={`aspect-[3/4] w-full ${number === null ? 'opacity-50' : ''}`}>
-        {/* the tile speaks for the picture in it */}
-        <View aria-hidden className="flex-1">
+        {/* the tile is named by what is in it: this, its number and its flag */}
+        <View role="img" aria-label={spoken} className="flex-1">
           <PaperPicture page={page} longSidePx={360} label="" />
         </View>
         {selected ? <CropMarks /> : null}

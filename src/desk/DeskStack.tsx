@@ -34,7 +34,7 @@ export function DeskStack({
   const title = handIn?.title ?? assignment?.title ?? '';
   const inside = (
     <>
-      <View className="h-[112px] w-[84px]" aria-hidden>
+      <View className="h-[96px] w-[72px]" aria-hidden>
         {Array.from({ length: Math.min(MOST_SHEETS_DRAWN, Math.max(0, pages.length - 1)) }, (_, i) => (
           <View
             key={i}
@@ -49,15 +49,14 @@ export function DeskStack({
         )}
       </View>
       <View className="flex-1 justify-center gap-1">
-        {assignment === null ? null : <Words as="soft">{assignment.course}</Words>}
         <Words as="head" numberOfLines={2}>
           {title}
         </Words>
-        {due === null ? null : <Words as="small" className="tabular-nums">{t`${{ left: due.left }}, ${{ exact: due.exact }}`}</Words>}
-        {handIn === null ? null : (
-          <Words as="small" className="tabular-nums">
-            {count}
-          </Words>
+        <Words as="soft" className="tabular-nums">
+          {[assignment?.course, handIn === null ? undefined : count].filter((each) => each !== undefined).join(', ')}
+        </Words>
+        {due === null ? null : (
+          <Words as="small" className="tabular-nums">{t`${{ left: due.left }}, ${{ exact: due.exact }}`}</Words>
         )}
         <Flag kind={lack.kind}>{lack.says}</Flag>
       </View>
@@ -80,9 +79,7 @@ export function DeskStack({
   return (
     <View className="rounded border border-rule-faint bg-sheet">
       <Link href={`/hand-in/${handIn.id}`} asChild>
-        <Pressable aria-label={`${title}, ${count}, ${lack.says}`} className="flex-row gap-4 p-3 active:bg-beet-tint">
-          {inside}
-        </Pressable>
+        <Pressable className="flex-row gap-4 p-3 active:bg-beet-tint">{inside}</Pressable>
       </Link>
       <View className="flex-row justify-between px-3 pb-3">
         {assignment === null ? (

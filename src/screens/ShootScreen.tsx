@@ -322,7 +322,7 @@ function Pile({
     <View className="w-[84px] justify-center">
       <NightAction
         label={t`${count} kept`}
-        spoken={t`${plural(count, { one: '# page', other: '# pages' })} kept${{ more: keeping > 0 ? t`, ${keeping} on the way` : '' }}. Go to the pages`}
+        spoken={t`${count} kept${{ more: keeping > 0 ? t`, ${keeping} on the way` : '' }}. Go to the pages`}
         onPress={onPress}
       />
     </View>

@@ -53,13 +53,8 @@ function Frame({
   const worst = page.findings?.[0];
   return (
     <View role="listitem" className="items-center">
-      <Pressable
-        role="button"
-        aria-label={t`Page ${number}${{ finding: worst === undefined ? '' : `, ${t(FINDING_WORDS[worst])}` }}`}
-        onPress={() => onOpen(page)}
-        className="items-center px-1 pt-1"
-      >
-        <View className="h-[62px] w-[48px] fly-in" aria-hidden>
+      <Pressable role="button" onPress={() => onOpen(page)} className="items-center px-1 pt-1">
+        <View role="img" aria-label={t`Page ${number}`} className="h-[62px] w-[48px] fly-in">
           <PaperPicture page={page} longSidePx={160} label="" />
           {again ? <CropMarks colour="border-beet-light" /> : null}
         </View>
@@ -70,7 +65,7 @@ function Frame({
       {worst === undefined ? null : (
         <Pressable
           role="button"
-          aria-label={t`Shoot page ${number} again`}
+          aria-label={t`Shoot again: page ${number}`}
           onPress={() => onAgain(page)}
           className="min-h-[44px] justify-center px-2"
         >
