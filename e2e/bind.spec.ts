@@ -5,7 +5,7 @@ import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import { photoNamed } from './photos';
 import { sheetsOf } from './sheets';
-import { addPhotos, startHandIn, tiles } from './steps';
+import { addPhotos, startHandIn, tiles, unfold } from './steps';
 
 async function bind(page: Page, name: RegExp = /^Bind \d+ pages?/): Promise<void> {
   await page.getByRole('button', { name }).click();
@@ -35,7 +35,9 @@ test('a limit is kept exactly, the file is named by a convention, seen before it
   await page.getByRole('button', { name: 'Number earlier' }).click();
   await expect(page.getByTestId('file-name')).toHaveText('SP-20417_Tolvanen-Adeyemi_Shore-log-quadrat.pdf');
 
+  await unfold(page, 'In the file');
   await page.getByRole('switch', { name: 'Words that can be searched' }).click();
+  await unfold(page, 'Limit');
   await page.getByRole('textbox', { name: 'Another limit in MB' }).fill('0.024');
   await page.getByRole('textbox', { name: 'Another limit in MB' }).press('Enter');
   await page.getByRole('button', { name: 'Bind 2 pages' }).click();
@@ -114,6 +116,7 @@ test('what is written on a page is in the file, and one switch hides it', async 
   expect(execFileSync('pdftotext', [shown, '-']).toString()).toContain('second attempt');
   expect(await greenAt(sheetsOf(shown)[0]!, 0.5, 0.9)).toBe(true);
 
+  await unfold(page, 'In the file');
   await page.getByRole('switch', { name: 'Marks' }).click();
   await bind(page);
   const hidden = (await downloaded(page, /^Download the PDF/)).path;

@@ -2,13 +2,14 @@ import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { writeFileSync } from 'node:fs';
 import { PDFDocument } from '@cantoo/pdf-lib';
-import { expect, test, type Browser, type Page } from '@playwright/test';
+import { expect, test, type Browser, type Locator, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { AssignmentsView } from '../contract/officeViews';
 import type { Assignment } from '../core/ready/assignment';
 import type { Weather } from '../contract/officeBodies';
 import { photoNamed } from './photos';
-import { addPhotos, allSaved, startHandIn, tiles } from './steps';
+import { sentencesIn } from './sentences';
+import { addPhotos, allSaved, startHandIn, tiles, unfold } from './steps';
 
 /* One file, one worker: what the office's weather does, it does to all who look at it. */
 test.describe.configure({ mode: 'serial' });
@@ -223,6 +224,7 @@ async function boundForSet4(page: Page, buffer: Buffer, limit: RegExp): Promise<
   await page.getByRole('link', { name: /^Hand in/ }).click();
   await page.getByRole('button', { name: /^Set 4: heights/ }).click();
   await page.getByRole('link', { name: /^Bind/ }).click();
+  await unfold(page, 'Limit');
   await page.getByRole('button', { name: limit }).click();
   await page.getByRole('button', { name: 'Bind 3 pages' }).click();
   await page.getByRole('button', { name: 'On to handing in' }).click({ timeout: 30_000 });
@@ -324,3 +326,51 @@ test('each rule of the office is checked before anything is sent, and its refusa
   await expect(page.getByText('This file has been received.')).toBeVisible({ timeout: 30_000 });
   expect(pagesIn(await fileAtOffice(page))).toBe(3);
 });
+
+/** The most taps that three pages may take from the desk to the receipt. */
+const MOST_TAPS = 11;
+
+for (const language of ['en', 'de', 'ar'] as const)
+  test.describe(`in ${language}`, () => {
+    test.use({ locale: language });
+
+    test('three pages from the practice table to the receipt, in few taps', async ({ page }) => {
+      test.setTimeout(300_000);
+      await setWeather(page, 'calm');
+      const say = sentencesIn(language);
+      let taps = 0;
+      const tap = async (on: Locator): Promise<void> => {
+        await on.click();
+        taps++;
+      };
+      const button = (english: string, values?: Record<string, unknown>): Locator =>
+        page.getByRole('button', { name: say(english, values), exact: true });
+      await page.goto('/');
+      await tap(button('Start a new hand-in'));
+      await tap(button('Try the practice table'));
+      await tap(button('Skip the tips'));
+      const kept = page.getByRole('list', { name: say('Pages kept') }).getByRole('listitem');
+      for (let shots = 1; shots <= 3; shots++) {
+        await expect(page.getByText(say('Good: shoot'))).toBeVisible({ timeout: 60_000 });
+        await tap(page.getByTestId('shutter'));
+        await expect(kept).toHaveCount(shots);
+      }
+      await tap(button('{count} kept{more}. Go to the pages', { count: 3, more: '' }));
+      await expect(button('{count, plural, one {Bind # page} other {Bind # pages}}', { count: 3 })).toBeVisible({
+        timeout: 60_000,
+      });
+      await tap(button('{count, plural, one {Bind # page} other {Bind # pages}}', { count: 3 }));
+      await expect(page.getByText(say('This file is up to date.'))).toBeVisible({ timeout: 120_000 });
+      await tap(page.getByRole('link', { name: new RegExp(`^${say('Hand in')}:`) }));
+      await tap(page.getByRole('button', { name: /^Shore log/ }));
+      await tap(button('Hand it in'));
+      await expect(
+        page.getByRole('heading', { name: new RegExp(say('Receipt {number}', { number: 'SP-' })) }),
+      ).toBeVisible({
+        timeout: 60_000,
+      });
+      await page.reload();
+      await expect(page.getByText(say('This file has been received.'))).toBeVisible({ timeout: 60_000 });
+      expect(taps).toBeLessThanOrEqual(MOST_TAPS);
+    });
+  });

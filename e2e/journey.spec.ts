@@ -7,7 +7,7 @@ import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { photoNamed } from './photos';
 import { sheetsOf } from './sheets';
-import { addPhotos, allSaved, startHandIn, tiles } from './steps';
+import { addPhotos, allSaved, startHandIn, tiles, unfold } from './steps';
 
 interface PdfPage {
   view: number[];
@@ -74,6 +74,7 @@ test('three photos become one PDF: a corner dragged, a page turned, the order ch
   await page.getByRole('link', { name: /^Bind/ }).click();
   await page.getByRole('textbox', { name: 'Title' }).fill('Tides and knots');
   await page.getByRole('textbox', { name: 'Title' }).press('Enter');
+  await unfold(page, 'Paper');
   await page.getByRole('button', { name: /^A4/ }).click();
   await page.getByRole('button', { name: 'Bind 3 pages' }).click();
   const download = page.getByRole('button', { name: /^Download the PDF/ });
@@ -148,6 +149,7 @@ test('a bind can be stopped, and a change afterwards is pointed out', async ({ p
   await expect(page.getByRole('button', { name: 'Bind 3 pages' })).toBeEnabled();
   await page.getByRole('button', { name: 'Bind 3 pages' }).click();
   await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 60_000 });
+  await unfold(page, 'Paper');
   await page.getByRole('button', { name: 'Letter' }).click();
   await expect(page.getByText(/Something changed since/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Bind 3 pages again' })).toBeVisible();

@@ -60,11 +60,13 @@ for (const language of ['de', 'ar', 'es'] as const satisfies readonly Language[]
       ]);
       await look('desk');
       await page.getByRole('link', { name: /^Set 4/ }).click();
-      const tile = page.getByRole('button', {
-        name: new RegExp(
-          `^${say('Page {place} of {count}{leftOut}{turned}', { place: 1, count: 3, leftOut: '', turned: '' })}`,
-        ),
-      });
+      const tile = page
+        .getByRole('button', {
+          name: new RegExp(
+            `^${say('Page {place} of {count}{leftOut}{turned}', { place: 1, count: 3, leftOut: '', turned: '' })}`,
+          ),
+        })
+        .first();
       await expect(tile).toBeVisible();
       await look('pages');
       await button('Choose pages').click();

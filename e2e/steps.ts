@@ -15,6 +15,10 @@ export async function addPhotos(page: Page, files: Parameters<FileChooser['setFi
   await (await chooser).setFiles(files);
 }
 
+/** Opens what few need on the bind screen. */
+export const unfold = (page: Page, title: 'Limit' | 'Paper' | 'In the file') =>
+  page.getByRole('button', { name: title, expanded: false }).click();
+
 export const tiles = (page: Page) => page.getByRole('button', { name: /^Page \d+ of \d+/ });
 
 /** Everything that was to go up has gone up. */

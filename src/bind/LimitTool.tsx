@@ -10,7 +10,7 @@ import { Words } from '../components/Words';
 import { useEngine } from '../engine/useEngine';
 import { FIELD } from '../components/field';
 
-const nameOf = (bytes: number | null): string => (bytes === null ? t`No limit` : readableLimit(bytes));
+export const limitName = (bytes: number | null): string => (bytes === null ? t`No limit` : readableLimit(bytes));
 
 /** What the file may weigh at most: a common limit, or any other. */
 export function LimitTool({ handIn }: { readonly handIn: HandIn }) {
@@ -29,12 +29,9 @@ export function LimitTool({ handIn }: { readonly handIn: HandIn }) {
   };
   return (
     <View className="gap-2">
-      <Words as="strong" nativeID="limit-label">
-        {t`Limit`}
-      </Words>
-      <View role="group" aria-labelledby="limit-label" className="flex-row flex-wrap gap-2">
+      <View role="group" aria-label={t`Limit`} className="flex-row flex-wrap gap-2">
         {LIMIT_CHOICES.map((bytes) => (
-          <Action key={String(bytes)} label={nameOf(bytes)} on={bytes === maxBytes} onPress={() => set(bytes)} />
+          <Action key={String(bytes)} label={limitName(bytes)} on={bytes === maxBytes} onPress={() => set(bytes)} />
         ))}
       </View>
       <View className="flex-row items-center gap-2">

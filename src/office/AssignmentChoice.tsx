@@ -8,7 +8,8 @@ import { dueTime } from '../format/dueTime';
 import { readableBytes } from '../i18n/formats';
 import { pagesAsked } from '../ready/readyWords';
 import { useNow } from '../format/useNow';
-import { useEngine, useProfile } from '../engine/useEngine';
+import { useBind } from '../bind/useBind';
+import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
 import { rulesOf } from './rulesOf';
 
 /** Where it is handed in, and what is asked for there; chosen here where it stands alone. */
@@ -22,9 +23,11 @@ export function AssignmentChoice({
   readonly assignments: readonly Assignment[];
 }) {
   const now = useNow();
-  const { dispatch } = useEngine();
+  const { dispatch, documents } = useEngine();
   const profile = useProfile();
-  // handed in for an assignment, it takes over its rules
+  const isBound = useBoundFile(handIn.id) !== undefined;
+  const bind = useBind();
+  // handed in for an assignment, it takes over its rules; a file that was bound by others is bound anew
   const attachTo = (to: Assignment | null): void =>
     void dispatch({
       kind: 'changeHandIn',
@@ -32,6 +35,9 @@ export function AssignmentChoice({
       assignmentId: to?.id ?? null,
       ...(to === null ? {} : { binding: rulesOf(to, profile) }),
       label: { key: 'assignment' },
+    }).then(() => {
+      const now = documents.state.getState().handIns[handIn.id];
+      if (to !== null && isBound && now !== undefined) bind(now);
     });
   if (assignment === null) {
     const open = assignments.filter((each) => standing(each, now) !== 'closed');

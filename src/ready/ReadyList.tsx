@@ -1,5 +1,6 @@
 import type { MessageDescriptor } from '@lingui/core';
 import { msg, plural, t } from '@lingui/core/macro';
+import Check from 'lucide-react-native/icons/check';
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
@@ -9,11 +10,22 @@ import { Flag } from '../components/Flag';
 import { Words } from '../components/Words';
 import { adviceWords } from '../board/adviceWords';
 import { changeNotes, useNotes } from '../office/sendingStore';
+import { PaperPicture } from '../components/PaperPicture';
+import { FINDING_WORDS } from '../shoot/shotWords';
+import { groupsOf, repeatedDoubts, type DoubtKind, type ReadyGroup } from './readyGroups';
 import { readyWords, type ReadyWords } from './readyWords';
 
 /** What still wants something done or said. */
 export const openLines = (lines: readonly ReadyLine[], accepted: readonly string[]): readonly ReadyLine[] =>
   lines.filter(({ level, key }) => level === 'stop' || (level === 'doubt' && !accepted.includes(key)));
+
+/** A doubt that stands on several pages, named for all of them. */
+const DOUBTS: Readonly<Record<DoubtKind, MessageDescriptor>> = {
+  ...FINDING_WORDS,
+  edgesUnsure: msg`check edges`,
+  turnUnsure: msg`which way up?`,
+  blank: msg`blank`,
+};
 
 export const FIX_LABELS: Readonly<Record<ReadyFix['to'], MessageDescriptor>> = {
   shoot: msg`Add pages`,
@@ -68,11 +80,19 @@ export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
       </Words>
       {open.length === 0 ? null : (
         <View role="list" aria-label={t`Still to do`} className="gap-2">
-          {open.map((line) => (
-            <OpenLine key={line.key} handIn={handIn} line={line} accepted={accepted} onFixHere={onFixHere} />
+          {groupsOf(open).map((group) => (
+            <Group key={group.lines[0]!.key} handIn={handIn} group={group} onFixHere={onFixHere} />
           ))}
         </View>
       )}
+      {repeatedDoubts(open).map(({ kind, keys }) => (
+        <View key={kind} className="items-start">
+          <Action
+            label={t`Looks fine: all ${{ count: keys.length }} with “${{ doubt: t(DOUBTS[kind]) }}”`}
+            onPress={() => changeNotes(handIn.id, { accepted: [...accepted, ...keys] })}
+          />
+        </View>
+      ))}
       <View role="list" aria-label={t`In order`} className="gap-1">
         {settled.map(({ key, level, point }) => {
           const { says } = words(point);
@@ -97,24 +117,65 @@ export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
   );
 }
 
+/** A page with all that is open on it, or a thing that is about no page. */
+function Group({
+  handIn,
+  group: { pageId, lines },
+  onFixHere,
+}: Pick<ReadyListProps, 'handIn' | 'onFixHere'> & { readonly group: ReadyGroup }) {
+  const { accepted } = useNotes(handIn.id);
+  const page = boundPages(handIn).find(({ id }) => id === pageId);
+  const doubts = lines.filter(({ level }) => level === 'doubt');
+  const number = boundPages(handIn).findIndex(({ id }) => id === pageId) + 1;
+  return (
+    <View role="listitem" className="flex-row gap-3 rounded border border-rule-faint bg-sheet p-3">
+      {page === undefined ? null : (
+        <View aria-hidden className="h-[84px] w-[64px]">
+          <PaperPicture page={page} longSidePx={360} label="" />
+        </View>
+      )}
+      <View className="flex-1 gap-2">
+        {lines.map((line) => (
+          <OpenLine key={line.key} handIn={handIn} line={line} onFixHere={onFixHere} />
+        ))}
+        {doubts.length < 2 ? null : (
+          <View className="items-start border-t border-rule-faint pt-2">
+            <Action
+              label={t`All of page ${number} looks fine`}
+              onPress={() => changeNotes(handIn.id, { accepted: [...accepted, ...doubts.map(({ key }) => key)] })}
+            />
+          </View>
+        )}
+      </View>
+    </View>
+  );
+}
+
 function OpenLine({
   handIn,
   line: { key, level, point, fix },
-  accepted,
   onFixHere,
-}: Pick<ReadyListProps, 'handIn' | 'onFixHere'> & { readonly line: ReadyLine; readonly accepted: readonly string[] }) {
+}: Pick<ReadyListProps, 'handIn' | 'onFixHere'> & { readonly line: ReadyLine }) {
+  const { accepted } = useNotes(handIn.id);
   const go = useFix(handIn, onFixHere);
   const { says, why } = useReadyWords(handIn)(point);
   return (
-    <View role="listitem" className="gap-1 rounded border border-rule-faint bg-sheet p-3">
+    <View className="gap-1">
       <Flag kind={level === 'stop' ? 'broken' : 'look'}>{says}</Flag>
       {why === '' ? null : <Words as="soft">{why}</Words>}
-      <View className="flex-row flex-wrap gap-2 pt-1">
+      <View className="-mx-2 flex-row flex-wrap">
         {fix === null ? null : (
-          <Action label={t(FIX_LABELS[fix.to])} spoken={`${t(FIX_LABELS[fix.to])}: ${says}`} onPress={() => go(fix)} />
+          <Action
+            kind="quiet"
+            label={t(FIX_LABELS[fix.to])}
+            spoken={`${t(FIX_LABELS[fix.to])}: ${says}`}
+            onPress={() => go(fix)}
+          />
         )}
         {level === 'doubt' ? (
           <Action
+            kind="quiet"
+            icon={Check}
             label={t`Looks fine`}
             spoken={t`Looks fine: ${says}`}
             onPress={() => changeNotes(handIn.id, { accepted: [...accepted, key] })}

@@ -87,7 +87,7 @@ export function RecoveryTool() {
               onPress={() =>
                 downloadFile(
                   new Blob([recoverySheet(words, window.location.origin)], { type: 'text/plain' }),
-                  'Fotoplan recovery code.txt',
+                  `${t`Fotoplan recovery code`}.txt`,
                 )
               }
             />

@@ -1,18 +1,20 @@
 import { plural, t } from '@lingui/core/macro';
-import { useRouter } from 'expo-router';
-import { useEffect, useRef, useState } from 'react';
+import { useLocalSearchParams, useRouter } from 'expo-router';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { PAPERS } from '../../core/pdf/paperSize';
 import { isPending } from '../../core/recipe/recipe';
 import { BoundFileCard } from '../bind/BoundFileCard';
 import { FilePreview } from '../bind/FilePreview';
-import { LimitTool } from '../bind/LimitTool';
+import { limitName, LimitTool } from '../bind/LimitTool';
 import { NameTool } from '../bind/NameTool';
 import { PAPER_NAMES } from '../bind/paperNames';
 import { Switch } from '../bind/Switch';
+import { BindProgress } from '../bind/BindProgress';
+import { useBind } from '../bind/useBind';
+import { Fold } from '../components/Fold';
 import { Action } from '../components/Action';
-import { Flag } from '../components/Flag';
 import { HandInFrame } from '../components/HandInFrame';
 import { useWide } from '../components/useWide';
 import { Words } from '../components/Words';
@@ -23,10 +25,8 @@ import { useStore } from 'zustand';
 import type { BindSettings } from '../../core/handIn/bindSettings';
 import type { StepLabel } from '../data/stepLabel';
 import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
-import type { BindingState } from '../jobs/binding';
 import { fileNameOf, partName } from '../office/fileName';
 import { withHandIn } from './withHandIn';
-import { errorText } from '../i18n/errorText';
 
 const MARGINS_MM = [0, 5, 10, 15] as const;
 
@@ -37,9 +37,10 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   const [previewing, setPreviewing] = useState(false);
   const { binding: binder, boundFiles } = useEngine();
   const profile = useProfile();
-  const bind = useBind(handIn);
+  const bind = useBind();
   const file = useBoundFile(handIn.id);
   const binding = useStore(binder.state, (s) => s.bindings[handIn.id]) ?? { state: 'idle' };
+  const { now } = useLocalSearchParams<{ now?: string }>();
   useEffect(() => void boundFiles.load(handIn.id), [handIn.id, boundFiles]);
   useEffect(() => binder.ready(), [binder]);
   // what comes of it is shown at the top
@@ -50,6 +51,15 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   const pages = boundPages(handIn);
   const count = plural({ count: pages.length }, { one: '# page', other: '# pages' });
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
+  // whoever came here by “Bind 3 pages” has asked for it already
+  const asked = now === '1' && binding.state === 'idle' && !fresh && pages.length > 0;
+  const startAsked = useEffectEvent(() => {
+    router.setParams({ now: '' });
+    if (pages.every(({ recipe }) => !isPending(recipe))) bind(handIn);
+  });
+  useEffect(() => {
+    if (asked) startAsked();
+  }, [asked]);
   const download = (): void => {
     if (file === undefined) return;
     const name = fileNameOf(handIn, profile);
@@ -68,10 +78,10 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
             ? handIn.assignmentId === null
               ? { label: t`Download the PDF, ${{ size: readableBytes(file.blob.size) }}`, onPress: download }
               : { label: t`On to handing in`, onPress: () => router.replace(`/hand-in/${handIn.id}/hand-in`) }
-            : { label: file === undefined ? t`Bind ${count}` : t`Bind ${count} again`, onPress: () => bind(false) };
+            : { label: file === undefined ? t`Bind ${count}` : t`Bind ${count} again`, onPress: () => bind(handIn) };
   const result = (
     <View className="gap-4">
-      <Progress handIn={handIn} binding={binding} />
+      <BindProgress handIn={handIn} binding={binding} />
       {file !== undefined && binding.state !== 'binding' ? (
         <BoundFileCard
           handIn={handIn}
@@ -86,9 +96,17 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   const settings = (
     <View className="gap-6">
       <NameTool handIn={handIn} />
-      <LimitTool handIn={handIn} />
-      <PaperTool handIn={handIn} />
-      <InTheFile handIn={handIn} />
+      <View>
+        <Fold title={t`Limit`} says={limitName(handIn.binding.maxBytes)}>
+          <LimitTool handIn={handIn} />
+        </Fold>
+        <Fold title={t`Paper`} says={paperSays(handIn)}>
+          <PaperTool handIn={handIn} />
+        </Fold>
+        <Fold title={t`In the file`} says={inTheFileSays(handIn)}>
+          <InTheFile handIn={handIn} />
+        </Fold>
+      </View>
     </View>
   );
   return (
@@ -121,61 +139,29 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   );
 });
 
-/** Binds, with the name and the profile as they are. */
-function useBind(handIn: HandIn): (inParts: boolean) => void {
-  const { binding } = useEngine();
-  const profile = useProfile();
-  return (inParts) => void binding.bind(handIn, { inParts, profile, nameOf: (bound) => fileNameOf(bound, profile) });
-}
-
 /** Sets how a hand-in is bound. */
 function useSetBinding({ id: handInId }: HandIn): (binding: Partial<BindSettings>, key: StepLabel['key']) => void {
   const { dispatch } = useEngine();
   return (binding, key) => void dispatch({ kind: 'changeHandIn', handInId, binding, label: { key } });
 }
 
-function Progress({ handIn, binding }: { readonly handIn: HandIn; readonly binding: BindingState }) {
-  const bind = useBind(handIn);
-  const reading = useStore(useEngine().words.state, (s) => s.reading);
-  if (binding.state === 'failed') {
-    const { parts } = binding;
-    return (
-      <View className="gap-2">
-        <Flag kind="broken" live>
-          {errorText(binding.problem, t`The file could not be made. Reload, then bind again; your pages are kept.`)}
-        </Flag>
-        {parts > 1 ? (
-          <View className="items-start">
-            <Action label={t`Bind ${parts} numbered parts`} onPress={() => bind(true)} />
-          </View>
-        ) : null}
-      </View>
-    );
-  }
-  if (binding.state !== 'binding') return null;
-  return (
-    <View className="gap-2">
-      <View
-        role="progressbar"
-        aria-label={t`Binding`}
-        aria-valuenow={Math.round(binding.share * 100)}
-        aria-valuemin={0}
-        aria-valuemax={100}
-        className="h-3 border border-rule bg-sheet"
-      >
-        <View className="h-full bg-beet" style={{ width: `${binding.share * 100}%` }} />
-      </View>
-      {reading?.handInId === handIn.id ? (
-        <Words
-          as="soft"
-          className="tabular-nums"
-        >{t`Reading page ${{ done: reading.done + 1 }} of ${{ of: reading.of }}`}</Words>
-      ) : null}
-      <View className="items-start">
-        <Action label={t`Stop`} onPress={binding.stop} />
-      </View>
-    </View>
-  );
+/** The paper, and what differs from a plain page. */
+function paperSays({ paper, binding: { marginMm, sameWidth } }: HandIn): string {
+  return [
+    t(PAPER_NAMES[paper]),
+    ...(marginMm > 0 ? [t`${{ mm: marginMm }} mm margin`] : []),
+    ...(sameWidth ? [t`one width for all`] : []),
+  ].join(', ');
+}
+
+function inTheFileSays({ binding: { searchable, showMarks, cover, author } }: HandIn): string {
+  const parts = [
+    ...(searchable ? [t`searchable words`] : []),
+    ...(showMarks ? [t`marks`] : []),
+    ...(cover ? [t`cover sheet`] : []),
+    ...(author ? [t`my name`] : []),
+  ];
+  return parts.length === 0 ? t`pages only` : t`pages, ${{ parts: parts.join(', ') }}`;
 }
 
 function PaperTool({ handIn }: { readonly handIn: HandIn }) {
@@ -184,10 +170,7 @@ function PaperTool({ handIn }: { readonly handIn: HandIn }) {
   const { marginMm, sameWidth } = handIn.binding;
   return (
     <View className="gap-2">
-      <Words as="strong" nativeID="paper-label">
-        {t`Paper`}
-      </Words>
-      <View role="group" aria-labelledby="paper-label" className="flex-row flex-wrap gap-2">
+      <View role="group" aria-label={t`Paper`} className="flex-row flex-wrap gap-2">
         {PAPERS.map((paper) => (
           <Action
             key={paper}
@@ -227,7 +210,6 @@ function InTheFile({ handIn }: { readonly handIn: HandIn }) {
   const { searchable, cover, showMarks, author } = handIn.binding;
   return (
     <View className="gap-1">
-      <Words as="strong">{t`In the file`}</Words>
       <Switch
         label={t`Words that can be searched`}
         says={t`Makes printed text searchable. Takes a few seconds a page.`}

@@ -4,7 +4,7 @@ import Eye from 'lucide-react-native/icons/eye';
 import Share2 from 'lucide-react-native/icons/share-2';
 import { useEffect, useRef, useState } from 'react';
 import { ScrollView, TextInput, View } from 'react-native';
-import type { HandIn } from '../../core/handIn/handIn';
+import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { isReady, type ReadyFix } from '../../core/ready/readyCheck';
 import { readableBytes } from '../i18n/formats';
 import { FilePreview } from '../bind/FilePreview';
@@ -31,6 +31,9 @@ import { FIX_LABELS, openLines, ReadyList, useFix } from '../ready/ReadyList';
 import { useReadyLines } from '../ready/useReadyLines';
 import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
 import { fileNameOf } from '../office/fileName';
+import { useStore } from 'zustand';
+import { BindProgress } from '../bind/BindProgress';
+import { useBind } from '../bind/useBind';
 import { withHandIn } from './withHandIn';
 
 const PLACES = { office: msg`Course office`, post: msg`Mail`, locker: msg`Locker`, device: msg`This device` } as const;
@@ -39,7 +42,7 @@ type Place = keyof typeof PLACES;
 /** From ready to received: what still stands in the way, where to and as whom, the file itself, and the receipt. */
 export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { readonly handIn: HandIn }) {
   const wide = useWide();
-  const { boundFiles, finding, profile } = useEngine();
+  const { binding: binder, boundFiles, finding, profile } = useEngine();
   const assignments = useOfficeStore((s) => s.assignments);
   const assignment = assignments.find(({ id }) => id === handIn.assignmentId) ?? null;
   const everyReceipt = useOfficeStore((s) => s.receipts);
@@ -79,7 +82,14 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
     );
   };
   const goToFix = useFix(handIn, onFixHere);
-  const firstFix = openLines(lines, accepted).find((line) => line.fix !== null)?.fix ?? null;
+  const bind = useBind();
+  const binding = useStore(binder.state, (s) => s.bindings[handIn.id]) ?? { state: 'idle' };
+  useEffect(() => binder.ready(), [binder]);
+  const open = openLines(lines, accepted);
+  const wantsBinding = open.some(({ point }) => point.code === 'notBound' || point.code === 'changedSince');
+  const canBind = wantsBinding && !open.some(({ point }) => point.code === 'pending' || point.code === 'noPages');
+  const count = plural({ count: boundPages(handIn).length }, { one: '# page', other: '# pages' });
+  const firstFix = open.find((line) => line.fix !== null)?.fix ?? null;
   const next = busy
     ? {
         label:
@@ -89,22 +99,26 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
         onPress: () => undefined,
         disabled: true,
       }
-    : received !== undefined
-      ? {
-          label: t`See what the reader sees`,
-          onPress: () => void window.open(`/office/read/${received.submissionId}`, '_blank', 'noopener'),
-        }
-      : ready
+    : binding.state === 'binding'
+      ? { label: t`Binding, ${{ share: Math.round(100 * binding.share) }} %`, onPress: () => undefined, disabled: true }
+      : received !== undefined && !wantsBinding
         ? {
-            label: receipts.some(({ withdrawn }) => !withdrawn) ? t`Hand it in again` : t`Hand it in`,
-            onPress: () => void handInFile(handIn.id, assignment.id, file, name),
+            label: t`See what the reader sees`,
+            onPress: () => void window.open(`/office/read/${received.submissionId}`, '_blank', 'noopener'),
           }
-        : firstFix === null
+        : ready
           ? {
-              label: assignment === null ? t`Choose an assignment` : t`Confirm these points`,
-              onPress: () => onFixHere('place'),
+              label: receipts.some(({ withdrawn }) => !withdrawn) ? t`Hand it in again` : t`Hand it in`,
+              onPress: () => void handInFile(handIn.id, assignment.id, file, name),
             }
-          : { label: t(FIX_LABELS[firstFix.to]), onPress: () => goToFix(firstFix) };
+          : canBind
+            ? { label: file === undefined ? t`Bind ${count}` : t`Bind ${count} again`, onPress: () => bind(handIn) }
+            : firstFix === null
+              ? {
+                  label: assignment === null ? t`Choose an assignment` : t`Confirm these points`,
+                  onPress: () => onFixHere('place'),
+                }
+              : { label: t(FIX_LABELS[firstFix.to]), onPress: () => goToFix(firstFix) };
   const fileLine =
     file === undefined
       ? null
@@ -152,6 +166,7 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   );
   const state = (
     <View className="gap-5">
+      <BindProgress handIn={handIn} binding={binding} />
       <SendProgress send={send} service="office" />
       {received !== undefined && !busy ? <Flag kind="fine">{t`This file has been received.`}</Flag> : null}
       {ready && received === undefined && account !== null && !busy ? (

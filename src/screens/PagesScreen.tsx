@@ -46,7 +46,7 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
           }
         : {
             label: plural({ count: pages.length }, { one: 'Bind # page', other: 'Bind # pages' }),
-            onPress: () => router.replace(`/hand-in/${handIn.id}/bind`),
+            onPress: () => router.replace(`/hand-in/${handIn.id}/bind?now=1`),
           };
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next}>

@@ -63,7 +63,7 @@ export const ReadScreen = withHandIn(function ReadScreen({
         onGo={go}
         onClose={() => router.replace(`/hand-in/${handIn.id}`)}
         onMend={() => router.push(`/hand-in/${handIn.id}/page/${page.id}?from=read`)}
-        onBind={() => router.replace(`/hand-in/${handIn.id}/bind`)}
+        onBind={() => router.replace(`/hand-in/${handIn.id}/bind?now=1`)}
         sought={sought}
         onSeek={setSought}
         onGoTo={setCurrentId}

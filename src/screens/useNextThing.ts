@@ -47,6 +47,6 @@ export function useNextThing(
   const count = boundPages(handIn).length;
   return {
     label: plural(count, { one: 'Bind # page', other: 'Bind # pages' }),
-    onPress: () => router.replace(`/hand-in/${handIn.id}/bind`),
+    onPress: () => router.replace(`/hand-in/${handIn.id}/bind?now=1`),
   };
 }
