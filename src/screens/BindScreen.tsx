@@ -52,10 +52,15 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
   const count = plural({ count: pages.length }, { one: '# page', other: '# pages' });
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
   // whoever came here by “Bind 3 pages” has asked for it already
-  const asked = now === '1' && binding.state === 'idle' && !fresh && pages.length > 0;
+  const asked =
+    now === '1' &&
+    binding.state === 'idle' &&
+    !fresh &&
+    pages.length > 0 &&
+    pages.every(({ recipe }) => !isPending(recipe));
   const startAsked = useEffectEvent(() => {
     router.setParams({ now: '' });
-    if (pages.every(({ recipe }) => !isPending(recipe))) bind(handIn);
+    bind(handIn);
   });
   useEffect(() => {
     if (asked) startAsked();
