@@ -37,7 +37,7 @@ module.exports = {
       testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'],
       // what has no screen runs in bare Node
       testPathIgnorePatterns: ['/node_modules/', '<rootDir>/src/(data|jobs|engine)/'],
-      setupFiles: ['reflect-metadata', '<rootDir>/scripts/jestBrowser.js'],
+      setupFiles: ['<rootDir>/scripts/jestBrowser.js'],
       transformIgnorePatterns: [
         'node_modules/(?!((jest-)?react-native[^/]*|@react-native(-community)?|expo(nent)?|@expo(nent)?/.*|@expo-google-fonts/.*|nativewind|react-native-css-interop|lucide-react-native|nanoid|idb|@noble|date-fns|p-queue|p-timeout|eventemitter3)/)',
       ],

@@ -1,3 +1,3 @@
-import { DeletedScreen } from '../src/deleted/DeletedScreen';
+import { DeletedScreen } from '../src/screens/laterScreens';
 
 export default DeletedScreen;

@@ -1,5 +1,3 @@
-import { LaterScreen } from '../src/screens/LaterScreen';
+import { LinkScreen } from '../src/screens/laterScreens';
 
-export default function LinkRoute() {
-  return <LaterScreen screen="link" />;
-}
+export default LinkScreen;

@@ -1,5 +1,3 @@
-import { LaterScreen } from '../src/screens/LaterScreen';
+import { ProfileScreen } from '../src/screens/laterScreens';
 
-export default function ProfileRoute() {
-  return <LaterScreen screen="profile" />;
-}
+export default ProfileScreen;

@@ -1,5 +1,3 @@
-import { LaterScreen } from '../src/screens/LaterScreen';
+import { RecoverScreen } from '../src/screens/laterScreens';
 
-export default function RecoverRoute() {
-  return <LaterScreen screen="recover" />;
-}
+export default RecoverScreen;

@@ -1,3 +1,3 @@
-import { SettingsScreen } from '../src/settings/SettingsScreen';
+import { SettingsScreen } from '../src/screens/laterScreens';
 
 export default SettingsScreen;

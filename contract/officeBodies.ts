@@ -1,10 +1,11 @@
 import { IsIn, IsInt, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
+import { MOST_NUMBER_SIGNS, MOST_PIN_SIGNS } from './fieldRules';
 import { NumberInText } from './nested';
 
 /** What the course office is sent. */
 export class SignInBody {
-  @IsString() @Length(1, 40, { message: 'Write the number on your student card' }) number!: string;
-  @IsString() @Length(1, 200, { message: 'Write your PIN or password' }) pin!: string;
+  @IsString() @Length(1, MOST_NUMBER_SIGNS, { message: 'Write the number on your student card' }) number!: string;
+  @IsString() @Length(1, MOST_PIN_SIGNS, { message: 'Write your PIN or password' }) pin!: string;
 }
 
 /** The words that come with a file; the fields an assignment asks for are JSON. */

@@ -1,5 +1,7 @@
 import { IsEmail, IsIn, IsOptional, IsString, Length, Matches, MaxLength } from 'class-validator';
 
+import { MOST_MAIL_LETTERS, MOST_SUBJECT_LETTERS } from './fieldRules';
+
 const FOLDER = /^(\/[^\p{Cc}/\\]{1,60}){0,6}$/u;
 const FILE_NAME = /^[^\p{Cc}/\\]{1,150}\.pdf$/iu;
 
@@ -20,8 +22,8 @@ export class LockerFileBody extends FolderBody {
 export class MailBody {
   @IsEmail({ allow_utf8_local_part: true }, { message: 'Write one mail address, such as office@skerrypoint.example' })
   to!: string;
-  @IsString() @Length(1, 200, { message: 'Write what it is about' }) subject!: string;
-  @IsOptional() @IsString() @MaxLength(5000, { message: 'At most 5000 letters' }) text?: string;
+  @IsString() @Length(1, MOST_SUBJECT_LETTERS, { message: 'Write what it is about' }) subject!: string;
+  @IsOptional() @IsString() @MaxLength(MOST_MAIL_LETTERS, { message: 'At most 5000 letters' }) text?: string;
 }
 
 export class MessageBody extends MailBody {

@@ -3,9 +3,9 @@ import type { NamePattern } from '../core/naming/namePattern';
 import type { Paper } from '../core/pdf/paperSize';
 import { instanceOf, Nested } from './nested';
 import { NamePatternBody, PAPERS } from './operationBodies';
+import { LINK_CODE, MOST_NAME_LETTERS, MOST_NUMBER_SIGNS, PLAIN_NAME, STUDENT_NUMBER } from './fieldRules';
 import { OrNull } from './orNull';
 
-const PLAIN = /^[^\p{Cc}<>"|?*\\/:]*$/u;
 const plainly = (what: string) => ({ message: `Write ${what} without < > " | ? * \\ / or :` });
 
 const MOST_COURSES = 200;
@@ -33,11 +33,17 @@ const AreCourseNames = (): PropertyDecorator =>
 
 /** Who hands in; checked in the form and at the server's door. */
 export class ProfileBody {
-  @IsString() @MaxLength(60, { message: 'At most 60 letters' }) @Matches(PLAIN, plainly('the name')) first!: string;
-  @IsString() @MaxLength(60, { message: 'At most 60 letters' }) @Matches(PLAIN, plainly('the name')) family!: string;
   @IsString()
-  @MaxLength(40, { message: 'At most 40 signs' })
-  @Matches(/^[\p{L}\p{N} ._-]*$/u, {
+  @MaxLength(MOST_NAME_LETTERS, { message: 'At most 60 letters' })
+  @Matches(PLAIN_NAME, plainly('the name'))
+  first!: string;
+  @IsString()
+  @MaxLength(MOST_NAME_LETTERS, { message: 'At most 60 letters' })
+  @Matches(PLAIN_NAME, plainly('the name'))
+  family!: string;
+  @IsString()
+  @MaxLength(MOST_NUMBER_SIGNS, { message: 'At most 40 signs' })
+  @Matches(STUDENT_NUMBER, {
     message: 'Letters, digits, spaces, dots and dashes only, as on your student card',
   })
   number!: string;
@@ -49,8 +55,7 @@ export class ProfileBody {
   @AreCourseNames() courseNames!: Record<string, NamePattern>;
 }
 
-/** A code as a person may type it: with or without its dash, large or small. */
 export class LinkBody {
-  @Matches(/^[0-9a-zA-Z -]{8,12}$/, { message: 'The code has eight letters and digits, as the other screen shows it' })
+  @Matches(LINK_CODE, { message: 'The code has eight letters and digits, as the other screen shows it' })
   code!: string;
 }

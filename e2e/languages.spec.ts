@@ -1,30 +1,8 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import type { Language } from '../src/i18n/languages';
+import { unfit } from './fits';
 import { sentencesIn } from './sentences';
-
-/** Texts that are cut off, shortened, or run out of the screen. */
-const unfit = (page: Page): Promise<string[]> =>
-  page.evaluate(() => {
-    const wrong: string[] = [];
-    for (const element of Array.from(document.querySelectorAll('#root *'))) {
-      const own = Array.from(element.childNodes).some(
-        (node) => node.nodeType === Node.TEXT_NODE && node.nodeValue !== '',
-      );
-      const box = element.getBoundingClientRect();
-      // a name that a person gave may be shortened, what the app says may not
-      if (/^(Set 4: heights|Plate|Shore log|Entrega del|Abgabe vom|تسليم \d)/.test(element.textContent)) continue;
-      if (!own || box.width === 0 || box.height === 0 || element.closest('[aria-hidden=true] svg') !== null) continue;
-      const { overflowX, overflowY } = getComputedStyle(element);
-      const cut =
-        (overflowX === 'hidden' && element.scrollWidth > element.clientWidth + 1) ||
-        (overflowY === 'hidden' && element.scrollHeight > element.clientHeight + 2);
-      const out = box.right > window.innerWidth + 1 || box.left < -1;
-      if (cut || out) wrong.push(`${cut ? 'cut' : 'out'}: ${element.textContent}`);
-    }
-    if (document.documentElement.scrollWidth > window.innerWidth) wrong.push('the page is wider than the screen');
-    return wrong;
-  });
 
 async function fitsAndIsAccessible(page: Page, view: string): Promise<void> {
   expect.soft(await unfit(page), view).toEqual([]);

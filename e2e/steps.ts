@@ -16,7 +16,7 @@ export async function addPhotos(page: Page, files: Parameters<FileChooser['setFi
 }
 
 /** Opens what few need on the bind screen. */
-export const unfold = (page: Page, title: 'Limit' | 'Paper' | 'In the file') =>
+export const unfold = (page: Page, title: 'Limit' | 'Paper' | 'In the file' | 'Name of the file') =>
   page.getByRole('button', { name: title, expanded: false }).click();
 
 export const tiles = (page: Page) => page.getByRole('button', { name: /^Page \d+ of \d+/ });

@@ -93,8 +93,18 @@ const LEAST_AREA_SHARE = 0.01;
 /** A side further from its chord than this share of it belongs to no sheet that can be laid flat. */
 const MOST_BENT = 0.3;
 
+/** Why an outline cannot be a page's, in a sentence for the shell and for whoever speaks to the server. */
+export const OUTLINE_PROBLEMS = {
+  noPlace: 'A corner has no place. Take the whole photo and set the corners again.',
+  outside: 'A corner lies far outside the photo. Move it back in.',
+  crossed: 'The sides cross each other. Move the corner back to its own side.',
+  tooSmall: 'The outline is too small. Move the corners apart.',
+  tooBent: 'The side is bent too far. Move its middle back towards the line.',
+} as const;
+export type OutlineProblem = keyof typeof OUTLINE_PROBLEMS;
+
 /**
- * Says what is wrong with an outline, as a sentence that names the fix, or null where it can be used.
+ * Says what is wrong with an outline, or null where it can be used.
  * @param corners - in pixels of the upright original, whose size is given
  */
 export function outlineProblem(
@@ -102,9 +112,8 @@ export function outlineProblem(
   photoWidth: number,
   photoHeight: number,
   bends: Bends = ALL_STRAIGHT,
-): string | null {
-  if (corners.some((p) => !Number.isFinite(p.x) || !Number.isFinite(p.y)))
-    return 'A corner has no place. Take the whole photo and set the corners again.';
+): OutlineProblem | null {
+  if (corners.some((p) => !Number.isFinite(p.x) || !Number.isFinite(p.y))) return 'noPlace';
   const out = corners.some(
     (p) =>
       p.x < -OVERHANG * photoWidth ||
@@ -112,12 +121,12 @@ export function outlineProblem(
       p.x > (1 + OVERHANG) * photoWidth ||
       p.y > (1 + OVERHANG) * photoHeight,
   );
-  if (out) return 'A corner lies far outside the photo. Move it back in.';
-  if (!isConvexQuad(corners)) return 'The sides cross each other. Move the corner back to its own side.';
+  if (out) return 'outside';
+  if (!isConvexQuad(corners)) return 'crossed';
   if (polygonArea(corners) < LEAST_AREA_SHARE * photoWidth * photoHeight || cornerClearancePx(corners) < 4) {
-    return 'The outline is too small. Move the corners apart.';
+    return 'tooSmall';
   }
-  if (mostBent(bends) > MOST_BENT) return 'The side is bent too far. Move its middle back towards the line.';
+  if (mostBent(bends) > MOST_BENT) return 'tooBent';
   return null;
 }
 

@@ -14,6 +14,7 @@ import { inspectShot } from '../../core/quality/inspectShot';
 import {
   CHECK_EDGES_BELOW,
   CHECK_TURN_BELOW,
+  OUTLINE_PROBLEMS,
   outlineProblem,
   outlineRecipe,
   type Recipe,
@@ -159,7 +160,8 @@ function recipeFor(
   if (typeof outline === 'object' && 'version' in outline) return outline;
   const corners: Quad = outline === 'whole' ? wholePicture(width, height) : outline;
   const problem = outlineProblem(corners, width, height);
-  if (problem !== null) throw new FotoplanError('OUTLINE_DEGENERATE', `“${path.basename(file)}”: ${problem}`);
+  if (problem !== null)
+    throw new FotoplanError('OUTLINE_DEGENERATE', `“${path.basename(file)}”: ${OUTLINE_PROBLEMS[problem]}`);
   const whole = wholePhotoRecipe(width, height, finish);
   return outline === 'whole' ? whole : outlineRecipe(whole, corners, ALL_STRAIGHT);
 }

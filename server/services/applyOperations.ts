@@ -2,7 +2,7 @@ import type { AppliedView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
 import type { HandIn } from '../../core/handIn/handIn';
 import { applyOperation, type Operation } from '../../core/handIn/operation';
-import { outlineProblem, readRecipe, type Outline } from '../../core/recipe/recipe';
+import { OUTLINE_PROBLEMS, outlineProblem, readRecipe, type Outline } from '../../core/recipe/recipe';
 import type { Database } from '../database';
 import type { ChangeRepository } from '../repositories/changeRepository';
 import type { HandInRepository } from '../repositories/handInRepository';
@@ -120,5 +120,5 @@ export function createApplyOperations(db: Database, { handIns, operations, origi
 
 function refuseBadOutline({ corners, bends }: Outline, width: number, height: number): void {
   const problem = outlineProblem(corners, width, height, bends);
-  if (problem !== null) throw new FotoplanError('RECIPE_INVALID', problem);
+  if (problem !== null) throw new FotoplanError('RECIPE_INVALID', OUTLINE_PROBLEMS[problem]);
 }

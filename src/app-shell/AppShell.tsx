@@ -13,6 +13,7 @@ import { askToKeep } from '../../platform/browser/storageUse';
 import { EngineContext } from '../engine/useEngine';
 import { refreshOffice } from '../office/officeStore';
 import { useLanguage } from '../i18n/useLanguage';
+import { fetchLaterScreens } from '../screens/laterScreens';
 import { useSettingsStore } from '../settings/settingsStore';
 import { createBrowserEngine } from './createBrowserEngine';
 import { ErrorBoundary } from './ErrorBoundary';
@@ -43,6 +44,7 @@ export function AppShell() {
   }, [engine]);
   useEffect(() => {
     if (running === null) return;
+    void running.loaded.then(fetchLaterScreens);
     // the office knows this device by the server's first answer
     void running.loaded.then(() => refreshOffice(running.profile));
     const onLine = (): void => running.hurry();

@@ -15,6 +15,7 @@ import {
   type Separator,
 } from '../../core/naming/namePattern';
 import { Action } from '../components/Action';
+import { Fold } from '../components/Fold';
 import { FIELD } from '../components/field';
 import { Words } from '../components/Words';
 import { useEngine, useProfile } from '../engine/useEngine';
@@ -67,18 +68,17 @@ export function NameTool({ handIn }: { readonly handIn: HandIn }) {
   return (
     <View className="gap-3">
       <TitleField handIn={handIn} />
-      <View role="group" aria-label={t`How the file is named`} className="flex-row flex-wrap gap-2">
-        <Action label={t`Use the title`} on={name === null} onPress={() => set(null)} />
-        <Action label={t`Use a pattern`} on={name !== null} onPress={() => name === null && set(FIRST_PATTERN)} />
-      </View>
-      {name === null ? null : <NamePieces pattern={name} onChange={set} />}
-      {lacking.length > 0 || name !== null ? <WhoFields /> : null}
-      <View className="gap-1">
-        <Words as="soft">{t`The file will be called`}</Words>
-        <Words as="strong" testID="file-name" className="break-words">
-          {fileNameOf(handIn, profile)}
-        </Words>
-      </View>
+      {lacking.length > 0 ? <WhoFields /> : null}
+      <Fold title={t`Name of the file`} says={fileNameOf(handIn, profile)} saysTestID="file-name">
+        <View className="gap-3">
+          <View role="group" aria-label={t`How the file is named`} className="flex-row flex-wrap gap-2">
+            <Action label={t`Use the title`} on={name === null} onPress={() => set(null)} />
+            <Action label={t`Use a pattern`} on={name !== null} onPress={() => name === null && set(FIRST_PATTERN)} />
+          </View>
+          {name === null ? null : <NamePieces pattern={name} onChange={set} />}
+          {name !== null && lacking.length === 0 ? <WhoFields /> : null}
+        </View>
+      </Fold>
     </View>
   );
 }

@@ -45,8 +45,8 @@ export function Action({ label, onPress, icon: Sign, spoken, kind = 'plain', on,
       <Words
         as={isVerb ? 'label' : 'strong'}
         tone={on === true ? 'beet' : 'ink'}
-        numberOfLines={isVerb ? 2 : 1}
-        className={isVerb ? 'text-center' : ''}
+        {...(isVerb ? { numberOfLines: 2 } : {})}
+        className={isVerb || kind === 'plain' ? 'shrink text-center' : 'shrink'}
       >
         {label}
       </Words>

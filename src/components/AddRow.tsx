@@ -23,8 +23,8 @@ export function AddRow({ handInId, afterPageId, stacked = false }: AddRowProps) 
       intake.take(handInId, files, afterPageId === undefined ? {} : { afterPageId }),
     );
   return (
-    <View className={`${stacked ? '' : 'flex-row'} gap-2 px-2 pb-2 pt-1`}>
-      <View className={stacked ? '' : 'flex-1'}>
+    <View className={`${stacked ? '' : 'flex-row flex-wrap'} gap-2 px-2 pb-2 pt-1`}>
+      <View className={stacked ? '' : 'min-w-[124px] flex-1'}>
         <Action
           label={t`Add photos`}
           spoken={afterPageId === undefined ? t`Add photos` : t`Add photos behind this page`}
@@ -32,7 +32,7 @@ export function AddRow({ handInId, afterPageId, stacked = false }: AddRowProps) 
           onPress={choose}
         />
       </View>
-      <View className={stacked ? '' : 'flex-1'}>
+      <View className={stacked ? '' : 'min-w-[124px] flex-1'}>
         <Action
           label={t`Shoot`}
           spoken={afterPageId === undefined ? t`Shoot pages` : t`Shoot pages behind this page`}

@@ -8,11 +8,12 @@ interface FoldProps {
   readonly title: string;
   /** What is chosen inside, in a line. */
   readonly says: string;
+  readonly saysTestID?: string;
   readonly children: ReactNode;
 }
 
 /** What few need, under a line that says how it stands. */
-export function Fold({ title, says, children }: FoldProps) {
+export function Fold({ title, says, saysTestID, children }: FoldProps) {
   const [open, setOpen] = useState(false);
   const id = useId();
   const Sign = open ? ChevronUp : ChevronDown;
@@ -27,7 +28,9 @@ export function Fold({ title, says, children }: FoldProps) {
       >
         <View className="flex-1">
           <Words as="strong">{title}</Words>
-          <Words as="soft">{says}</Words>
+          <Words as="soft" testID={saysTestID} className="break-words">
+            {says}
+          </Words>
         </View>
         <View aria-hidden>
           <Sign size={20} strokeWidth={1.75} color="rgb(var(--ink))" />

@@ -3,6 +3,7 @@ import { Controller, type Control, type FieldPath, type FieldValues } from 'reac
 import { TextInput, View } from 'react-native';
 import { FIELD } from './field';
 import { Flag } from './Flag';
+import type { FieldRules } from './fieldRules';
 import { Words } from './Words';
 
 interface FormFieldProps<T extends FieldValues> {
@@ -10,6 +11,7 @@ interface FormFieldProps<T extends FieldValues> {
   readonly name: FieldPath<T>;
   readonly label: string;
   readonly says?: string;
+  readonly rules?: FieldRules;
   readonly secret?: boolean;
   readonly lines?: number;
   /** For codes and numbers, which are written so. */
@@ -22,6 +24,7 @@ export function FormField<T extends FieldValues>({
   name,
   label,
   says,
+  rules,
   secret = false,
   lines = 1,
   capitals = false,
@@ -30,6 +33,7 @@ export function FormField<T extends FieldValues>({
     <Controller
       control={control}
       name={name}
+      {...(rules === undefined ? {} : { rules })}
       render={({ field: { value, onChange, onBlur }, fieldState: { error } }) => (
         <View className="gap-1">
           <Words as="strong" nativeID={`field-${name}`}>
@@ -48,7 +52,9 @@ export function FormField<T extends FieldValues>({
             className={lines > 1 ? `${FIELD} min-h-[72px] py-2` : FIELD}
           />
           {error === undefined ? null : (
-            <Flag kind="broken" live>{`${error.message ?? t`Look at this once more`}.`}</Flag>
+            <Flag kind="broken" live>
+              {error.message ?? t`Look at this once more`}
+            </Flag>
           )}
         </View>
       )}

@@ -19,6 +19,7 @@ import { useFileDrop } from '../photos/useFileDrop';
 import { MarksShown } from '../marks/PageMarks';
 import { CropMarks } from './CropMarks';
 import { NextBar } from './NextBar';
+import { useSideways } from './useWide';
 import { useUndoKeys } from './useUndoKeys';
 import { SafeMark } from './SafeMark';
 import { UnsavedBanner } from './UnsavedBanner';
@@ -32,11 +33,13 @@ interface HandInFrameProps {
   readonly next: { readonly label: string; readonly onPress: () => void; readonly disabled?: boolean };
   /** A tool with steps of its own is open: those of the hand-in wait until it is closed. */
   readonly ownSteps?: boolean;
+  /** What stands beside the rest where there is width for it, with the next thing at its foot. */
+  readonly aside?: { readonly width: 'tools' | 'file'; readonly content: ReactNode };
   readonly children: ReactNode;
 }
 
 /** Around every stage of a hand-in: its name, what is saved, undo, the spine and the next thing. */
-export function HandInFrame({ handIn, stage, next, ownSteps = false, children }: HandInFrameProps) {
+export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, children }: HandInFrameProps) {
   const router = useRouter();
   const { documents, intake } = useEngine();
   const latest = useStore(documents.histories, (s) => s.histories[handIn.id]?.done.at(-1)?.label);
@@ -44,6 +47,8 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
   const undo = (): void => void documents.undo(handIn.id);
   const redo = (): void => void documents.redo(handIn.id);
   useUndoKeys(undo, redo, !ownSteps);
+  const sideways = useSideways();
+  const beside = sideways ? aside : undefined;
   const leftHanded = useSettingsStore((s) => s.leftHanded);
   const file = useBoundFile(handIn.id);
   const pages = boundPages(handIn).length;
@@ -91,7 +96,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
             stitches={[
               {
                 label: t`Shoot`,
-                fact: 'camera',
+                fact: t`camera`,
                 icon: Camera,
                 href: `/hand-in/${handIn.id}/shoot`,
                 current: false,
@@ -115,7 +120,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
               },
               {
                 label: t`Hand in`,
-                fact: receipts > 0 ? 'received' : t`not yet`,
+                fact: receipts > 0 ? t`received` : t`not yet`,
                 icon: Send,
                 href: `/hand-in/${handIn.id}/hand-in`,
                 current: stage === 'handIn',
@@ -126,8 +131,16 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, children }:
           <View role="main" className="flex-1">
             {children}
           </View>
+          {beside === undefined ? null : (
+            <View
+              className={`${beside.width === 'tools' ? 'w-[300px]' : 'w-[38%] min-w-[300px]'} border-s border-rule-faint`}
+            >
+              <View className="flex-1">{beside.content}</View>
+              <NextBar {...next} />
+            </View>
+          )}
         </View>
-        <NextBar {...next} />
+        {beside === undefined ? <NextBar {...next} /> : null}
         {dropping ? (
           <View
             aria-hidden

@@ -10,16 +10,16 @@ interface NextBarProps {
 /** The one sensible next thing, in plain words, within the thumb's reach. */
 export function NextBar({ label, onPress, disabled = false }: NextBarProps) {
   return (
-    <View className="border-t border-rule-faint bg-paper p-2">
+    <View className="items-center border-t border-rule-faint bg-paper p-2">
       <Pressable
         role="button"
         aria-label={label}
         aria-disabled={disabled}
         disabled={disabled}
         onPress={onPress}
-        className={`min-h-[56px] items-center justify-center rounded px-4 ${disabled ? 'bg-rule-faint' : 'bg-beet active:bg-beet-deep'}`}
+        className={`min-h-[56px] w-full max-w-[560px] items-center justify-center rounded px-4 ${disabled ? 'bg-rule-faint' : 'bg-beet active:bg-beet-deep'}`}
       >
-        <Words as="act" tone={disabled ? 'soft' : 'onBeet'} numberOfLines={1}>
+        <Words as="act" tone={disabled ? 'soft' : 'onBeet'} className="text-center">
           {label}
         </Words>
       </Pressable>

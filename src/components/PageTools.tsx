@@ -9,7 +9,7 @@ import RotateCw from 'lucide-react-native/icons/rotate-cw';
 import Trash from 'lucide-react-native/icons/trash';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
-import { View } from 'react-native';
+import { ScrollView, View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { LightTool } from '../light/LightTool';
 import type { LightDraft } from '../light/useLightDraft';
@@ -37,7 +37,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
   const [tray, setTray] = useState<'light' | 'order' | null>(null);
   const toggle = (which: 'light' | 'order'): void => setTray(tray === which ? null : which);
   const verbs = (
-    <View role="toolbar" aria-label={t`Page tools`} className="flex-row border-t border-rule-faint bg-paper">
+    <View role="toolbar" aria-label={t`Page tools`} className="flex-1 flex-row">
       <Action kind="verb" label={t`Edges`} icon={Crop} onPress={onEdges} />
       {unfolded ? null : (
         <Action kind="verb" label={t`Light`} icon={Lightbulb} on={tray === 'light'} onPress={() => toggle('light')} />
@@ -85,7 +85,16 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
         <LightTool handIn={handIn} page={page} draft={light} unfolded={unfolded} />
       ) : null}
       {unfolded || tray === 'order' ? <OrderTray handIn={handIn} page={page} unfolded={unfolded} /> : null}
-      {unfolded ? null : verbs}
+      {unfolded ? null : (
+        <ScrollView
+          horizontal
+          showsHorizontalScrollIndicator={false}
+          className="grow-0 border-t border-rule-faint bg-paper"
+          contentContainerClassName="min-w-full"
+        >
+          {verbs}
+        </ScrollView>
+      )}
     </View>
   );
 }

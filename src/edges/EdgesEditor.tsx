@@ -11,6 +11,7 @@ import { useUndoKeys } from '../components/useUndoKeys';
 import { Words } from '../components/Words';
 import { usePagePicture } from '../pictures/usePagePicture';
 import type { PageEditing } from '../screens/usePageEditing';
+import { EDGES_WORDS } from './edgesWords';
 import { EdgeHandle } from './EdgeHandle';
 import { Loupe } from './Loupe';
 
@@ -167,7 +168,7 @@ export function EdgesEditor({
       <View className="min-h-[28px] justify-center bg-paper px-4 pt-1">
         {edges.problem !== null ? (
           <Flag kind="look" live>
-            {edges.problem}
+            {t(EDGES_WORDS[edges.problem])}
           </Flag>
         ) : (
           <Words as="soft">{`${bending ? t`Drag a side’s middle until the line follows the paper.` : t`Drag corners and sides onto the paper’s edge.`}${wide ? ` ${t`Arrow keys move them by a pixel.`}` : ''}`}</Words>

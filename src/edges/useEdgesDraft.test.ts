@@ -89,7 +89,7 @@ describe('an outline set by hand', () => {
     expect(draft.current.bends[2]).toEqual([0.03, 0.04, 0.03]);
     expect(draft.current.bends[0]).toEqual([0, 0, 0]);
     act(() => draft.current.bendSide(2, 0.9));
-    expect(draft.current.problem).toContain('bent too far');
+    expect(draft.current.problem).toBe('tooBent');
   });
 
   it('takes back a whole drag as one step, and brings it again', () => {
@@ -119,7 +119,7 @@ describe('an outline set by hand', () => {
     act(() => draft.current.begin());
     act(() => draft.current.moveCorner(0, { x: 890, y: 1290 }, null));
     expect(draft.current.corners[0]).toEqual(inner[0]);
-    expect(draft.current.problem).toContain('cross');
+    expect(draft.current.problem).toMatch(/cross/i);
     act(() => draft.current.moveCorner(0, { x: 5, y: 6 }, null));
     expect(draft.current.problem).toBeNull();
     act(() => draft.current.moveSide(0, -1190, null));

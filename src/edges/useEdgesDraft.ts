@@ -1,4 +1,3 @@
-import { t } from '@lingui/core/macro';
 import { useReducer } from 'react';
 import type { Page } from '../../core/handIn/handIn';
 import type { Sheet } from '../../core/flatten/standardAspect';
@@ -6,7 +5,10 @@ import { ALL_STRAIGHT, type Bends } from '../../core/geometry/bentOutline';
 import { laySide, moveSide } from '../../core/geometry/editQuad';
 import { distance, distanceToLine, type Point } from '../../core/geometry/point';
 import { mapQuad, type Quad } from '../../core/geometry/quad';
-import { outlineProblem } from '../../core/recipe/recipe';
+import { outlineProblem, type OutlineProblem } from '../../core/recipe/recipe';
+
+/** Why a corner or a side did not go where it was moved. */
+export type EdgesProblem = OutlineProblem | 'wouldCross';
 
 /** What the edges tool sets. */
 export interface DraftOutline {
@@ -29,7 +31,7 @@ interface History {
   /** What a drag began from; it becomes one step, however long the drag. */
   readonly origin: DraftOutline;
   /** Why the last move was not made, as a sentence, or null. */
-  readonly problem: string | null;
+  readonly problem: EdgesProblem | null;
 }
 
 type Action =
@@ -47,9 +49,7 @@ function step(state: History, action: Action): History {
     case 'set': {
       const next = action.change(state.origin);
       const problem =
-        next === null
-          ? t`The sides would cross each other. Move it the other way.`
-          : outlineProblem(next.corners, action.page.width, action.page.height, next.bends);
+        next === null ? 'wouldCross' : outlineProblem(next.corners, action.page.width, action.page.height, next.bends);
       if (next === null || problem !== null) return { ...state, problem };
       const fresh = past.at(-1) !== state.origin;
       return { ...state, past: fresh ? [...past, state.origin] : past, present: next, future: [], problem: null };
@@ -70,7 +70,7 @@ function step(state: History, action: Action): History {
 }
 
 export interface EdgesDraft extends DraftOutline {
-  readonly problem: string | null;
+  readonly problem: EdgesProblem | null;
   readonly canUndo: boolean;
   readonly canRedo: boolean;
   /** Starts again from this, with nothing to undo. */

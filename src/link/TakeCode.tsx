@@ -1,10 +1,8 @@
 import { plural, t } from '@lingui/core/macro';
-import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { View } from 'react-native';
 import { useStore } from 'zustand';
-import { LinkBody } from '../../contract/profileBody';
 import type { JoinView } from '../../contract/views';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
@@ -13,6 +11,7 @@ import { Words } from '../components/Words';
 import { useEngine } from '../engine/useEngine';
 import { screenName } from './screenName';
 import { errorText } from '../i18n/errorText';
+import { linkCodeRules } from '../components/fieldRules';
 
 interface TakeCodeProps {
   /** From an address that was photographed; else empty. */
@@ -27,8 +26,7 @@ export function TakeCode({ code, onLinked }: TakeCodeProps) {
   const [found, setFound] = useState<{ readonly code: string; readonly join: JoinView } | null>(null);
   const [joining, setJoining] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const { control, handleSubmit, formState } = useForm<LinkBody>({
-    resolver: classValidatorResolver(LinkBody),
+  const { control, handleSubmit, formState } = useForm<{ code: string }>({
     defaultValues: { code },
   });
   const tell = (error: unknown): void => setProblem(errorText(error, t`The screens could not be linked. Try again.`));
@@ -66,7 +64,7 @@ export function TakeCode({ code, onLinked }: TakeCodeProps) {
       {found === null ? (
         <>
           <Words as="soft">{t`With the code that the other screen shows.`}</Words>
-          <FormField control={control} name="code" label={t`Code`} capitals />
+          <FormField control={control} name="code" rules={linkCodeRules()} label={t`Code`} capitals />
           <View className="items-start">
             <Action
               label={formState.isSubmitting ? t`Looking …` : t`Continue`}

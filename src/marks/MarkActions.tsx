@@ -111,7 +111,7 @@ export function MarkActions({
         ) : null}
       </View>
       <DraftActions draft={draft} of="marks" isEmpty={draft.marks.length === 0} />
-      <ZoomActions zoom={zoom} insteadOf="writing" />
+      <ZoomActions zoom={zoom} insteadOf={t`writing`} />
       {drawing ? <SignaturePad onDone={() => setDrawing(false)} /> : null}
     </View>
   );

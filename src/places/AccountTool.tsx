@@ -1,9 +1,7 @@
 import { select, t } from '@lingui/core/macro';
-import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { View } from 'react-native';
-import { SignInBody } from '../../contract/officeBodies';
 import { Action } from '../components/Action';
 import { Flag } from '../components/Flag';
 import { FormField } from '../components/FormField';
@@ -13,6 +11,7 @@ import { refreshOffice } from '../office/officeStore';
 import { refreshAccount, signIn, signOut, useAccountStore } from './accountStore';
 import type { CollegeService } from './collegeClient';
 import { errorText } from '../i18n/errorText';
+import { pinRules, signInNumberRules } from '../components/fieldRules';
 
 /** Whose account at a service it goes in under; signing in where nobody is. */
 export function AccountTool({ service }: { readonly service: CollegeService }) {
@@ -51,8 +50,7 @@ export function AccountTool({ service }: { readonly service: CollegeService }) {
 function SignIn({ service }: { readonly service: CollegeService }) {
   const { profile } = useEngine();
   const [problem, setProblem] = useState<string | null>(null);
-  const { control, handleSubmit, formState } = useForm<SignInBody>({
-    resolver: classValidatorResolver(SignInBody),
+  const { control, handleSubmit, formState } = useForm<{ number: string; pin: string }>({
     defaultValues: { number: '', pin: '' },
   });
   const enter = handleSubmit(async ({ number, pin }) => {
@@ -65,8 +63,8 @@ function SignIn({ service }: { readonly service: CollegeService }) {
     <View className="gap-2 rounded border border-rule-faint bg-sheet p-3">
       <Words as="head">{t`Sign in at ${select(service, { office: 'the course office', locker: 'the locker', other: 'the post tray' })}`}</Words>
       <Words as="soft">{t`With your own number and PIN there. In this demo: SP-20417 and 2041.`}</Words>
-      <FormField control={control} name="number" label={t`Student number`} capitals />
-      <FormField control={control} name="pin" label={t`PIN`} secret />
+      <FormField control={control} name="number" rules={signInNumberRules()} label={t`Student number`} capitals />
+      <FormField control={control} name="pin" rules={pinRules()} label={t`PIN`} secret />
       {problem === null ? null : (
         <Flag kind="broken" live>
           {problem}

@@ -1,9 +1,7 @@
 import { t } from '@lingui/core/macro';
-import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { View } from 'react-native';
-import { MailBody } from '../../contract/placeBodies';
 import type { MessageView } from '../../contract/placeViews';
 import type { HandIn } from '../../core/handIn/handIn';
 import { readableBytes, readableDate } from '../i18n/formats';
@@ -16,6 +14,7 @@ import { AccountTool } from './AccountTool';
 import { mail, sentMails, usePlacesStore } from './placesStore';
 import { SendProgress } from './SendProgress';
 import { IDLE, useSendStore } from './sendStore';
+import { mailAddressRules, mailTextRules, subjectRules } from '../components/fieldRules';
 
 /** The post tray: the file itself as an attachment, to oneself or to another. */
 export function PostTool({
@@ -57,8 +56,7 @@ function Letter({
 }) {
   const lastTo = usePlacesStore((s) => s.lastTo);
   const send = useSendStore((s) => s.sends[`${handIn.id} post`]) ?? IDLE;
-  const { control, handleSubmit, setValue } = useForm<MailBody>({
-    resolver: classValidatorResolver(MailBody),
+  const { control, handleSubmit, setValue } = useForm<{ to: string; subject: string; text: string }>({
     defaultValues: { to: lastTo === '' ? ownAddress : lastTo, subject: handIn.title, text: '' },
   });
   const post = handleSubmit(({ to, subject, text }) =>
@@ -66,7 +64,7 @@ function Letter({
   );
   return (
     <View className="gap-3">
-      <FormField control={control} name="to" label={t`To`} />
+      <FormField control={control} name="to" rules={mailAddressRules()} label={t`To`} />
       <View className="items-start">
         <Action
           kind="quiet"
@@ -74,8 +72,8 @@ function Letter({
           onPress={() => setValue('to', ownAddress, { shouldValidate: true })}
         />
       </View>
-      <FormField control={control} name="subject" label={t`Subject`} />
-      <FormField control={control} name="text" label={t`Message (optional)`} lines={3} />
+      <FormField control={control} name="subject" rules={subjectRules()} label={t`Subject`} />
+      <FormField control={control} name="text" rules={mailTextRules()} label={t`Message (optional)`} lines={3} />
       <Words
         as="soft"
         className="break-words"

@@ -130,7 +130,7 @@ function Group({
   return (
     <View role="listitem" className="flex-row gap-3 rounded border border-rule-faint bg-sheet p-3">
       {page === undefined ? null : (
-        <View aria-hidden className="h-[84px] w-[64px]">
+        <View aria-hidden className="h-[64px] w-[48px]">
           <PaperPicture page={page} longSidePx={360} label="" />
         </View>
       )}

@@ -16,7 +16,7 @@ import { useBind } from '../bind/useBind';
 import { Fold } from '../components/Fold';
 import { Action } from '../components/Action';
 import { HandInFrame } from '../components/HandInFrame';
-import { useWide } from '../components/useWide';
+import { useSideways } from '../components/useWide';
 import { Words } from '../components/Words';
 import { downloadFile } from '../files/downloadFile';
 import { readableBytes } from '../i18n/formats';
@@ -33,7 +33,7 @@ const MARGINS_MM = [0, 5, 10, 15] as const;
 /** Name, limit and paper, then the file. */
 export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly handIn: HandIn }) {
   const router = useRouter();
-  const wide = useWide();
+  const wide = useSideways();
   const [previewing, setPreviewing] = useState(false);
   const { binding: binder, boundFiles } = useEngine();
   const profile = useProfile();
@@ -114,29 +114,20 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
       </View>
     </View>
   );
+  const beside = (
+    <ScrollView contentContainerClassName="gap-4 p-4">
+      {result}
+      {file === undefined && binding.state === 'idle' ? (
+        <Words as="soft">{t`The file will lie here once it is bound.`}</Words>
+      ) : null}
+    </ScrollView>
+  );
   return (
-    <HandInFrame handIn={handIn} stage="bind" next={next}>
-      {wide ? (
-        <View className="flex-1 flex-row">
-          <ScrollView
-            className="flex-1 border-e border-rule-faint"
-            contentContainerClassName="mx-auto w-full max-w-[600px] p-6"
-          >
-            {settings}
-          </ScrollView>
-          <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">
-            {result}
-            {file === undefined && binding.state === 'idle' ? (
-              <Words as="soft">{t`The file will lie here once it is bound.`}</Words>
-            ) : null}
-          </ScrollView>
-        </View>
-      ) : (
-        <ScrollView ref={scroll} contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
-          {result}
-          {settings}
-        </ScrollView>
-      )}
+    <HandInFrame handIn={handIn} stage="bind" next={next} aside={{ width: 'file', content: beside }}>
+      <ScrollView ref={scroll} contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
+        {wide ? null : result}
+        {settings}
+      </ScrollView>
       {previewing && file !== undefined ? (
         <FilePreview handIn={handIn} file={file} onClose={() => setPreviewing(false)} />
       ) : null}

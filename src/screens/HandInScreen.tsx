@@ -12,7 +12,7 @@ import { Action } from '../components/Action';
 import { FIELD } from '../components/field';
 import { Flag } from '../components/Flag';
 import { HandInFrame } from '../components/HandInFrame';
-import { useWide } from '../components/useWide';
+import { useSideways } from '../components/useWide';
 import { Words } from '../components/Words';
 import { downloadFile } from '../files/downloadFile';
 import { canShare, shareFile } from '../files/shareFile';
@@ -41,7 +41,7 @@ type Place = keyof typeof PLACES;
 
 /** From ready to received: what still stands in the way, where to and as whom, the file itself, and the receipt. */
 export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { readonly handIn: HandIn }) {
-  const wide = useWide();
+  const sideways = useSideways();
   const { binding: binder, boundFiles, finding, profile } = useEngine();
   const assignments = useOfficeStore((s) => s.assignments);
   const assignment = assignments.find(({ id }) => id === handIn.assignmentId) ?? null;
@@ -184,25 +184,16 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
     </View>
   );
   return (
-    <HandInFrame handIn={handIn} stage="handIn" next={next}>
-      {wide ? (
-        <View className="flex-1 flex-row">
-          <ScrollView
-            className="flex-1 border-e border-rule-faint"
-            contentContainerClassName="mx-auto w-full max-w-[560px] p-6"
-          >
-            {placeTools}
-          </ScrollView>
-          <ScrollView ref={scroll} className="flex-1" contentContainerClassName="mx-auto w-full max-w-[560px] p-6">
-            {state}
-          </ScrollView>
-        </View>
-      ) : (
-        <ScrollView ref={scroll} contentContainerClassName="mx-auto w-full max-w-[640px] gap-8 p-4">
-          {state}
-          {placeTools}
-        </ScrollView>
-      )}
+    <HandInFrame
+      handIn={handIn}
+      stage="handIn"
+      next={next}
+      aside={{ width: 'file', content: <ScrollView contentContainerClassName="p-4">{placeTools}</ScrollView> }}
+    >
+      <ScrollView ref={scroll} contentContainerClassName="mx-auto w-full max-w-[640px] gap-8 p-4">
+        {state}
+        {sideways ? null : placeTools}
+      </ScrollView>
       {seeing && file !== undefined ? (
         <FilePreview handIn={handIn} file={file} onClose={() => setSeeing(false)} />
       ) : null}

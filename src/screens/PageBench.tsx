@@ -14,7 +14,9 @@ import { HandInFrame } from '../components/HandInFrame';
 import { IntakeList } from '../components/IntakeList';
 import { PageFlag } from '../components/PageFlag';
 import { PageTools } from '../components/PageTools';
+import { useShort } from '../components/useWide';
 import { Words } from '../components/Words';
+import { NextSign, PreviousSign } from '../components/directional';
 import { EdgesEditor } from '../edges/EdgesEditor';
 import { LitPaper } from '../light/LitPaper';
 import { MarkActions } from '../marks/MarkActions';
@@ -50,6 +52,7 @@ function Bench({ handIn, page, from }: PageBenchProps) {
   const at = shownPages(handIn).findIndex(({ id }) => id === page.id);
   const next = useNextThing(handIn, page, openTool, from);
   const [listing, setListing] = useState(false);
+  const short = useShort();
   const step = (by: 1 | -1): void => {
     const to = shownPages(handIn)[at + by];
     if (to !== undefined) router.replace(`/hand-in/${handIn.id}/page/${to.id}`);
@@ -70,42 +73,86 @@ function Bench({ handIn, page, from }: PageBenchProps) {
     },
     openTool === null && !listing,
   );
-  return (
-    <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={openTool !== null}>
-      <View className="flex-1 flex-row">
-        <View className="w-[220px] border-e border-rule-faint">
-          <IntakeList handInId={handIn.id} />
-          <View className="flex-row justify-between px-1">
-            <Action
-              kind="quiet"
-              label={t`Read`}
-              spoken={t`Read the pages through`}
-              onPress={() => router.push(`/hand-in/${handIn.id}/read`)}
-            />
-            <Action
-              kind="quiet"
-              label={t`Choose`}
-              spoken={t`Choose pages`}
-              on={chosen !== null}
-              onPress={() => setChosen(chosen === null ? [] : null)}
-            />
-          </View>
-          <OrderAdvice handIn={handIn} />
-          <View className="flex-1 px-4">
-            <PageBoard
-              handIn={handIn}
-              columns={1}
-              chosen={chosen}
-              openId={page.id}
-              onPress={(id) =>
-                chosen === null
-                  ? router.replace(`/hand-in/${handIn.id}/page/${id}`)
-                  : setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id])
-              }
-            />
-          </View>
-          {chosen === null ? <AddRow handInId={handIn.id} stacked /> : null}
+  const tools = (
+    <ScrollView>
+      <View className={short ? 'gap-1 px-3 pt-2' : 'gap-1 p-4'}>
+        <Words as="head" className="tabular-nums">
+          {pageHeading(handIn, page.id)}
+        </Words>
+        <Words as="soft" numberOfLines={1}>
+          {page.fileName}
+        </Words>
+        <PageFlag page={page} />
+        {short ? <Steps at={at} count={shownPages(handIn).length} onStep={step} /> : null}
+        <View className={short ? 'hidden' : 'items-start'}>
+          <Action kind="quiet" label={t`Keys`} spoken={t`Keys: list all of them`} onPress={() => setListing(true)} />
         </View>
+      </View>
+      {chosen !== null ? (
+        <SelectionTray handIn={handIn} chosen={chosen} onChoose={setChosen} onDone={() => setChosen(null)} />
+      ) : editing.editingEdges ? (
+        <EdgesActions editing={editing} wide />
+      ) : mending.open ? (
+        <MendActions page={page} draft={mending} zoom={zoom} wide />
+      ) : marking.open ? (
+        <MarkActions draft={marking} zoom={zoom} wide />
+      ) : (
+        <PageTools
+          handIn={handIn}
+          page={page}
+          light={light}
+          onEdges={editing.openEdges}
+          onMend={mending.start}
+          onMark={marking.start}
+          unfolded
+        />
+      )}
+    </ScrollView>
+  );
+  return (
+    <HandInFrame
+      handIn={handIn}
+      stage="pages"
+      next={next}
+      ownSteps={openTool !== null}
+      aside={{ width: 'tools', content: tools }}
+    >
+      <View className="flex-1 flex-row">
+        {short ? null : (
+          <View className="w-[220px] border-e border-rule-faint">
+            <IntakeList handInId={handIn.id} />
+            <View className="flex-row justify-between px-1">
+              <Action
+                kind="quiet"
+                label={t`Read`}
+                spoken={t`Read the pages through`}
+                onPress={() => router.push(`/hand-in/${handIn.id}/read`)}
+              />
+              <Action
+                kind="quiet"
+                label={t`Choose`}
+                spoken={t`Choose pages`}
+                on={chosen !== null}
+                onPress={() => setChosen(chosen === null ? [] : null)}
+              />
+            </View>
+            <OrderAdvice handIn={handIn} />
+            <View className="flex-1 px-4">
+              <PageBoard
+                handIn={handIn}
+                columns={1}
+                chosen={chosen}
+                openId={page.id}
+                onPress={(id) =>
+                  chosen === null
+                    ? router.replace(`/hand-in/${handIn.id}/page/${id}`)
+                    : setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id])
+                }
+              />
+            </View>
+            {chosen === null ? <AddRow handInId={handIn.id} stacked /> : null}
+          </View>
+        )}
         <View className="flex-1">
           {editing.editingEdges ? (
             <EdgesEditor page={page} editing={editing} wide />
@@ -114,53 +161,45 @@ function Bench({ handIn, page, from }: PageBenchProps) {
           ) : marking.open ? (
             <MarkEditor page={page} draft={marking} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} />
           ) : (
-            <View className="flex-1 p-6">
+            <View className={short ? 'flex-1 p-2' : 'flex-1 p-6'}>
               <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={t`Page ${{ at: at + 1 }}`} light={light} />
             </View>
-          )}
-        </View>
-        <View className="w-[300px] border-s border-rule-faint">
-          <View className="gap-1 p-4">
-            <Words as="head" className="tabular-nums">
-              {pageHeading(handIn, page.id)}
-            </Words>
-            <Words as="soft" numberOfLines={1}>
-              {page.fileName}
-            </Words>
-            <PageFlag page={page} />
-            <View className="items-start">
-              <Action
-                kind="quiet"
-                label={t`Keys`}
-                spoken={t`Keys: list all of them`}
-                onPress={() => setListing(true)}
-              />
-            </View>
-          </View>
-          {chosen !== null ? (
-            <SelectionTray handIn={handIn} chosen={chosen} onChoose={setChosen} onDone={() => setChosen(null)} />
-          ) : editing.editingEdges ? (
-            <EdgesActions editing={editing} wide />
-          ) : mending.open ? (
-            <MendActions page={page} draft={mending} zoom={zoom} wide />
-          ) : marking.open ? (
-            <MarkActions draft={marking} zoom={zoom} wide />
-          ) : (
-            <ScrollView>
-              <PageTools
-                handIn={handIn}
-                page={page}
-                light={light}
-                onEdges={editing.openEdges}
-                onMend={mending.start}
-                onMark={marking.start}
-                unfolded
-              />
-            </ScrollView>
           )}
         </View>
       </View>
       {listing ? <KeySheet onClose={() => setListing(false)} /> : null}
     </HandInFrame>
+  );
+}
+
+/** The way to the pages before and after, where they are not beside the paper. */
+function Steps({
+  at,
+  count,
+  onStep,
+}: {
+  readonly at: number;
+  readonly count: number;
+  readonly onStep: (by: 1 | -1) => void;
+}) {
+  return (
+    <View className="-mx-2 flex-row justify-between">
+      <Action
+        kind="quiet"
+        icon={PreviousSign}
+        label={t`Previous`}
+        spoken={t`Previous page`}
+        disabled={at === 0}
+        onPress={() => onStep(-1)}
+      />
+      <Action
+        kind="quiet"
+        icon={NextSign}
+        label={t`Next`}
+        spoken={t`Next page`}
+        disabled={at === count - 1}
+        onPress={() => onStep(1)}
+      />
+    </View>
   );
 }

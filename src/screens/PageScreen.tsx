@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro';
 import { Redirect, useRouter } from 'expo-router';
-import { View } from 'react-native';
+import { useWindowDimensions, View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { pageHeading } from '../board/pageNumber';
 import { Action } from '../components/Action';
@@ -8,7 +8,7 @@ import { EdgesActions } from '../components/EdgesActions';
 import { HandInFrame } from '../components/HandInFrame';
 import { PageFlag } from '../components/PageFlag';
 import { PageTools } from '../components/PageTools';
-import { useWide } from '../components/useWide';
+import { useSideways } from '../components/useWide';
 import { Words } from '../components/Words';
 import { EdgesEditor } from '../edges/EdgesEditor';
 import { LitPaper } from '../light/LitPaper';
@@ -34,7 +34,7 @@ export const PageScreen = withHandIn(function PageScreen({
   readonly pageId: string;
   readonly from?: string;
 }) {
-  const wide = useWide();
+  const wide = useSideways();
   const page = shownPages(handIn).find(({ id }) => id === pageId);
   if (page === undefined) return <Redirect href={`/hand-in/${handIn.id}`} />;
   if (wide) return <PageBench handIn={handIn} page={page} from={from} />;
@@ -59,6 +59,7 @@ function OnePage({
     if (to !== undefined) router.replace(`/hand-in/${handIn.id}/page/${to.id}`);
   };
   const next = useNextThing(handIn, page, openTool, from);
+  const narrow = useWindowDimensions().width < 360;
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={openTool !== null}>
       {editing.editingEdges ? (
@@ -82,7 +83,7 @@ function OnePage({
             <Action
               kind="quiet"
               icon={PreviousSign}
-              label={t`Previous`}
+              label={narrow ? '' : t`Previous`}
               spoken={t`Previous page`}
               disabled={at === 0}
               onPress={() => go(-1)}
@@ -96,7 +97,7 @@ function OnePage({
             <Action
               kind="quiet"
               icon={NextSign}
-              label={t`Next`}
+              label={narrow ? '' : t`Next`}
               spoken={t`Next page`}
               disabled={at === pages.length - 1}
               onPress={() => go(1)}

@@ -1,10 +1,9 @@
 import { t } from '@lingui/core/macro';
-import { classValidatorResolver } from '@hookform/resolvers/class-validator';
 import { useRouter } from 'expo-router';
 import { useEffect } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { ScrollView, View } from 'react-native';
-import { ProfileBody } from '../../contract/profileBody';
+import type { ProfileView } from '../../contract/views';
 import { PAPERS } from '../../core/pdf/paperSize';
 import { FIRST_PATTERN, NamePieces } from '../bind/NameTool';
 import { PAPER_NAMES } from '../bind/paperNames';
@@ -16,14 +15,14 @@ import { Words } from '../components/Words';
 import { LinkedScreens } from '../link/LinkedScreens';
 import { AccountTool } from '../places/AccountTool';
 import { useEngine, useProfile } from '../engine/useEngine';
+import { nameRules, studentNumberRules } from '../components/fieldRules';
 
 /** Who hands in, what new work begins with, and the accounts and screens that belong to it. */
 export function ProfileScreen() {
   const router = useRouter();
   const engine = useEngine();
   const profile = useProfile();
-  const { control, handleSubmit, setValue, reset, formState } = useForm<ProfileBody>({
-    resolver: classValidatorResolver(ProfileBody),
+  const { control, handleSubmit, setValue, reset, formState } = useForm<ProfileView>({
     defaultValues: { ...profile },
     mode: 'onBlur',
   });
@@ -31,7 +30,7 @@ export function ProfileScreen() {
   useEffect(() => {
     if (!formState.isDirty) reset({ ...profile });
   }, [profile, formState.isDirty, reset]);
-  const { paper, name } = useWatch({ control }) as ProfileBody;
+  const { paper, name } = useWatch({ control }) as ProfileView;
   const keep = handleSubmit(async (written) => {
     await engine.profile.change(written);
     if (router.canGoBack()) router.back();
@@ -45,9 +44,9 @@ export function ProfileScreen() {
       </View>
       <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
         <View className="gap-3">
-          <FormField control={control} name="first" label={t`First name`} />
-          <FormField control={control} name="family" label={t`Family name`} />
-          <FormField control={control} name="number" label={t`Student number`} capitals />
+          <FormField control={control} name="first" rules={nameRules()} label={t`First name`} />
+          <FormField control={control} name="family" rules={nameRules()} label={t`Family name`} />
+          <FormField control={control} name="number" rules={studentNumberRules()} label={t`Student number`} capitals />
         </View>
         <View className="gap-2">
           <Words as="head" nativeID="new-paper">

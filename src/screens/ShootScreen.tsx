@@ -14,7 +14,7 @@ import { useLiveView } from '../camera/useLiveView';
 import { useCamera } from '../camera/useCamera';
 import type { ShotPlace } from '../camera/keepShot';
 import { IntakeList } from '../components/IntakeList';
-import { useWide } from '../components/useWide';
+import { useSideways } from '../components/useWide';
 import { Words } from '../components/Words';
 import { choosePhotos } from '../photos/choosePhotos';
 import { CameraHelp } from '../shoot/CameraHelp';
@@ -55,7 +55,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
   const router = useRouter();
   const { api, dispatch, intake } = useEngine();
   const settings = useSettingsStore();
-  const wide = useWide();
+  const wide = useSideways();
   const video = useRef<HTMLVideoElement | null>(null);
   const [kind, setKind] = useState<PageKind>('sheet');
   const [handsFreeOn, setHandsFree] = useState(settings.handsFree);

@@ -1,5 +1,5 @@
 import { useLocalSearchParams } from 'expo-router';
-import { BindScreen } from '../../../src/screens/BindScreen';
+import { BindScreen } from '../../../src/screens/laterScreens';
 
 export default function BindRoute() {
   const { handInId } = useLocalSearchParams<{ handInId: string }>();

@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
-import { LaterScreen } from '../../../src/screens/LaterScreen';
+import { HandInScreen } from '../../../src/screens/laterScreens';
 
 export default function HandInRoute() {
   const { handInId } = useLocalSearchParams<{ handInId: string }>();
-  return <LaterScreen screen="handIn" handInId={handInId} />;
+  return <HandInScreen handInId={handInId} />;
 }

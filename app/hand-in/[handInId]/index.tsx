@@ -1,5 +1,5 @@
 import { useLocalSearchParams } from 'expo-router';
-import { PagesScreen } from '../../../src/screens/PagesScreen';
+import { PagesScreen } from '../../../src/screens/laterScreens';
 
 export default function PagesRoute() {
   const { handInId } = useLocalSearchParams<{ handInId: string }>();

@@ -1,5 +1,5 @@
 import { useLocalSearchParams } from 'expo-router';
-import { ReadScreen } from '../../../src/screens/ReadScreen';
+import { ReadScreen } from '../../../src/screens/laterScreens';
 
 export default function ReadRoute() {
   const { handInId, at } = useLocalSearchParams<{ handInId: string; at?: string }>();

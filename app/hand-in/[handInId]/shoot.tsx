@@ -1,5 +1,5 @@
 import { useLocalSearchParams } from 'expo-router';
-import { ShootScreen } from '../../../src/screens/ShootScreen';
+import { ShootScreen } from '../../../src/screens/laterScreens';
 
 export default function ShootRoute() {
   const { handInId, again, after, practice } = useLocalSearchParams<{

@@ -1,5 +1,5 @@
 import { useLocalSearchParams } from 'expo-router';
-import { PageScreen } from '../../../../src/screens/PageScreen';
+import { PageScreen } from '../../../../src/screens/laterScreens';
 
 export default function PageRoute() {
   const { handInId, pageId, from } = useLocalSearchParams<{ handInId: string; pageId: string; from?: string }>();

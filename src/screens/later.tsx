@@ -1,0 +1,15 @@
+import { t } from '@lingui/core/macro';
+import { lazy, Suspense, type ComponentType } from 'react';
+import { Message } from './Message';
+
+/** A screen whose code comes when it is first opened. */
+export function later<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
+  const Screen = lazy(async () => ({ default: await load() }));
+  return function Later(props: P) {
+    return (
+      <Suspense fallback={<Message title={t`Loading …`} text={t`This part of the app is being fetched.`} />}>
+        <Screen {...props} />
+      </Suspense>
+    );
+  };
+}
