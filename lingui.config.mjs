@@ -4,6 +4,12 @@ import { formatter } from '@lingui/format-po';
 export default {
   locales: ['en', 'es', 'de', 'ar'],
   sourceLocale: 'en',
-  catalogs: [{ path: '<rootDir>/src/i18n/catalogues/{locale}', include: ['<rootDir>/src', '<rootDir>/app'], exclude: ['**/*.test.*'] }],
+  catalogs: [
+    {
+      path: '<rootDir>/src/i18n/catalogues/{locale}',
+      include: ['<rootDir>/src', '<rootDir>/app'],
+      exclude: ['**/*.test.*'],
+    },
+  ],
   format: formatter({ lineNumbers: false }),
 };

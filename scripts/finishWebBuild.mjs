@@ -1,5 +1,5 @@
 // What Expo's export leaves to do: icons and manifest for installing, the service worker, and scripts packed as small as they get.
-import { copyFile, readFile, readdir, writeFile } from 'node:fs/promises';
+import { copyFile, readFile, readdir, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
@@ -7,6 +7,8 @@ import sharp from 'sharp';
 import { generateSW } from 'workbox-build';
 
 const pack = promisify(brotliCompress);
+/** What the first screen is wanted to load at most. */
+const MOST_FIRST_SCRIPT_KB = 300;
 
 const ICONS = [
   { name: 'icon-192.png', size: 192 },
@@ -118,10 +120,27 @@ async function packed(folder) {
   );
 }
 
+/** What is loaded before the first screen stands: the page's own scripts and the sentences of one language. */
+async function sayFirstWeight(folder) {
+  const html = await readFile(path.join(folder, 'index.html'), 'utf8');
+  const scripts = Array.from(html.matchAll(/src="\/([^"]+\.js)"/g), ([, name]) => name);
+  const english = (await readdir(path.join(folder, '_expo/static/js/web'))).find((name) => /^en-.*\.js$/.test(name));
+  const sizes = await Promise.all(
+    [...scripts, ...(english === undefined ? [] : [`_expo/static/js/web/${english}`])].map(
+      async (name) => (await stat(path.join(folder, `${name}.br`))).size,
+    ),
+  );
+  const kilobytes = Math.round(sizes.reduce((sum, size) => sum + size, 0) / 1000);
+  console.log(
+    `The first screen loads ${kilobytes} KB of script, compressed (wanted: at most ${MOST_FIRST_SCRIPT_KB}).`,
+  );
+}
+
 export async function finishWebBuild(folder) {
   await copyFile('THIRD_PARTY_NOTICES', path.join(folder, 'THIRD_PARTY_NOTICES.txt'));
   await icons(folder);
   await manifest(folder);
   await serviceWorker(folder);
   await packed(folder);
+  await sayFirstWeight(folder);
 }

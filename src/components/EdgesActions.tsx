@@ -140,7 +140,11 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
           <Words as="soft" className="px-4">
             {t`Proportions of the paper`}
           </Words>
-          <View role="group" aria-label={t`Proportions of the paper`} className="flex-row justify-between px-2">
+          <View
+            role="group"
+            aria-label={t`Proportions of the paper`}
+            className="flex-row flex-wrap justify-between px-2"
+          >
             {SHEETS.map((sheet) => (
               <Action
                 key={sheet}

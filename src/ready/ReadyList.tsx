@@ -1,6 +1,5 @@
 import type { MessageDescriptor } from '@lingui/core';
 import { msg, plural, t } from '@lingui/core/macro';
-import Check from 'lucide-react-native/icons/check';
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
@@ -33,7 +32,7 @@ export const FIX_LABELS: Readonly<Record<ReadyFix['to'], MessageDescriptor>> = {
   bind: msg`Go to Bind`,
   place: msg`Show where`,
   account: msg`Go to sign-in`,
-  page: msg`Open the page`,
+  page: msg`Open page`,
   again: msg`Shoot it again`,
 };
 
@@ -175,7 +174,6 @@ function OpenLine({
         {level === 'doubt' ? (
           <Action
             kind="quiet"
-            icon={Check}
             label={t`Looks fine`}
             spoken={t`Looks fine: ${says}`}
             onPress={() => changeNotes(handIn.id, { accepted: [...accepted, key] })}

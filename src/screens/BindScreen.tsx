@@ -59,7 +59,7 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
     pages.length > 0 &&
     pages.every(({ recipe }) => !isPending(recipe));
   const startAsked = useEffectEvent(() => {
-    router.setParams({ now: '' });
+    router.setParams({ now: undefined });
     bind(handIn);
   });
   useEffect(() => {
