@@ -13,10 +13,10 @@ import { EdgesActions } from '../components/EdgesActions';
 import { HandInFrame } from '../components/HandInFrame';
 import { IntakeList } from '../components/IntakeList';
 import { PageFlag } from '../components/PageFlag';
+import { PageStep } from '../components/PageStep';
 import { PageTools } from '../components/PageTools';
 import { useShort } from '../components/useWide';
 import { Words } from '../components/Words';
-import { NextSign, PreviousSign } from '../components/directional';
 import { EdgesEditor } from '../edges/EdgesEditor';
 import { LitPaper } from '../light/LitPaper';
 import { MarkActions } from '../marks/MarkActions';
@@ -83,7 +83,12 @@ function Bench({ handIn, page, from }: PageBenchProps) {
           {page.fileName}
         </Words>
         <PageFlag page={page} />
-        {short ? <Steps at={at} count={shownPages(handIn).length} onStep={step} /> : null}
+        {short ? (
+          <View className="-mx-2 flex-row justify-between">
+            <PageStep to="previous" disabled={at === 0} onPress={() => step(-1)} />
+            <PageStep to="next" disabled={at === shownPages(handIn).length - 1} onPress={() => step(1)} />
+          </View>
+        ) : null}
         <View className={short ? 'hidden' : 'items-start'}>
           <Action kind="quiet" label={t`Keys`} spoken={t`Keys: list all of them`} onPress={() => setListing(true)} />
         </View>
@@ -169,37 +174,5 @@ function Bench({ handIn, page, from }: PageBenchProps) {
       </View>
       {listing ? <KeySheet onClose={() => setListing(false)} /> : null}
     </HandInFrame>
-  );
-}
-
-/** The way to the pages before and after, where they are not beside the paper. */
-function Steps({
-  at,
-  count,
-  onStep,
-}: {
-  readonly at: number;
-  readonly count: number;
-  readonly onStep: (by: 1 | -1) => void;
-}) {
-  return (
-    <View className="-mx-2 flex-row justify-between">
-      <Action
-        kind="quiet"
-        icon={PreviousSign}
-        label={t`Previous`}
-        spoken={t`Previous page`}
-        disabled={at === 0}
-        onPress={() => onStep(-1)}
-      />
-      <Action
-        kind="quiet"
-        icon={NextSign}
-        label={t`Next`}
-        spoken={t`Next page`}
-        disabled={at === count - 1}
-        onPress={() => onStep(1)}
-      />
-    </View>
   );
 }

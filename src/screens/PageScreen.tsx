@@ -3,10 +3,10 @@ import { Redirect, useRouter } from 'expo-router';
 import { useWindowDimensions, View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { pageHeading } from '../board/pageNumber';
-import { Action } from '../components/Action';
 import { EdgesActions } from '../components/EdgesActions';
 import { HandInFrame } from '../components/HandInFrame';
 import { PageFlag } from '../components/PageFlag';
+import { PageStep } from '../components/PageStep';
 import { PageTools } from '../components/PageTools';
 import { useSideways } from '../components/useWide';
 import { Words } from '../components/Words';
@@ -20,7 +20,6 @@ import { PageBench } from './PageBench';
 import { useNextThing } from './useNextThing';
 import { usePageTools } from './usePageTools';
 import { withHandIn } from './withHandIn';
-import { NextSign, PreviousSign } from '../components/directional';
 
 const PAGE_LONG_SIDE_PX = 1400;
 
@@ -80,28 +79,14 @@ function OnePage({
       ) : (
         <>
           <View className="flex-row items-center justify-between px-1">
-            <Action
-              kind="quiet"
-              icon={PreviousSign}
-              label={narrow ? '' : t`Previous`}
-              spoken={t`Previous page`}
-              disabled={at === 0}
-              onPress={() => go(-1)}
-            />
+            <PageStep to="previous" narrow={narrow} disabled={at === 0} onPress={() => go(-1)} />
             <View className="items-center">
               <Words as="head" className="tabular-nums">
                 {pageHeading(handIn, page.id)}
               </Words>
               <PageFlag page={page} />
             </View>
-            <Action
-              kind="quiet"
-              icon={NextSign}
-              label={narrow ? '' : t`Next`}
-              spoken={t`Next page`}
-              disabled={at === pages.length - 1}
-              onPress={() => go(1)}
-            />
+            <PageStep to="next" narrow={narrow} disabled={at === pages.length - 1} onPress={() => go(1)} />
           </View>
           <View className="flex-1 px-4 pb-3">
             <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={t`Page ${{ at: at + 1 }}`} light={light} />
