@@ -7,6 +7,9 @@ import { PageMarks } from '../marks/PageMarks';
 import { DrawnPicture } from './DrawnPicture';
 import { Words } from './Words';
 
+/** A smaller picture has no room for a word. */
+const MIN_WORDS_PX = 200;
+
 interface PaperPictureProps {
   readonly page: Page;
   readonly longSidePx: number;
@@ -61,7 +64,7 @@ export function PaperPicture({ page, longSidePx, label, instead = null, trying =
           aria-label={t`${label}, being worked on`}
           className="h-full w-full items-center justify-center border border-rule-faint bg-sheet"
         >
-          <Words as="soft">{t`Working …`}</Words>
+          {longSidePx < MIN_WORDS_PX ? null : <Words as="soft">{t`Working …`}</Words>}
         </View>
       )}
     </View>
