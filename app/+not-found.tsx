@@ -1,3 +1,3 @@
-import { NotHereScreen } from '../src/screens/NotHereScreen';
+import { NotFoundScreen } from '../src/screens/NotFoundScreen';
 
-export default NotHereScreen;
+export default NotFoundScreen;

@@ -47,7 +47,7 @@ test('axe finds nothing serious on any main view', async ({ page }) => {
   await expect(page.getByRole('list', { name: 'Still to do' })).toBeVisible();
   await nothingSerious(page);
   for (const place of ['Mail', 'Locker', 'This device'])
-    await page.getByRole('button', { name: place, exact: true }).click();
+    await page.getByRole('radio', { name: place, exact: true }).click();
   await page.goto('/profile');
   await expect(page.getByRole('textbox', { name: 'Family name' })).toHaveValue('Tolvanen-Adeyemi');
   await nothingSerious(page);

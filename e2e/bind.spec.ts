@@ -28,7 +28,7 @@ test('a limit is kept exactly, the file is named by a convention, seen before it
   await page.getByRole('link', { name: /^Bind/ }).click();
 
   await unfold(page, 'Name of the file');
-  await page.getByRole('button', { name: 'Use a pattern' }).click();
+  await page.getByRole('radio', { name: 'Use a pattern' }).click();
   await page.getByRole('textbox', { name: 'Family name' }).fill('Tolvanen-Adeyemi');
   await page.getByRole('textbox', { name: 'Student number' }).fill('SP-20417');
   await page.getByRole('textbox', { name: 'Title' }).fill('Shore log: quadrat');

@@ -162,7 +162,7 @@ test('the wrong account is pointed out; mail and locker take the file itself', a
   await signIn('SP-20388', '2038');
   await expect(page.getByText('This would go in as Jonas Hallqvist-Oduya, SP-20388.')).toBeVisible();
 
-  await page.getByRole('button', { name: 'Mail', exact: true }).click();
+  await page.getByRole('radio', { name: 'Mail', exact: true }).click();
   await signIn('SP-20417', '2041');
   await page.getByRole('textbox', { name: 'To', exact: true }).fill('the office');
   await page.getByRole('button', { name: 'Send the mail' }).click();
@@ -179,7 +179,7 @@ test('the wrong account is pointed out; mail and locker take the file itself', a
       .toString(),
   ).toBe('%PDF-');
 
-  await page.getByRole('button', { name: 'Locker', exact: true }).click();
+  await page.getByRole('radio', { name: 'Locker', exact: true }).click();
   await signIn('SP-20417', '2041');
   await page.getByRole('button', { name: 'Ropework Drawing: open this folder' }).click();
   await page.getByRole('button', { name: 'New folder here' }).click();
@@ -225,7 +225,7 @@ async function boundForSet4(page: Page, buffer: Buffer, limit: RegExp): Promise<
   await page.getByRole('button', { name: /^Set 4: heights/ }).click();
   await page.getByRole('link', { name: /^Bind/ }).click();
   await unfold(page, 'Limit');
-  await page.getByRole('button', { name: limit }).click();
+  await page.getByRole('radio', { name: limit }).click();
   await page.getByRole('button', { name: 'Bind 3 pages' }).click();
   await page.getByRole('button', { name: 'On to handing in' }).click({ timeout: 30_000 });
 }

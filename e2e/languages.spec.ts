@@ -83,7 +83,7 @@ for (const language of ['de', 'ar', 'es'] as const satisfies readonly Language[]
       await expect(page.getByRole('list', { name: say('Still to do') })).toBeVisible();
       await look('hand in');
       for (const place of ['Mail', 'Locker', 'This device']) {
-        await button(place).click();
+        await page.getByRole('radio', { name: say(place), exact: true }).click();
         await look(place);
       }
       for (const address of ['profile', 'settings', 'link', 'deleted', 'recover', 'nowhere']) {
@@ -117,7 +117,7 @@ for (const language of ['de', 'ar', 'es'] as const satisfies readonly Language[]
 test('another language is set without losing anything', async ({ page }) => {
   await page.goto('/settings');
   const german = sentencesIn('de');
-  await page.getByRole('button', { name: 'Deutsch: Language' }).click();
+  await page.getByRole('radio', { name: 'Deutsch: Language' }).click();
   await expect(page.getByRole('heading', { name: german('Settings'), exact: true })).toBeVisible();
   await page.getByRole('button', { name: german('Done'), exact: true }).click();
   await expect(page.getByRole('button', { name: german('Start a new hand-in') })).toBeVisible();

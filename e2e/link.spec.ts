@@ -75,7 +75,7 @@ test('a profile is kept, checked, and names the file', async ({ page }) => {
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Letters, digits, spaces, dots and dashes only', { exact: false })).toBeVisible();
   await number.fill('SP-20418');
-  await page.getByRole('button', { name: 'Use a pattern' }).click();
+  await page.getByRole('radio', { name: 'Use a pattern' }).click();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await page.getByRole('button', { name: 'Start a new hand-in' }).click();
   await page.getByRole('link', { name: /^Bind/ }).click();

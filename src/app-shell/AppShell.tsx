@@ -11,10 +11,10 @@ import { View } from 'react-native';
 import { useStore } from 'zustand';
 import { askToKeep } from '../../platform/browser/storageUse';
 import { EngineContext } from '../engine/useEngine';
-import { refreshOffice } from '../office/officeStore';
+import { refreshOffice } from '../college/officeStore';
 import { useLanguage } from '../i18n/useLanguage';
 import { fetchLaterScreens } from '../screens/laterScreens';
-import { useSettingsStore } from '../settings/settingsStore';
+import { useSettingsStore } from '../preferences/settingsStore';
 import { createBrowserEngine } from './createBrowserEngine';
 import { ErrorBoundary } from './ErrorBoundary';
 import { keepAppOnDevice } from './keepAppOnDevice';
@@ -67,7 +67,7 @@ export function AppShell() {
           {left ? (
             <NoticeBar
               role="status"
-              kind="look"
+              kind="warning"
               text={t`This device was unlinked. It shows your own hand-ins again.`}
               onClose={() => engine.device.setState({ left: false })}
             />

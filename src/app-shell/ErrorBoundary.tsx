@@ -2,9 +2,9 @@ import { t } from '@lingui/core/macro';
 import { router } from 'expo-router';
 import { Component, type ReactNode } from 'react';
 import { View } from 'react-native';
-import { Action } from '../components/Action';
-import { NextBar } from '../components/NextBar';
-import { Message } from '../screens/Message';
+import { Button } from '../ui/Button';
+import { PrimaryBar } from '../ui/PrimaryBar';
+import { EmptyState } from '../ui/EmptyState';
 
 interface BoundaryState {
   readonly broken: boolean;
@@ -29,14 +29,14 @@ export class ErrorBoundary extends Component<{ readonly children: ReactNode }, B
     return (
       <View className="flex-1 bg-paper">
         <View role="main" className="flex-1">
-          <Message
+          <EmptyState
             title={t`This screen stopped working`}
             text={t`Nothing you made is lost. Go back to the desk, or try this screen again.`}
           >
-            <Action label={t`Try again`} onPress={this.mend} />
-          </Message>
+            <Button label={t`Try again`} onPress={this.mend} />
+          </EmptyState>
         </View>
-        <NextBar label={t`Go to the desk`} onPress={toDesk} />
+        <PrimaryBar label={t`Go to the desk`} onPress={toDesk} />
       </View>
     );
   }

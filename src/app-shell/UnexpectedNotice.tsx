@@ -18,5 +18,5 @@ export function UnexpectedNotice() {
     return () => window.removeEventListener('unhandledrejection', tell);
   }, []);
   if (problem === null) return null;
-  return <NoticeBar role="alert" kind="broken" text={problem} onClose={() => setProblem(null)} />;
+  return <NoticeBar role="alert" kind="error" text={problem} onClose={() => setProblem(null)} />;
 }

@@ -1,11 +1,11 @@
 import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
 import type { FotoplanError } from '../../core/errors';
-import { Action } from '../components/Action';
-import { NextBar } from '../components/NextBar';
+import { Button } from '../ui/Button';
+import { PrimaryBar } from '../ui/PrimaryBar';
 import type { RunningEngine } from '../engine/createEngine';
 import { startAfresh } from '../engine/startAfresh';
-import { Message } from '../screens/Message';
+import { EmptyState } from '../ui/EmptyState';
 import { errorText } from '../i18n/errorText';
 
 /* What is shown in place of all screens, because of the device as a whole. */
@@ -21,24 +21,24 @@ export function StartingScreen({ problem, blocked, onTryAgain }: StartingScreenP
   if (problem !== null) {
     return (
       <View role="main" className="flex-1">
-        <Message
+        <EmptyState
           title={t`Your hand-ins could not be loaded`}
           text={errorText(problem, t`Something on this device broke. Reload to try again.`)}
         >
-          <Action label={t`Try again`} onPress={onTryAgain} />
-        </Message>
+          <Button label={t`Try again`} onPress={onTryAgain} />
+        </EmptyState>
       </View>
     );
   }
   return (
     <View role="main" className="flex-1">
       {blocked ? (
-        <Message
+        <EmptyState
           title={t`Close the other tab`}
           text={t`Another tab has an older version of Fotoplan open. Close or reload that tab; this one then goes on by itself.`}
         />
       ) : (
-        <Message title={t`Loading your hand-ins …`} text={t`Everything kept on this device is being opened.`} />
+        <EmptyState title={t`Loading your hand-ins …`} text={t`Everything kept on this device is being opened.`} />
       )}
     </View>
   );
@@ -49,7 +49,7 @@ export function ClosedScreen({ why }: { readonly why: 'newer' | 'lost' }) {
   return (
     <View className="flex-1 bg-paper">
       <View role="main" className="flex-1">
-        <Message
+        <EmptyState
           title={t`Reload this tab`}
           text={
             why === 'newer'
@@ -58,7 +58,7 @@ export function ClosedScreen({ why }: { readonly why: 'newer' | 'lost' }) {
           }
         />
       </View>
-      <NextBar label={t`Reload`} onPress={() => window.location.reload()} />
+      <PrimaryBar label={t`Reload`} onPress={() => window.location.reload()} />
     </View>
   );
 }
@@ -68,12 +68,12 @@ export function UnlinkedScreen({ engine }: { readonly engine: RunningEngine }) {
   return (
     <View className="flex-1 bg-paper">
       <View role="main" className="flex-1">
-        <Message
+        <EmptyState
           title={t`This device was unlinked`}
           text={t`The link was ended on another device, or everything was deleted there. What was saved is still on the devices that are linked. Starting afresh takes it off this one; you can link again with a new code.`}
         />
       </View>
-      <NextBar label={t`Start afresh`} onPress={() => void startAfresh(engine)} />
+      <PrimaryBar label={t`Start afresh`} onPress={() => void startAfresh(engine)} />
     </View>
   );
 }

@@ -1,4 +1,4 @@
-import { act, renderHook } from '@testing-library/react-native';
+import { act, renderHook } from '@testing-library/react';
 import { useFileDrop } from './useFileDrop';
 
 const photo = new File(['x'], 'page.jpg', { type: 'image/jpeg' });

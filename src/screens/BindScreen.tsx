@@ -5,19 +5,19 @@ import { ScrollView, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { PAPERS } from '../../core/pdf/paperSize';
 import { isPending } from '../../core/recipe/recipe';
-import { BoundFileCard } from '../bind/BoundFileCard';
-import { FilePreview } from '../bind/FilePreview';
-import { limitName, LimitTool } from '../bind/LimitTool';
-import { NameTool } from '../bind/NameTool';
-import { PAPER_NAMES } from '../bind/paperNames';
-import { Switch } from '../bind/Switch';
-import { BindProgress } from '../bind/BindProgress';
-import { useBind } from '../bind/useBind';
-import { Fold } from '../components/Fold';
-import { Action } from '../components/Action';
-import { HandInFrame } from '../components/HandInFrame';
-import { useSideways } from '../components/useWide';
-import { Words } from '../components/Words';
+import { BoundFileCard } from '../features/bind/BoundFileCard';
+import { FilePreview } from '../features/bind/FilePreview';
+import { limitName, LimitTool } from '../features/bind/LimitTool';
+import { NameTool } from '../features/bind/NameTool';
+import { PAPER_NAMES } from '../features/bind/paperNames';
+import { Switch } from '../ui/Switch';
+import { BindProgress } from '../features/bind/BindProgress';
+import { useBind } from '../features/bind/useBind';
+import { Disclosure } from '../ui/Disclosure';
+import { HandInFrame } from '../frame/HandInFrame';
+import { useSideways } from '../ui/breakpoints';
+import { ChoiceGroup } from '../ui/ChoiceGroup';
+import { Text } from '../ui/Text';
 import { downloadFile } from '../files/downloadFile';
 import { readableBytes } from '../i18n/formats';
 import { madeFromKey } from '../../core/handIn/madeFrom';
@@ -25,7 +25,7 @@ import { useStore } from 'zustand';
 import type { BindSettings } from '../../core/handIn/bindSettings';
 import type { StepLabel } from '../data/stepLabel';
 import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
-import { fileNameOf, partName } from '../office/fileName';
+import { fileNameOf, partName } from '../college/fileName';
 import { withHandIn } from './withHandIn';
 
 const MARGINS_MM = [0, 5, 10, 15] as const;
@@ -102,15 +102,15 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
     <View className="gap-6">
       <NameTool handIn={handIn} />
       <View>
-        <Fold title={t`Limit`} says={limitName(handIn.binding.maxBytes)}>
+        <Disclosure title={t`Limit`} summary={limitName(handIn.binding.maxBytes)}>
           <LimitTool handIn={handIn} />
-        </Fold>
-        <Fold title={t`Paper`} says={paperSays(handIn)}>
+        </Disclosure>
+        <Disclosure title={t`Paper`} summary={paperSays(handIn)}>
           <PaperTool handIn={handIn} />
-        </Fold>
-        <Fold title={t`In the file`} says={inTheFileSays(handIn)}>
+        </Disclosure>
+        <Disclosure title={t`In the file`} summary={inTheFileSays(handIn)}>
           <InTheFile handIn={handIn} />
-        </Fold>
+        </Disclosure>
       </View>
     </View>
   );
@@ -118,7 +118,7 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
     <ScrollView contentContainerClassName="gap-4 p-4">
       {result}
       {file === undefined && binding.state === 'idle' ? (
-        <Words as="soft">{t`The file will lie here once it is bound.`}</Words>
+        <Text variant="soft">{t`The file will lie here once it is bound.`}</Text>
       ) : null}
     </ScrollView>
   );
@@ -166,35 +166,31 @@ function PaperTool({ handIn }: { readonly handIn: HandIn }) {
   const { marginMm, sameWidth } = handIn.binding;
   return (
     <View className="gap-2">
-      <View role="group" aria-label={t`Paper`} className="flex-row flex-wrap gap-2">
-        {PAPERS.map((paper) => (
-          <Action
-            key={paper}
-            label={t(PAPER_NAMES[paper])}
-            spoken={`${t(PAPER_NAMES[paper])}${paper === handIn.paper ? t`, chosen` : ''}`}
-            on={paper === handIn.paper}
-            onPress={() => void dispatch({ kind: 'changeHandIn', handInId: handIn.id, paper, label: { key: 'paper' } })}
-          />
-        ))}
-      </View>
-      <Words as="strong" nativeID="margin-label">
+      <ChoiceGroup
+        label={t`Paper`}
+        choices={PAPERS.map((paper) => ({ value: paper, label: t(PAPER_NAMES[paper]) }))}
+        value={handIn.paper}
+        onChange={(paper) =>
+          void dispatch({ kind: 'changeHandIn', handInId: handIn.id, paper, label: { key: 'paper' } })
+        }
+      />
+      <Text variant="strong" nativeID="margin-label">
         {t`Margin`}
-      </Words>
-      <View role="group" aria-labelledby="margin-label" className="flex-row flex-wrap gap-2">
-        {MARGINS_MM.map((mm) => (
-          <Action
-            key={mm}
-            label={mm === 0 ? t`None` : t`${mm} mm`}
-            spoken={mm === 0 ? t`None: no margin` : t`${mm} mm margin`}
-            on={mm === marginMm}
-            onPress={() => setBinding({ marginMm: mm }, 'margin')}
-          />
-        ))}
-      </View>
+      </Text>
+      <ChoiceGroup
+        labelledBy="margin-label"
+        choices={MARGINS_MM.map((mm) => ({
+          value: mm as number,
+          label: mm === 0 ? t`None` : t`${mm} mm`,
+          accessibilityLabel: mm === 0 ? t`None: no margin` : t`${mm} mm margin`,
+        }))}
+        value={marginMm}
+        onChange={(mm) => setBinding({ marginMm: mm }, 'margin')}
+      />
       <Switch
         label={t`All pages of one width`}
-        says={t`Sideways pages are made as wide as upright ones.`}
-        on={sameWidth}
+        description={t`Sideways pages are made as wide as upright ones.`}
+        checked={sameWidth}
         onChange={(on) => setBinding({ sameWidth: on }, 'sameWidth')}
       />
     </View>
@@ -208,26 +204,26 @@ function InTheFile({ handIn }: { readonly handIn: HandIn }) {
     <View className="gap-1">
       <Switch
         label={t`Words that can be searched`}
-        says={t`Makes printed text searchable. Takes a few seconds a page.`}
-        on={searchable}
+        description={t`Makes printed text searchable. Takes a few seconds a page.`}
+        checked={searchable}
         onChange={(on) => setBinding({ searchable: on }, 'searchable')}
       />
       <Switch
         label={t`Marks`}
-        says={t`Pen, highlighter, notes and signature, here and in the file.`}
-        on={showMarks}
+        description={t`Pen, highlighter, notes and signature, here and in the file.`}
+        checked={showMarks}
         onChange={(on) => setBinding({ showMarks: on }, 'showMarks')}
       />
       <Switch
         label={t`Cover sheet`}
-        says={t`Title, name, number and the list of pages, before page 1.`}
-        on={cover}
+        description={t`Title, name, number and the list of pages, before page 1.`}
+        checked={cover}
         onChange={(on) => setBinding({ cover: on }, 'cover')}
       />
       <Switch
         label={t`My name as the author`}
-        says={t`Where and when the photos were taken is never told.`}
-        on={author}
+        description={t`Where and when the photos were taken is never told.`}
+        checked={author}
         onChange={(on) => setBinding({ author: on }, 'author')}
       />
     </View>

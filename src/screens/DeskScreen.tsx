@@ -6,21 +6,21 @@ import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import type { HandIn } from '../../core/handIn/handIn';
-import { Action } from '../components/Action';
-import { NextBar } from '../components/NextBar';
-import { SafeMark } from '../components/SafeMark';
-import { Words } from '../components/Words';
+import { Button } from '../ui/Button';
+import { PrimaryBar } from '../ui/PrimaryBar';
+import { SyncStatus } from '../frame/SyncStatus';
+import { Text } from '../ui/Text';
 import { workingTitle } from '../format/workingTitle';
-import { deskRows } from '../desk/deskRows';
-import { DeskStack } from '../desk/DeskStack';
+import { deskRows } from '../features/desk/deskRows';
+import { DeskStack } from '../features/desk/DeskStack';
 import { useNow } from '../format/useNow';
-import { useOfficeStore } from '../office/officeStore';
-import { UnsavedBanner } from '../components/UnsavedBanner';
-import { DeletedNotice } from '../deleted/DeletedNotice';
-import { useNewHandIn } from '../desk/useNewHandIn';
+import { useOfficeStore } from '../college/officeStore';
+import { UnsavedBanner } from '../frame/UnsavedBanner';
+import { DeletedNotice } from '../features/desk/deleted/DeletedNotice';
+import { useNewHandIn } from '../features/desk/useNewHandIn';
 import { useDocuments, useEngine } from '../engine/useEngine';
-import { RecoveryOffer } from '../recovery/RecoveryOffer';
-import { Message } from './Message';
+import { RecoveryOffer } from '../features/export-import/recovery/RecoveryOffer';
+import { EmptyState } from '../ui/EmptyState';
 import { errorText } from '../i18n/errorText';
 
 /** All hand-ins as little stacks, what is due first on top. */
@@ -52,40 +52,40 @@ export function DeskScreen() {
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
         <View className="flex-row flex-wrap items-center justify-between">
-          <Words as="title">Fotoplan</Words>
+          <Text variant="title">Fotoplan</Text>
           <View className="-mx-2 flex-row flex-wrap">
-            <Action
-              kind="quiet"
+            <Button
+              variant="text"
               label={t`Link`}
-              spoken={t`Link phone and laptop`}
+              accessibilityLabel={t`Link phone and laptop`}
               icon={MonitorSmartphone}
               onPress={() => router.push('/link')}
             />
-            <Action
-              kind="quiet"
+            <Button
+              variant="text"
               label={t`You`}
-              spoken={t`You: name, number, accounts`}
+              accessibilityLabel={t`You: name, number, accounts`}
               icon={UserRound}
               onPress={() => router.push('/profile')}
             />
-            <Action kind="quiet" label={t`Settings`} icon={Settings} onPress={() => router.push('/settings')} />
+            <Button variant="text" label={t`Settings`} icon={Settings} onPress={() => router.push('/settings')} />
           </View>
         </View>
-        <SafeMark />
+        <SyncStatus />
       </View>
       <UnsavedBanner />
       <View role="main" className="flex-1">
         {loading === 'failed' ? (
-          <Message
+          <EmptyState
             title={t`Your hand-ins could not be loaded`}
             text={problem === null ? '' : errorText(problem, t`Something on this device broke. Reload to try again.`)}
           >
-            <Action label={t`Try again`} onPress={() => void engine.loadAgain()} />
-          </Message>
+            <Button label={t`Try again`} onPress={() => void engine.loadAgain()} />
+          </EmptyState>
         ) : !dueKnown || (shown.length === 0 && loading === 'loading') ? (
-          <Message title={t`Loading your hand-ins …`} text={t`From this device, and from the server.`} />
+          <EmptyState title={t`Loading your hand-ins …`} text={t`From this device, and from the server.`} />
         ) : rows.length === 0 ? (
-          <Message
+          <EmptyState
             title={t`The desk is empty`}
             text={t`Photograph the pages of one piece of work, and Fotoplan makes them into one PDF: straight, white and in order.`}
           />
@@ -107,7 +107,7 @@ export function DeskScreen() {
         )}
       </View>
       {deleted === null ? null : <DeletedNotice handIn={deleted} onDone={() => setDeleted(null)} />}
-      <NextBar label={t`Start a new hand-in`} onPress={start} />
+      <PrimaryBar label={t`Start a new hand-in`} onPress={start} />
     </View>
   );
 }

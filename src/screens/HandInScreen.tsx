@@ -7,33 +7,34 @@ import { ScrollView, TextInput, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { isReady, type ReadyFix } from '../../core/ready/readyCheck';
 import { readableBytes } from '../i18n/formats';
-import { FilePreview } from '../bind/FilePreview';
-import { Action } from '../components/Action';
-import { FIELD } from '../components/field';
-import { Flag } from '../components/Flag';
-import { HandInFrame } from '../components/HandInFrame';
-import { useSideways } from '../components/useWide';
-import { Words } from '../components/Words';
+import { FilePreview } from '../features/bind/FilePreview';
+import { Button } from '../ui/Button';
+import { FIELD } from '../ui/field';
+import { StatusMessage } from '../ui/StatusMessage';
+import { HandInFrame } from '../frame/HandInFrame';
+import { useSideways } from '../ui/breakpoints';
+import { ChoiceGroup } from '../ui/ChoiceGroup';
+import { Text } from '../ui/Text';
 import { downloadFile } from '../files/downloadFile';
 import { canShare, shareFile } from '../files/shareFile';
-import { TakeAlongTool } from '../keep/TakeAlongTool';
-import { AssignmentChoice } from '../office/AssignmentChoice';
-import { refreshOffice, useOfficeStore } from '../office/officeStore';
-import { ReceiptCard } from '../office/ReceiptCard';
-import { changeNotes, handInFile, useNotes } from '../office/sendingStore';
-import { useAccountStore } from '../places/accountStore';
-import { AccountTool } from '../places/AccountTool';
-import { LockerTool } from '../places/LockerTool';
-import { PostTool } from '../places/PostTool';
-import { SendProgress } from '../places/SendProgress';
-import { IDLE, useSendStore } from '../places/sendStore';
-import { FIX_LABELS, openLines, ReadyList, useFix } from '../ready/ReadyList';
-import { useReadyLines } from '../ready/useReadyLines';
+import { TakeAlongTool } from '../features/export-import/TakeAlongTool';
+import { AssignmentChoice } from '../features/hand-in/AssignmentChoice';
+import { refreshOffice, useOfficeStore } from '../college/officeStore';
+import { ReceiptCard } from '../features/hand-in/ReceiptCard';
+import { changeNotes, handInFile, useNotes } from '../college/sendingStore';
+import { useAccountStore } from '../college/accountStore';
+import { AccountTool } from '../features/hand-in/AccountTool';
+import { LockerTool } from '../features/hand-in/LockerTool';
+import { PostTool } from '../features/hand-in/PostTool';
+import { SendProgress } from '../features/hand-in/SendProgress';
+import { IDLE, useSendStore } from '../college/sendStore';
+import { FIX_LABELS, openLines, ReadyList, useFix } from '../features/hand-in/ready/ReadyList';
+import { useReadyLines } from '../features/hand-in/ready/useReadyLines';
 import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
-import { fileNameOf } from '../office/fileName';
+import { fileNameOf } from '../college/fileName';
 import { useStore } from 'zustand';
-import { BindProgress } from '../bind/BindProgress';
-import { useBind } from '../bind/useBind';
+import { BindProgress } from '../features/bind/BindProgress';
+import { useBind } from '../features/bind/useBind';
 import { withHandIn } from './withHandIn';
 
 const PLACES = { office: msg`Course office`, post: msg`Mail`, locker: msg`Locker`, device: msg`This device` } as const;
@@ -126,23 +127,24 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   const placeTools = (
     <View className="gap-5">
       <View className="gap-2" nativeID="office-place">
-        <Words as="head" nativeID="place-label">
+        <Text variant="head" nativeID="place-label">
           {t`Where to`}
-        </Words>
-        <View role="group" aria-labelledby="place-label" className="flex-row flex-wrap gap-2">
-          {(Object.keys(PLACES) as Place[]).map((each) => (
-            <Action key={each} label={t(PLACES[each])} on={each === place} onPress={() => setPlace(each)} />
-          ))}
-        </View>
+        </Text>
+        <ChoiceGroup
+          labelledBy="place-label"
+          choices={(Object.keys(PLACES) as Place[]).map((each) => ({ value: each, label: t(PLACES[each]) }))}
+          value={place}
+          onChange={setPlace}
+        />
       </View>
       {place === 'office' ? (
         <>
-          <AssignmentChoice handIn={handIn} assignment={assignment} assignments={assignments} />
+          <AssignmentChoice handIn={handIn} assignment={assignment} assignments={assignments} onRulesChanged={bind} />
           <AccountTool service="office" />
           {assignment === null ? null : <FieldsTool handIn={handIn} fields={assignment.fields} />}
         </>
       ) : file === undefined ? (
-        <Words as="soft">{t`Bind the pages first; the file then goes from here.`}</Words>
+        <Text variant="soft">{t`Bind the pages first; the file then goes from here.`}</Text>
       ) : place === 'post' ? (
         <PostTool handIn={handIn} file={file} name={name} />
       ) : place === 'locker' ? (
@@ -155,10 +157,10 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
       )}
       {fileLine === null ? null : (
         <View className="gap-2">
-          <Words as="strong">{t`The file`}</Words>
-          <Words className="break-words tabular-nums">{fileLine}</Words>
+          <Text variant="strong">{t`The file`}</Text>
+          <Text className="break-words tabular-nums">{fileLine}</Text>
           <View className="items-start">
-            <Action label={t`Preview the file`} icon={Eye} onPress={() => setSeeing(true)} />
+            <Button label={t`Preview the file`} icon={Eye} onPress={() => setSeeing(true)} />
           </View>
         </View>
       )}
@@ -168,9 +170,11 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
     <View className="gap-5">
       <BindProgress handIn={handIn} binding={binding} />
       <SendProgress send={send} service="office" />
-      {received !== undefined && !busy ? <Flag kind="fine">{t`This file has been received.`}</Flag> : null}
+      {received !== undefined && !busy ? (
+        <StatusMessage status="success">{t`This file has been received.`}</StatusMessage>
+      ) : null}
       {ready && received === undefined && account !== null && !busy ? (
-        <Words testID="said-before">{t`${{ file: fileLine ?? '' }}, goes to the course office for “${{ title: assignment.title }}” as the work of ${{ first: account.first }} ${{ family: account.family }}, ${{ number: account.number }}.`}</Words>
+        <Text testID="said-before">{t`${{ file: fileLine ?? '' }}, goes to the course office for “${{ title: assignment.title }}” as the work of ${{ first: account.first }} ${{ family: account.family }}, ${{ number: account.number }}.`}</Text>
       ) : null}
       {receipts.map((receipt, i) => (
         <ReceiptCard
@@ -206,9 +210,9 @@ function OnDevice({ file, name, title }: { readonly file: Blob; readonly name: s
   const named = [new File([file], name, { type: 'application/pdf' })];
   return (
     <View className="flex-row flex-wrap gap-2">
-      <Action label={t`Download the PDF`} icon={Download} onPress={() => downloadFile(file, name)} />
+      <Button label={t`Download the PDF`} icon={Download} onPress={() => downloadFile(file, name)} />
       {canShare(named) ? (
-        <Action label={t`Share the PDF`} icon={Share2} onPress={() => void shareFile(named, title)} />
+        <Button label={t`Share the PDF`} icon={Share2} onPress={() => void shareFile(named, title)} />
       ) : null}
     </View>
   );
@@ -227,9 +231,9 @@ function FieldsTool({
     <View className="gap-3">
       {fields.map(({ key, label }) => (
         <View key={key} className="gap-1">
-          <Words as="strong" nativeID={`field-${key}`}>
+          <Text variant="strong" nativeID={`field-${key}`}>
             {label}
-          </Words>
+          </Text>
           <TextInput
             aria-labelledby={`field-${key}`}
             value={notes.fields[key] ?? ''}
@@ -239,9 +243,9 @@ function FieldsTool({
         </View>
       ))}
       <View className="gap-1">
-        <Words as="strong" nativeID="comment-label">
+        <Text variant="strong" nativeID="comment-label">
           {t`Comment for the reader (optional)`}
-        </Words>
+        </Text>
         <TextInput
           aria-labelledby="comment-label"
           multiline

@@ -2,23 +2,23 @@ import { t } from '@lingui/core/macro';
 import { Redirect, useRouter } from 'expo-router';
 import { useWindowDimensions, View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
-import { pageHeading } from '../board/pageNumber';
-import { EdgesActions } from '../components/EdgesActions';
-import { HandInFrame } from '../components/HandInFrame';
-import { PageFlag } from '../components/PageFlag';
-import { PageStep } from '../components/PageStep';
-import { PageTools } from '../components/PageTools';
-import { useSideways } from '../components/useWide';
-import { Words } from '../components/Words';
-import { EdgesEditor } from '../edges/EdgesEditor';
-import { LitPaper } from '../light/LitPaper';
-import { MarkActions } from '../marks/MarkActions';
-import { MarkEditor } from '../marks/MarkEditor';
-import { MendActions } from '../mend/MendActions';
-import { MendEditor } from '../mend/MendEditor';
-import { PageBench } from './PageBench';
+import { pageHeading } from '../features/pages/pageNumber';
+import { EdgesActions } from '../features/page-editor/edges/EdgesActions';
+import { HandInFrame } from '../frame/HandInFrame';
+import { PageStatus } from '../page-picture/PageStatus';
+import { PageStep } from './PageStep';
+import { PageTools } from '../features/page-editor/PageTools';
+import { useSideways } from '../ui/breakpoints';
+import { Text } from '../ui/Text';
+import { EdgesEditor } from '../features/page-editor/edges/EdgesEditor';
+import { LitPaper } from '../features/page-editor/light/LitPaper';
+import { MarkActions } from '../features/page-editor/marks/MarkActions';
+import { MarkEditor } from '../features/page-editor/marks/MarkEditor';
+import { MendActions } from '../features/page-editor/mend/MendActions';
+import { MendEditor } from '../features/page-editor/mend/MendEditor';
+import { PageWorkspace } from './PageWorkspace';
 import { useNextThing } from './useNextThing';
-import { usePageTools } from './usePageTools';
+import { usePageTools } from '../features/page-editor/usePageTools';
 import { withHandIn } from './withHandIn';
 
 const PAGE_LONG_SIDE_PX = 1400;
@@ -36,7 +36,7 @@ export const PageScreen = withHandIn(function PageScreen({
   const wide = useSideways();
   const page = shownPages(handIn).find(({ id }) => id === pageId);
   if (page === undefined) return <Redirect href={`/hand-in/${handIn.id}`} />;
-  if (wide) return <PageBench handIn={handIn} page={page} from={from} />;
+  if (wide) return <PageWorkspace handIn={handIn} page={page} from={from} />;
   return <OnePage key={page.id} handIn={handIn} page={page} from={from} />;
 });
 
@@ -81,10 +81,10 @@ function OnePage({
           <View className="flex-row items-center justify-between px-1">
             <PageStep to="previous" narrow={narrow} disabled={at === 0} onPress={() => go(-1)} />
             <View className="items-center">
-              <Words as="head" className="tabular-nums">
+              <Text variant="head" className="tabular-nums">
                 {pageHeading(handIn, page.id)}
-              </Words>
-              <PageFlag page={page} />
+              </Text>
+              <PageStatus page={page} />
             </View>
             <PageStep to="next" narrow={narrow} disabled={at === pages.length - 1} onPress={() => go(1)} />
           </View>

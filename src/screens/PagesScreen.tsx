@@ -8,20 +8,20 @@ import { useState } from 'react';
 import { useWindowDimensions, View } from 'react-native';
 import { boundPages, shownPages, type HandIn } from '../../core/handIn/handIn';
 import { wantsLook } from '../../core/recipe/recipe';
-import { OrderAdvice } from '../board/OrderAdvice';
-import { PageBoard } from '../board/PageBoard';
-import { SelectionTray } from '../board/SelectionTray';
-import { Action } from '../components/Action';
-import { AddRow } from '../components/AddRow';
-import { HandInFrame } from '../components/HandInFrame';
-import { IntakeList } from '../components/IntakeList';
-import { useWide } from '../components/useWide';
-import { Words } from '../components/Words';
+import { OrderAdvice } from '../order-advice/OrderAdvice';
+import { PageBoard } from '../features/pages/PageBoard';
+import { SelectionTray } from '../features/pages/SelectionTray';
+import { Button } from '../ui/Button';
+import { AddRow } from '../photos/AddRow';
+import { HandInFrame } from '../frame/HandInFrame';
+import { IntakeList } from '../photos/IntakeList';
+import { useWide } from '../ui/breakpoints';
+import { Text } from '../ui/Text';
 import { choosePhotos } from '../photos/choosePhotos';
 import { fetchPracticePhotos } from '../photos/practicePhotos';
 import { useEngine } from '../engine/useEngine';
-import { Message } from './Message';
-import { PageBench } from './PageBench';
+import { EmptyState } from '../ui/EmptyState';
+import { PageWorkspace } from './PageWorkspace';
 import { withHandIn } from './withHandIn';
 
 /** The board of pages; on a wide screen the first page lies open beside it. */
@@ -34,7 +34,7 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
   const pages = boundPages(handIn);
   const unsure = pages.find(({ recipe }) => wantsLook(recipe));
   const unsureCount = pages.filter(({ recipe }) => wantsLook(recipe)).length;
-  if (wide && shown[0] !== undefined) return <PageBench handIn={handIn} page={shown[0]} />;
+  if (wide && shown[0] !== undefined) return <PageWorkspace handIn={handIn} page={shown[0]} />;
   const open = (pageId: string): void => router.push(`/hand-in/${handIn.id}/page/${pageId}`);
   const next =
     pages.length === 0
@@ -56,19 +56,19 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
       ) : (
         <>
           <View className="flex-row justify-end px-2">
-            <Action
-              kind="quiet"
+            <Button
+              variant="text"
               icon={BookOpen}
               label={t`Read`}
-              spoken={t`Read the pages through`}
+              accessibilityLabel={t`Read the pages through`}
               onPress={() => router.push(`/hand-in/${handIn.id}/read`)}
             />
-            <Action
-              kind="quiet"
+            <Button
+              variant="text"
               icon={ListChecks}
               label={t`Choose`}
-              spoken={t`Choose pages`}
-              on={chosen !== null}
+              accessibilityLabel={t`Choose pages`}
+              pressed={chosen !== null}
               onPress={() => setChosen(chosen === null ? [] : null)}
             />
           </View>
@@ -108,28 +108,28 @@ function NoPages({ handInId }: { readonly handInId: string }) {
     );
   };
   return (
-    <Message
+    <EmptyState
       title={t`No pages yet`}
       text={t`Lay the paper on something dark, hold the phone level above it, and get all four corners in.`}
     >
       <View className="w-full gap-2 pt-4">
-        <Action
+        <Button
           label={t`Add photos`}
           icon={ImagePlus}
           onPress={() => void choosePhotos('gallery').then((files) => intake.take(handInId, files))}
         />
-        <Action
+        <Button
           label={t`Try the practice table`}
           icon={Camera}
           onPress={() => router.push(`/hand-in/${handInId}/shoot?practice=1`)}
         />
-        <Action label={t`Try with practice photos`} onPress={practise} />
+        <Button label={t`Try with practice photos`} onPress={practise} />
         {problem === null ? null : (
-          <Words as="small" role="alert" tone="brick" className="text-center">
+          <Text variant="small" role="alert" tone="brick" className="text-center">
             {problem}
-          </Words>
+          </Text>
         )}
       </View>
-    </Message>
+    </EmptyState>
   );
 }

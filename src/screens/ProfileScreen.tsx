@@ -5,17 +5,18 @@ import { useForm, useWatch } from 'react-hook-form';
 import { ScrollView, View } from 'react-native';
 import type { ProfileView } from '../../contract/views';
 import { PAPERS } from '../../core/pdf/paperSize';
-import { FIRST_PATTERN, NamePieces } from '../bind/NameTool';
-import { PAPER_NAMES } from '../bind/paperNames';
-import { Action } from '../components/Action';
-import { Flag } from '../components/Flag';
-import { FormField } from '../components/FormField';
-import { NextBar } from '../components/NextBar';
-import { Words } from '../components/Words';
-import { LinkedScreens } from '../link/LinkedScreens';
-import { AccountTool } from '../places/AccountTool';
+import { FIRST_PATTERN, NamePieces } from '../features/bind/NameTool';
+import { PAPER_NAMES } from '../features/bind/paperNames';
+import { Button } from '../ui/Button';
+import { StatusMessage } from '../ui/StatusMessage';
+import { TextField } from '../ui/TextField';
+import { PrimaryBar } from '../ui/PrimaryBar';
+import { ChoiceGroup } from '../ui/ChoiceGroup';
+import { Text } from '../ui/Text';
+import { LinkedScreens } from '../features/linking/LinkedScreens';
+import { AccountTool } from '../features/hand-in/AccountTool';
 import { useEngine, useProfile } from '../engine/useEngine';
-import { nameRules, studentNumberRules } from '../components/fieldRules';
+import { nameRules, studentNumberRules } from '../ui/fieldRules';
 
 /** Who hands in, what new work begins with, and the accounts and screens that belong to it. */
 export function ProfileScreen() {
@@ -39,67 +40,60 @@ export function ProfileScreen() {
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
-        <Words as="title">{t`You`}</Words>
-        <Words as="soft">{t`As your courses want it written; the same on all your screens`}</Words>
+        <Text variant="title">{t`You`}</Text>
+        <Text variant="soft">{t`As your courses want it written; the same on all your screens`}</Text>
       </View>
       <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
         <View className="gap-3">
-          <FormField control={control} name="first" rules={nameRules()} label={t`First name`} />
-          <FormField control={control} name="family" rules={nameRules()} label={t`Family name`} />
-          <FormField control={control} name="number" rules={studentNumberRules()} label={t`Student number`} capitals />
+          <TextField control={control} name="first" rules={nameRules()} label={t`First name`} />
+          <TextField control={control} name="family" rules={nameRules()} label={t`Family name`} />
+          <TextField control={control} name="number" rules={studentNumberRules()} label={t`Student number`} capitals />
         </View>
         <View className="gap-2">
-          <Words as="head" nativeID="new-paper">
+          <Text variant="head" nativeID="new-paper">
             {t`Paper of new hand-ins`}
-          </Words>
-          <View role="group" aria-labelledby="new-paper" className="flex-row flex-wrap gap-2">
-            {PAPERS.map((each) => (
-              <Action
-                key={each}
-                label={t(PAPER_NAMES[each])}
-                on={each === paper}
-                onPress={() => setValue('paper', each, { shouldDirty: true })}
-              />
-            ))}
-          </View>
+          </Text>
+          <ChoiceGroup
+            labelledBy="new-paper"
+            choices={PAPERS.map((each) => ({ value: each, label: t(PAPER_NAMES[each]) }))}
+            value={paper}
+            onChange={(each) => setValue('paper', each, { shouldDirty: true })}
+          />
         </View>
         <View className="gap-2">
-          <Words as="head" nativeID="new-name">
+          <Text variant="head" nativeID="new-name">
             {t`Name of new files`}
-          </Words>
-          <View role="group" aria-labelledby="new-name" className="flex-row flex-wrap gap-2">
-            <Action
-              label={t`By the title`}
-              on={name === null}
-              onPress={() => setValue('name', null, { shouldDirty: true })}
-            />
-            <Action
-              label={t`Use a pattern`}
-              on={name !== null}
-              onPress={() => name === null && setValue('name', FIRST_PATTERN, { shouldDirty: true })}
-            />
-          </View>
+          </Text>
+          <ChoiceGroup
+            labelledBy="new-name"
+            choices={[
+              { value: false, label: t`Use the title` },
+              { value: true, label: t`Use a pattern` },
+            ]}
+            value={name !== null}
+            onChange={(patterned) => setValue('name', patterned ? FIRST_PATTERN : null, { shouldDirty: true })}
+          />
           {name === null ? null : (
             <NamePieces pattern={name} onChange={(pattern) => setValue('name', pattern, { shouldDirty: true })} />
           )}
         </View>
         {Object.keys(formState.errors).length > 0 ? (
-          <Flag kind="broken" live>
+          <StatusMessage status="error" announce>
             {t`Check the marked fields above.`}
-          </Flag>
+          </StatusMessage>
         ) : null}
         <View className="gap-3">
-          <Words as="head">{t`Accounts`}</Words>
+          <Text variant="head">{t`Accounts`}</Text>
           <AccountTool service="office" />
           <AccountTool service="locker" />
           <AccountTool service="post" />
         </View>
         <LinkedScreens />
         <View className="items-start">
-          <Action label={t`Link another screen`} onPress={() => router.push('/link')} />
+          <Button label={t`Link another screen`} onPress={() => router.push('/link')} />
         </View>
       </ScrollView>
-      <NextBar label={formState.isDirty ? t`Save` : t`Done`} onPress={() => void keep()} />
+      <PrimaryBar label={formState.isDirty ? t`Save` : t`Done`} onPress={() => void keep()} />
     </View>
   );
 }

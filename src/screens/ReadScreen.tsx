@@ -8,21 +8,21 @@ import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
-import { pageConcern } from '../components/pageConcern';
-import { NextBar } from '../components/NextBar';
-import { Words } from '../components/Words';
+import { pageConcern } from '../page-picture/pageConcern';
+import { PrimaryBar } from '../ui/PrimaryBar';
+import { Text } from '../ui/Text';
 import { useZoom } from '../zoom/useZoom';
-import { MarksShown } from '../marks/PageMarks';
-import { FindBar } from '../read/FindBar';
-import { ReadPaper } from '../read/ReadPaper';
-import { NightAction } from '../shoot/NightAction';
+import { MarksShown } from '../page-picture/PageMarks';
+import { FindBar } from '../features/read-through/FindBar';
+import { ReadPaper } from '../features/read-through/ReadPaper';
+import { Button } from '../ui/Button';
 import { useStore } from 'zustand';
 import { useEngine } from '../engine/useEngine';
-import { findWords } from '../read/findWords';
-import { Message } from './Message';
-import { usePageKeys } from './usePageKeys';
+import { findWords } from '../features/read-through/findWords';
+import { EmptyState } from '../ui/EmptyState';
+import { useKeys } from '../ui/useKeys';
 import { withHandIn } from './withHandIn';
-import { BackSign, NextSign, PreviousSign } from '../components/directional';
+import { BackIcon, NextIcon, PreviousIcon } from '../ui/directionalIcons';
 
 /** The pages one by one as their reader will see them, ticked off as they are seen. */
 export const ReadScreen = withHandIn(function ReadScreen({
@@ -43,7 +43,7 @@ export const ReadScreen = withHandIn(function ReadScreen({
   const page = pages[at];
   if (page === undefined)
     return (
-      <Message
+      <EmptyState
         title={t`Nothing to read yet`}
         text={t`Every page is left out, or there is none. Go back and add pages.`}
       />
@@ -99,7 +99,7 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
   const isSeen = seen.includes(page.id);
   // the arrow that points on in the direction of reading
   const towardsEnd = document.documentElement.dir === 'rtl' ? -1 : 1;
-  usePageKeys(
+  useKeys(
     {
       ArrowRight: () => onGo(towardsEnd),
       PageDown: () => onGo(1),
@@ -120,18 +120,31 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
   return (
     <View className="flex-1 bg-night">
       <View role="banner" className="min-h-[56px] flex-row items-center gap-2 px-2 py-1">
-        <NightAction icon={BackSign} label={t`Pages`} spoken={t`Pages: back to all of them`} onPress={onClose} />
+        <Button
+          variant="onDark"
+          icon={BackIcon}
+          label={t`Pages`}
+          accessibilityLabel={t`Pages: back to all of them`}
+          onPress={onClose}
+        />
         <View className="flex-1 items-center">
-          <Words as="head" tone="chalk" className="tabular-nums">{t`${{ place: at + 1 }} of ${count}`}</Words>
-          <Words as="small" tone={concern === null ? 'chalk' : 'beetLight'}>
+          <Text variant="head" tone="chalk" className="tabular-nums">{t`${{ place: at + 1 }} of ${count}`}</Text>
+          <Text variant="small" tone={concern === null ? 'chalk' : 'beetLight'}>
             {concern ?? (isSeen ? 'seen' : plural(left, { one: '# page left', other: '# pages left' }))}
-          </Words>
+          </Text>
         </View>
-        <NightAction icon={Search} label={t`Find`} spoken={t`Find words on the pages`} onPress={() => onSeek('')} />
-        <NightAction
+        <Button
+          variant="onDark"
+          icon={Search}
+          label={t`Find`}
+          accessibilityLabel={t`Find words on the pages`}
+          onPress={() => onSeek('')}
+        />
+        <Button
+          variant="onDark"
           icon={Pencil}
           label={concern === null ? t`Change` : t`Fix`}
-          spoken={concern === null ? t`Change this page` : t`Fix this page: ${concern}`}
+          accessibilityLabel={concern === null ? t`Change this page` : t`Fix this page: ${concern}`}
           onPress={onMend}
         />
       </View>
@@ -155,44 +168,48 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
         />
       </View>
       <View role="toolbar" aria-label={t`Reading`} className="flex-row items-center justify-between px-2">
-        <NightAction
-          icon={PreviousSign}
+        <Button
+          variant="onDark"
+          icon={PreviousIcon}
           label={t`Previous`}
-          spoken={t`Previous page`}
+          accessibilityLabel={t`Previous page`}
           disabled={at === 0}
           onPress={() => onGo(-1)}
         />
-        <NightAction
+        <Button
+          variant="onDark"
           icon={ZoomOut}
           label=""
-          spoken={t`Zoom out`}
+          accessibilityLabel={t`Zoom out`}
           disabled={zoom.factor === 1}
           onPress={() => zoom.by(1 / 1.6)}
         />
         <View className="w-[64px] items-center">
-          <Words
-            as="small"
+          <Text
+            variant="small"
             tone="chalk"
             aria-live="polite"
             className="tabular-nums"
-          >{`${Math.round(zoom.factor * 100)} %`}</Words>
+          >{`${Math.round(zoom.factor * 100)} %`}</Text>
         </View>
-        <NightAction
+        <Button
+          variant="onDark"
           icon={ZoomIn}
           label=""
-          spoken={t`Zoom in`}
+          accessibilityLabel={t`Zoom in`}
           disabled={zoom.factor >= 4}
           onPress={() => zoom.by(1.6)}
         />
-        <NightAction
-          icon={NextSign}
+        <Button
+          variant="onDark"
+          icon={NextIcon}
           label={t`Next`}
-          spoken={t`Next page`}
+          accessibilityLabel={t`Next page`}
           disabled={at === count - 1}
           onPress={() => onGo(1)}
         />
       </View>
-      <NextBar
+      <PrimaryBar
         label={
           at + 1 < count ? t`Seen, next page` : plural(count, { one: 'Seen, bind # page', other: 'Seen, bind # pages' })
         }

@@ -10,27 +10,27 @@ import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import type { PageKind } from '../../core/recipe/recipe';
-import { useLiveView } from '../camera/useLiveView';
-import { useCamera } from '../camera/useCamera';
-import type { ShotPlace } from '../camera/keepShot';
-import { IntakeList } from '../components/IntakeList';
-import { useSideways } from '../components/useWide';
-import { Words } from '../components/Words';
+import { useLiveView } from '../features/camera/useLiveView';
+import { useCamera } from '../features/camera/useCamera';
+import type { ShotPlace } from '../features/camera/keepShot';
+import { IntakeList } from '../photos/IntakeList';
+import { useSideways } from '../ui/breakpoints';
+import { Text } from '../ui/Text';
 import { choosePhotos } from '../photos/choosePhotos';
-import { CameraHelp } from '../shoot/CameraHelp';
-import { KindChooser } from '../shoot/KindChooser';
-import { NightAction } from '../shoot/NightAction';
-import { ShootView } from '../shoot/ShootView';
-import { ShotStrip } from '../shoot/ShotStrip';
-import { COACHING_WORDS } from '../shoot/shotWords';
-import { ShutterBar } from '../shoot/ShutterBar';
-import { Tips } from '../shoot/Tips';
-import { useShutter } from '../shoot/useShutter';
-import { ZoomBar } from '../shoot/ZoomBar';
+import { CameraHelp } from '../features/camera/CameraHelp';
+import { KindChooser } from '../features/camera/KindChooser';
+import { Button } from '../ui/Button';
+import { ShootView } from '../features/camera/ShootView';
+import { ShotStrip } from '../features/camera/ShotStrip';
+import { COACHING_WORDS } from '../features/camera/cameraText';
+import { ShutterBar } from '../features/camera/ShutterBar';
+import { Tips } from '../features/camera/Tips';
+import { useShutter } from '../features/camera/useShutter';
+import { ZoomBar } from '../features/camera/ZoomBar';
 import { useEngine } from '../engine/useEngine';
-import { changeSettings, useSettingsStore } from '../settings/settingsStore';
+import { changeSettings, useSettingsStore } from '../preferences/settingsStore';
 import { withHandIn } from './withHandIn';
-import { BackSign } from '../components/directional';
+import { BackIcon } from '../ui/directionalIcons';
 
 /** How long a shot can be dropped from its notice. */
 const DROP_MS = 6000;
@@ -134,18 +134,20 @@ export const ShootScreen = withHandIn(function ShootScreen({
   return (
     <View className="flex-1 bg-night">
       <View role="banner" className="flex-row items-center justify-between px-1">
-        <NightAction
+        <Button
+          variant="onDark"
           label={t`Pages`}
-          spoken={t`Pages: back to them, ${count} kept`}
-          icon={BackSign}
+          accessibilityLabel={t`Pages: back to them, ${count} kept`}
+          icon={BackIcon}
           onPress={() => router.replace(`/hand-in/${handIn.id}`)}
         />
-        <Words as="strong" role="heading" aria-level={1} tone="chalk" className="shrink" numberOfLines={1}>
+        <Text variant="strong" role="heading" aria-level={1} tone="chalk" className="shrink" numberOfLines={1}>
           {handIn.title}
-        </Words>
-        <NightAction
+        </Text>
+        <Button
+          variant="onDark"
           label={t`Settings`}
-          spoken={t`Settings and tips for the camera`}
+          accessibilityLabel={t`Settings and tips for the camera`}
           icon={Settings}
           onPress={() => router.push('/settings')}
         />
@@ -161,15 +163,15 @@ export const ShootScreen = withHandIn(function ShootScreen({
         ) : (
           <View className="flex-1">
             <View className="min-h-[32px] items-center justify-center px-3">
-              <Words role="status" as="strong" tone="chalk" className="text-center">
+              <Text role="status" variant="strong" tone="chalk" className="text-center">
                 {open === null ? t`Starting the camera` : t(COACHING_WORDS[live.coaching])}
-              </Words>
+              </Text>
             </View>
             <ShootView stream={open?.stream ?? null} video={video} live={live} />
             {open?.practice === true ? (
-              <Words as="small" tone="chalk" className="px-3 text-center">
+              <Text variant="small" tone="chalk" className="px-3 text-center">
                 {t`Practice table: made-up pages, one after another`}
-              </Words>
+              </Text>
             ) : null}
           </View>
         )}
@@ -199,9 +201,9 @@ export const ShootScreen = withHandIn(function ShootScreen({
           />
           <IntakeList handInId={handIn.id} quiet />
           {shutter.problem === null ? null : (
-            <Words role="alert" tone="beetLight" className="px-3 py-1 text-center">
+            <Text role="alert" tone="beetLight" className="px-3 py-1 text-center">
               {shutter.problem}
-            </Words>
+            </Text>
           )}
           {pages.length === 0 ? null : (
             <ShotStrip
@@ -217,43 +219,45 @@ export const ShootScreen = withHandIn(function ShootScreen({
               {open.zoom === null ? null : <ZoomBar zoom={camera.zoom} range={open.zoom} onZoom={camera.zoomTo} />}
               <View role="toolbar" aria-label={t`Camera`} className={`flex-wrap justify-center ${sideways}`}>
                 {open.hasTorch ? (
-                  <NightAction
+                  <Button
+                    variant="onDark"
                     label={t`Torch`}
                     icon={Flashlight}
-                    on={camera.torch}
-                    toggle
+                    pressed={camera.torch}
                     onPress={camera.toggleTorch}
                   />
                 ) : null}
-                <NightAction
+                <Button
+                  variant="onDark"
                   label={t`Hands-free`}
-                  spoken={t`Hands-free shutter`}
+                  accessibilityLabel={t`Hands-free shutter`}
                   icon={Hand}
-                  on={handsFreeOn}
-                  toggle
+                  pressed={handsFreeOn}
                   onPress={() => setHandsFree(!handsFreeOn)}
                 />
                 {dark || merge ? (
-                  <NightAction
+                  <Button
+                    variant="onDark"
                     label={t`Merge 6 frames`}
-                    spoken={t`Merge 6 frames into a clearer one, in dim light`}
+                    accessibilityLabel={t`Merge 6 frames into a clearer one, in dim light`}
                     icon={Layers}
-                    on={merge}
-                    toggle
+                    pressed={merge}
                     onPress={() => setMerge(!merge)}
                   />
                 ) : null}
                 {others.length > 1 && nextCamera !== undefined ? (
-                  <NightAction
+                  <Button
+                    variant="onDark"
                     label={t`Other camera`}
-                    spoken={t`Other camera: ${{ label: nextCamera.label }}`}
+                    accessibilityLabel={t`Other camera: ${{ label: nextCamera.label }}`}
                     icon={SwitchCamera}
                     onPress={() => camera.open(nextCamera.id)}
                   />
                 ) : null}
-                <NightAction
+                <Button
+                  variant="onDark"
                   label={t`Photos`}
-                  spoken={t`Photos from this device`}
+                  accessibilityLabel={t`Photos from this device`}
                   icon={ImagePlus}
                   onPress={() => addPhotos('gallery')}
                 />
@@ -299,11 +303,13 @@ function Notice({
       className={`flex-row items-center justify-center gap-3 px-3 ${over ? 'absolute bottom-full left-0 right-0' : ''} ${text === null ? '' : 'bg-night/70'}`}
     >
       {text === null ? null : (
-        <Words as="small" tone="chalk" className="tabular-nums">
+        <Text variant="small" tone="chalk" className="tabular-nums">
           {text}
-        </Words>
+        </Text>
       )}
-      {text === null || action === null ? null : <NightAction label={action.label} onPress={action.onPress} />}
+      {text === null || action === null ? null : (
+        <Button variant="onDark" label={action.label} onPress={action.onPress} />
+      )}
     </View>
   );
 }
@@ -320,9 +326,10 @@ function Pile({
 }) {
   return (
     <View className="w-[84px] justify-center">
-      <NightAction
+      <Button
+        variant="onDark"
         label={t`${count} kept`}
-        spoken={t`${count} kept${{ more: keeping > 0 ? t`, ${keeping} on the way` : '' }}. Go to the pages`}
+        accessibilityLabel={t`${count} kept${{ more: keeping > 0 ? t`, ${keeping} on the way` : '' }}. Go to the pages`}
         onPress={onPress}
       />
     </View>

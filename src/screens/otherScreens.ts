@@ -1,6 +1,6 @@
 /* What is opened from the desk now and then. */
-export { DeletedScreen } from '../deleted/DeletedScreen';
+export { DeletedScreen } from './DeletedScreen';
 export { LinkScreen } from './LinkScreen';
 export { ProfileScreen } from './ProfileScreen';
-export { RecoverScreen } from '../recovery/RecoverScreen';
-export { SettingsScreen } from '../settings/SettingsScreen';
+export { RecoverScreen } from './RecoverScreen';
+export { SettingsScreen } from './SettingsScreen';

@@ -1,8 +1,8 @@
 import { t } from '@lingui/core/macro';
 import type { ComponentType } from 'react';
 import type { HandIn } from '../../core/handIn/handIn';
-import { Message } from './Message';
-import { NotHereScreen } from './NotHereScreen';
+import { EmptyState } from '../ui/EmptyState';
+import { NotFoundScreen } from './NotFoundScreen';
 import { useHandIn } from './useHandIn';
 
 /** A screen that needs its hand-in: until it is loaded, and when it is not here, says so instead. */
@@ -10,8 +10,8 @@ export function withHandIn<P extends { readonly handIn: HandIn }>(Screen: Compon
   return function HandInScreen({ handInId, ...rest }: Omit<P, 'handIn'> & { readonly handInId: string }) {
     const handIn = useHandIn(handInId);
     if (handIn === 'loading')
-      return <Message title={t`Loading your pages …`} text={t`They come from this device or the server.`} />;
-    if (handIn === 'missing') return <NotHereScreen />;
+      return <EmptyState title={t`Loading your pages …`} text={t`They come from this device or the server.`} />;
+    if (handIn === 'missing') return <NotFoundScreen />;
     return <Screen {...({ ...rest, handIn } as unknown as P)} />;
   };
 }

@@ -3,7 +3,7 @@ import Hand from 'lucide-react-native/icons/hand';
 import ZoomIn from 'lucide-react-native/icons/zoom-in';
 import ZoomOut from 'lucide-react-native/icons/zoom-out';
 import { View } from 'react-native';
-import { Action } from '../components/Action';
+import { Button } from '../ui/Button';
 import type { Zoom } from './useZoom';
 
 const STEP = 1.6;
@@ -19,20 +19,20 @@ export function ZoomActions({
 }) {
   return (
     <View role="toolbar" aria-label={t`View`} className="flex-row">
-      <Action kind="verb" icon={ZoomIn} label={t`Zoom in`} onPress={() => zoom.by(STEP)} />
-      <Action
-        kind="verb"
+      <Button variant="toolbar" icon={ZoomIn} label={t`Zoom in`} onPress={() => zoom.by(STEP)} />
+      <Button
+        variant="toolbar"
         icon={ZoomOut}
         label={t`Zoom out`}
         disabled={zoom.factor === 1}
         onPress={() => zoom.by(1 / STEP)}
       />
-      <Action
-        kind="verb"
+      <Button
+        variant="toolbar"
         icon={Hand}
         label={t`Pan`}
-        spoken={t`Pan: move the page instead of ${insteadOf}`}
-        on={zoom.moving}
+        accessibilityLabel={t`Pan: move the page instead of ${insteadOf}`}
+        pressed={zoom.moving}
         disabled={zoom.factor === 1}
         onPress={zoom.toggleMoving}
       />

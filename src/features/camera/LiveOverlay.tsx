@@ -1,0 +1,45 @@
+import { View } from 'react-native';
+import Svg, { Path, Polygon } from 'react-native-svg';
+import { lerpPoint, type Point } from '../../../core/geometry/point';
+import { mapQuad, type Quad } from '../../../core/geometry/quad';
+
+interface LiveOverlayProps {
+  /** In frame pixels. */
+  readonly outline: Quad | null;
+  readonly frame: { readonly width: number; readonly height: number };
+  /** The place of the frame on the screen, px. */
+  readonly place: { readonly left: number; readonly top: number; readonly width: number; readonly height: number };
+  /** 0 to 1: how closed the ticks are; whole when the shot can be taken. */
+  readonly certainty: number;
+}
+
+/** What is found, as crop marks with a hairline between them: the surer, the longer the ticks. */
+export function LiveOverlay({ outline, frame, place, certainty }: LiveOverlayProps) {
+  if (outline === null || frame.width === 0) return null;
+  const scale = place.width / frame.width;
+  const onScreen = mapQuad(outline, (p) => ({ x: p.x * scale, y: p.y * scale }));
+  const ticks = onScreen
+    .map((corner, i) => tickPath(onScreen[(i + 3) % 4]!, corner, onScreen[(i + 1) % 4]!, 0.07 + 0.11 * certainty))
+    .join('');
+  return (
+    <View testID="live-outline" className="pointer-events-none absolute" style={place} aria-hidden>
+      <Svg width={place.width} height={place.height}>
+        <Polygon
+          points={onScreen.map((p) => `${p.x},${p.y}`).join(' ')}
+          fill="none"
+          stroke="rgb(245 241 232)"
+          strokeOpacity={0.75}
+          strokeWidth={1}
+        />
+        <Path d={ticks} fill="none" stroke="rgb(22 19 31)" strokeOpacity={0.7} strokeWidth={6} strokeLinejoin="round" />
+        <Path d={ticks} fill="none" stroke="rgb(242 141 184)" strokeWidth={3} strokeLinejoin="round" />
+      </Svg>
+    </View>
+  );
+}
+
+function tickPath(before: Point, corner: Point, after: Point, share: number): string {
+  const a = lerpPoint(corner, before, share);
+  const b = lerpPoint(corner, after, share);
+  return `M${a.x} ${a.y}L${corner.x} ${corner.y}L${b.x} ${b.y}`;
+}

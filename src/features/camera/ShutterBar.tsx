@@ -1,0 +1,43 @@
+import { Pressable, View } from 'react-native';
+import { Text } from '../../ui/Text';
+
+interface ShutterBarProps {
+  readonly label: string;
+  /** 0 to 1: how soon hands-free fires. */
+  readonly coming: number;
+  readonly disabled: boolean;
+  readonly onPress: () => void;
+}
+
+/** The next thing, in the camera: as wide as the thumb's arc. Hands-free fills it before it fires. */
+export function ShutterBar({ label, coming, disabled, onPress }: ShutterBarProps) {
+  return (
+    <Pressable
+      role="button"
+      aria-label={label}
+      aria-disabled={disabled}
+      disabled={disabled}
+      onPress={onPress}
+      testID="shutter"
+      className={`min-h-[64px] flex-1 justify-center overflow-hidden rounded ${disabled ? 'bg-rule-faint' : 'bg-beet active:bg-beet-deep'}`}
+    >
+      {coming > 0 ? (
+        <View
+          aria-hidden
+          className="absolute bottom-0 left-0 top-0 bg-beet-deep"
+          style={{ width: `${coming * 100}%` }}
+        />
+      ) : null}
+      {coming > 0 ? (
+        <View
+          aria-hidden
+          className="absolute bottom-1 left-1 right-1 top-1 rounded border-2 border-on-beet"
+          style={{ opacity: coming }}
+        />
+      ) : null}
+      <Text variant="act" tone={disabled ? 'soft' : 'onBeet'} numberOfLines={1} className="text-center">
+        {label}
+      </Text>
+    </Pressable>
+  );
+}

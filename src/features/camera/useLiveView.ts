@@ -1,0 +1,89 @@
+import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
+import { LIVE_LONG_SIDE_PX } from '../../../core/live/liveSize';
+import { afterShot } from '../../../core/live/handsFree';
+import { createLiveWorkerClient, type LiveWorkerClient } from './live/liveWorkerClient';
+import { LIVE_START, nextLiveState, type LiveState } from './liveState';
+
+export interface LiveView {
+  readonly live: LiveState;
+  readonly worker: RefObject<LiveWorkerClient | null>;
+  /** Call when a shot was kept, so that hands-free does not take it again. */
+  readonly shotTaken: () => void;
+}
+
+interface LiveViewOptions {
+  readonly handsFreeOn: boolean;
+  readonly onFire: () => void;
+}
+
+/** A slow device must have time left for the pages already shot: it looks at fewer frames. */
+const REST_SHARE = 0.5;
+
+const spawn = (): Worker => new Worker(new URL('./live/liveWorker', window.location.href));
+
+/** Looks at what the video shows, as fast as the worker can and no faster; while `stream` is null nothing is looked at. */
+export function useLiveView(
+  video: RefObject<HTMLVideoElement | null>,
+  stream: MediaStream | null,
+  options: LiveViewOptions,
+): LiveView {
+  const [live, setLive] = useState(LIVE_START);
+  const worker = useRef<LiveWorkerClient | null>(null);
+  const state = useRef(LIVE_START);
+  const current = useRef(options);
+  useEffect(() => {
+    current.current = options;
+  });
+  useEffect(() => {
+    const client = createLiveWorkerClient(spawn);
+    worker.current = client;
+    return () => client.close();
+  }, []);
+  useEffect(() => {
+    if (stream === null) return;
+    state.current = {
+      ...LIVE_START,
+      handsFree: { ...LIVE_START.handsFree, lastKept: state.current.handsFree.lastKept },
+    };
+    setLive(state.current);
+    let running = true;
+    let restUntilMs = 0;
+    const look = async (): Promise<void> => {
+      const element = video.current;
+      if (element === null || element.videoWidth === 0) return;
+      const scale = Math.min(1, LIVE_LONG_SIDE_PX / Math.max(element.videoWidth, element.videoHeight));
+      const size = {
+        resizeWidth: Math.round(element.videoWidth * scale),
+        resizeHeight: Math.round(element.videoHeight * scale),
+      };
+      const startedMs = performance.now();
+      if (startedMs < restUntilMs) return;
+      const seen = (await worker.current?.offer(() => createImageBitmap(element, size), startedMs)) ?? null;
+      if (!running || seen === null) return;
+      restUntilMs = performance.now() + REST_SHARE * (performance.now() - startedMs);
+      state.current = nextLiveState(state.current, seen, current.current.handsFreeOn);
+      setLive(state.current);
+      if (state.current.handsFree.fire) current.current.onFire();
+    };
+    const next = (): void => {
+      if (!running) return;
+      void look();
+      onNextFrame(video.current, next);
+    };
+    next();
+    return () => {
+      running = false;
+    };
+  }, [video, stream]);
+  const shotTaken = useCallback(() => {
+    const { lastSeen, handsFree } = state.current;
+    if (lastSeen !== null) state.current = { ...state.current, handsFree: afterShot(handsFree, lastSeen.facts) };
+  }, []);
+  return { live, worker, shotTaken };
+}
+
+/** Once a new video frame is there, or with the screen where the browser does not tell. */
+function onNextFrame(video: HTMLVideoElement | null, then: () => void): void {
+  if (video !== null && 'requestVideoFrameCallback' in video) video.requestVideoFrameCallback(then);
+  else requestAnimationFrame(then);
+}

@@ -1,0 +1,121 @@
+import { t } from '@lingui/core/macro';
+import { useEffect, useMemo, useRef } from 'react';
+import { Image, PanResponder, View, type GestureResponderEvent, type ViewProps } from 'react-native';
+import type { Point } from '../../../core/geometry/point';
+import type { PageWord } from '../../../core/pdf/boundPage';
+import type { Page } from '../../../core/handIn/handIn';
+import { PageMarks } from '../../page-picture/PageMarks';
+import { Text } from '../../ui/Text';
+import { usePagePicture } from '../../page-picture/usePagePicture';
+import type { Zoom } from '../../zoom/useZoom';
+import { useZoomedPage } from '../../zoom/useZoomedPage';
+
+const FIRST_LONG_SIDE_PX = 1400;
+/** All the detail a page has, for reading closer. */
+const FULL_LONG_SIDE_PX = 6000;
+const FULL_FROM = 1.2;
+const SWIPE_PX = 60;
+const MARGIN_PX = 8;
+
+interface ReadPaperProps {
+  readonly page: Page;
+  readonly label: string;
+  readonly zoom: Zoom;
+  readonly onSwipe: (by: 1 | -1) => void;
+  /** Words to be pointed out. */
+  readonly found: readonly PageWord[];
+}
+
+/** One page, moved with a finger, closer by pinching or with the wheel; swiped away when it is seen whole. */
+export function ReadPaper({ page, label, zoom, onSwipe, found }: ReadPaperProps) {
+  const close = zoom.factor > FULL_FROM;
+  const first = usePagePicture(page, page.recipe, FIRST_LONG_SIDE_PX);
+  const full = usePagePicture(page, page.recipe, close ? FULL_LONG_SIDE_PX : FIRST_LONG_SIDE_PX, close);
+  const shown = close && full.state === 'ready' ? full : first;
+  const picture = shown.state === 'ready' ? shown.picture : null;
+  const { measure, width, height, held } = useZoomedPage(picture, zoom, MARGIN_PX);
+
+  const begun = useRef<{ offset: Point; apart: number | null } | null>(null);
+  // the responder is made once; it reads what is current through this
+  const current = useRef({ zoom, held, onSwipe });
+  useEffect(() => {
+    current.current = { zoom, held, onSwipe };
+  });
+  const responder = useMemo(() => {
+    const apartOf = ({ nativeEvent: { touches } }: GestureResponderEvent): number | null =>
+      touches.length === 2
+        ? Math.hypot(touches[0]!.pageX - touches[1]!.pageX, touches[0]!.pageY - touches[1]!.pageY)
+        : null;
+    return PanResponder.create({
+      onStartShouldSetPanResponder: () => true,
+      onPanResponderGrant: (event) => (begun.current = { offset: current.current.held, apart: apartOf(event) }),
+      onPanResponderMove: (event, { dx, dy }) => {
+        const from = begun.current;
+        if (from === null) return;
+        const { zoom: now } = current.current;
+        const apart = apartOf(event);
+        if (apart !== null) {
+          if (from.apart !== null) now.by(apart / from.apart);
+          begun.current = { offset: current.current.held, apart };
+        } else if (now.factor > 1 && from.apart === null) now.moveTo({ x: from.offset.x + dx, y: from.offset.y + dy });
+      },
+      onPanResponderRelease: (_event, { dx, dy }) => {
+        if (
+          begun.current?.apart === null &&
+          current.current.zoom.factor === 1 &&
+          Math.abs(dx) > SWIPE_PX &&
+          Math.abs(dx) > 2 * Math.abs(dy)
+        )
+          current.current.onSwipe(dx < 0 ? 1 : -1);
+        begun.current = null;
+      },
+    });
+  }, []);
+  const wheel = {
+    onWheel: ({ nativeEvent }: { nativeEvent: WheelEvent }) => zoom.by(nativeEvent.deltaY < 0 ? 1.15 : 1 / 1.15),
+  } as ViewProps;
+  return (
+    <View
+      className="flex-1 select-none items-center justify-center overflow-hidden"
+      onLayout={measure}
+      {...responder.panHandlers}
+      {...wheel}
+      style={{ ...({ touchAction: 'none' } as object) }}
+    >
+      {picture !== null && width > 0 ? (
+        <View
+          className="pointer-events-none"
+          style={{ width, height, flexShrink: 0, transform: [{ translateX: held.x }, { translateY: held.y }] }}
+        >
+          <Image
+            source={{ uri: picture.url }}
+            accessibilityLabel={label}
+            resizeMode="stretch"
+            style={{ width, height }}
+            testID={close && full.state === 'ready' ? 'full-detail' : 'first-look'}
+          />
+          <PageMarks marks={page.recipe.marks} width={width} height={height} />
+          {found.map((word, i) => (
+            <View
+              key={i}
+              testID="found-word"
+              className="absolute border-2 border-beet bg-beet/20"
+              style={{
+                left: word.x * width - 3,
+                top: word.y * height - 3,
+                width: word.width * width + 6,
+                height: word.height * height + 6,
+              }}
+            />
+          ))}
+        </View>
+      ) : shown.state === 'failed' ? (
+        <Text tone="chalk" className="p-6 text-center">
+          {shown.problem}
+        </Text>
+      ) : (
+        <Text tone="chalk">{t`Working …`}</Text>
+      )}
+    </View>
+  );
+}

@@ -1,0 +1,34 @@
+import CircleCheck from 'lucide-react-native/icons/circle-check';
+import CircleX from 'lucide-react-native/icons/circle-x';
+import TriangleAlert from 'lucide-react-native/icons/triangle-alert';
+import { View } from 'react-native';
+import { Text } from './Text';
+
+const STATUSES = {
+  success: { icon: CircleCheck, colour: 'rgb(var(--moss))', tone: 'moss' },
+  warning: { icon: TriangleAlert, colour: 'rgb(var(--amber))', tone: 'amber' },
+  error: { icon: CircleX, colour: 'rgb(var(--brick))', tone: 'brick' },
+} as const;
+
+/** A state in a sign and a word, never in colour alone. */
+export function StatusMessage({
+  status,
+  children,
+  announce = false,
+}: {
+  readonly status: keyof typeof STATUSES;
+  readonly children: string;
+  readonly announce?: boolean;
+}) {
+  const { icon: StatusIcon, colour, tone } = STATUSES[status];
+  return (
+    <View className="flex-row items-start gap-1.5" {...(announce ? { role: 'status' as const } : {})}>
+      <View aria-hidden className="pt-0.5">
+        <StatusIcon size={16} strokeWidth={2} color={colour} />
+      </View>
+      <Text variant="small" tone={tone} className="shrink">
+        {children}
+      </Text>
+    </View>
+  );
+}
