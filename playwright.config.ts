@@ -30,6 +30,18 @@ export default defineConfig({
   use: {
     baseURL: BASE_URL,
     acceptDownloads: true,
+    // the first visit has a test of its own
+    storageState: {
+      cookies: [],
+      origins: [
+        {
+          origin: BASE_URL,
+          localStorage: [
+            { name: 'fotoplan-settings', value: JSON.stringify({ state: { welcomeSeen: true }, version: 1 }) },
+          ],
+        },
+      ],
+    },
     // only the tests without a network want what it keeps
     serviceWorkers: 'block',
     screenshot: 'only-on-failure',

@@ -17,6 +17,8 @@ module.exports = {
       'beet-deep': token('beet-deep'),
       'beet-tint': token('beet-tint'),
       'on-beet': token('on-beet'),
+      next: token('next'),
+      'on-next': token('on-next'),
       moss: token('moss'),
       amber: token('amber'),
       brick: token('brick'),

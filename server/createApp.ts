@@ -239,7 +239,7 @@ export function createApp({
     app.use('/practice-table', express.static(tableFolder, { maxAge: '1h', index: false }));
   for (const folder of readingFolders) app.use('/reading', express.static(folder, { maxAge: '1d', index: false }));
   if (workerFolder !== undefined) app.use('/workers', express.static(workerFolder, { index: false }));
-  if (webFolder !== undefined) serveWeb(app, webFolder);
+  if (webFolder !== undefined) serveWeb(app, webFolder, demo);
   app.use(errorShape(log));
   const hangUp = (): void => {
     events.close();
@@ -259,7 +259,7 @@ function listPhotos(folder: string | undefined, address: string): PracticePhotos
 }
 
 /** The web export: hashed files for good, index.html for every address of the app. */
-function serveWeb(app: Express, webFolder: string): void {
+function serveWeb(app: Express, webFolder: string, demo: boolean): void {
   // scripts were packed when the app was built, tighter than could be done while somebody waits
   app.use(
     expressStaticGzip(webFolder, {
@@ -278,8 +278,10 @@ function serveWeb(app: Express, webFolder: string): void {
   );
   app.get(
     /^\/(?!api\/|practice\/|practice-table\/|workers\/|reading\/|office|locker|post\/|_expo\/|assets\/)[^.]*$/,
-    (_req, res) => {
-      res.set('cache-control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));
+    (req, res, next) => {
+      // the kit's parts are for developers
+      if (req.path === '/parts' && !demo) next();
+      else res.set('cache-control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));
     },
   );
 }

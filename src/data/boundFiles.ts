@@ -14,6 +14,8 @@ export interface BoundFile extends Omit<StoredBoundFile, 'blob' | 'parts' | 'par
 
 export interface BoundFiles {
   readonly state: StoreApi<{ readonly files: Readonly<Record<string, BoundFile>> }>;
+  /** Shows the file as this device has it, and asks nobody else. */
+  showKept(handInId: string): Promise<void>;
   /** Shows the file as this device has it, then a newer one where another screen has bound it since. */
   load(handInId: string): Promise<void>;
   /** Keeps a file that was made here, and sends it up behind everything else. */
@@ -103,6 +105,10 @@ export function createBoundFiles(
   return {
     state,
     local,
+    async showKept(handInId) {
+      const file = await local(handInId);
+      if (file !== null) show(file);
+    },
     async load(handInId) {
       const file = await local(handInId);
       if (file !== null) show(file);

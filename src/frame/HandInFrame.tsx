@@ -80,6 +80,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, chil
                 variant="text"
                 label={t`Undo`}
                 icon={UndoIcon}
+                shortcut="undo"
                 disabled={latest === undefined}
                 accessibilityLabel={latest === undefined ? t`Undo: nothing to undo` : undoText(latest)}
                 onPress={undo}
@@ -89,6 +90,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, chil
                   variant="text"
                   label={t`Redo`}
                   icon={RedoIcon}
+                  shortcut="redo"
                   accessibilityLabel={redoText(undone)}
                   onPress={redo}
                 />

@@ -20,8 +20,14 @@ interface PageTileProps {
   readonly selected: boolean;
   /** Pressing it chooses it, and does not open it. */
   readonly choosing: boolean;
-  readonly onPress: (pageId: string) => void;
+  /** `held` is the keys held: Shift for all up to it, Ctrl or ⌘ for it as well. */
+  readonly onPress: (pageId: string, held: { readonly range: boolean; readonly add: boolean }) => void;
 }
+
+const heldKeys = ({ shiftKey, ctrlKey, metaKey }: MouseEvent): { range: boolean; add: boolean } => ({
+  range: shiftKey,
+  add: ctrlKey || metaKey,
+});
 
 /** A page as on a contact sheet, drawn anew only when something of it changes: its picture, its number under it, and a flag where something wants a look. */
 export const PageTile = memo(function PageTile({
@@ -39,7 +45,7 @@ export const PageTile = memo(function PageTile({
     <Pressable
       role="button"
       {...(choosing ? { 'aria-pressed': selected } : selected ? { 'aria-current': 'true' as const } : {})}
-      onPress={() => onPress(page.id)}
+      onPress={({ nativeEvent }) => onPress(page.id, heldKeys(nativeEvent as unknown as MouseEvent))}
       className="w-full p-2"
     >
       <View className={`aspect-[3/4] w-full ${number === null ? 'opacity-50' : ''}`}>

@@ -51,9 +51,12 @@ describe('the picture that follows a hand', () => {
     readonly wanted?: boolean;
   }
   const follow = (first = true) =>
-    renderHook(({ recipe, wanted = first }: Props) => useLatestPicture(page, recipe, 800, wanted), {
-      initialProps: { recipe: bright(0) },
-    });
+    renderHook<ReturnType<typeof useLatestPicture>, Props>(
+      ({ recipe, wanted = first }) => useLatestPicture(page, recipe, 800, wanted),
+      {
+        initialProps: { recipe: bright(0) },
+      },
+    );
 
   it('has one under way at a time, and then the latest that was asked for, not those between', async () => {
     const { result, rerender } = follow();

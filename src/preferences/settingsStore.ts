@@ -15,6 +15,7 @@ export interface Settings {
   readonly sound: boolean;
   readonly vibration: boolean;
   readonly tipsSeen: boolean;
+  readonly welcomeSeen: boolean;
   /** null: the device's own. */
   readonly language: Language | null;
 }
@@ -26,6 +27,7 @@ const DEFAULTS: Settings = {
   sound: true,
   vibration: true,
   tipsSeen: false,
+  welcomeSeen: false,
   language: null,
 };
 

@@ -1,4 +1,4 @@
-import { plural, t } from '@lingui/core/macro';
+import { t } from '@lingui/core/macro';
 import { useLocalSearchParams, useRouter } from 'expo-router';
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -19,13 +19,14 @@ import { useSideways } from '../ui/breakpoints';
 import { ChoiceGroup } from '../ui/ChoiceGroup';
 import { Text } from '../ui/Text';
 import { downloadFile } from '../files/downloadFile';
-import { readableBytes } from '../i18n/formats';
 import { madeFromKey } from '../../core/handIn/madeFrom';
 import { useStore } from 'zustand';
 import type { BindSettings } from '../../core/handIn/bindSettings';
 import type { StepLabel } from '../data/stepLabel';
 import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
 import { fileNameOf, partName } from '../college/fileName';
+import { nextAction } from './nextAction';
+import { nextLabel } from './nextLabel';
 import { withHandIn } from './withHandIn';
 
 const MARGINS_MM = [0, 5, 10, 15] as const;
@@ -49,7 +50,6 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
     if (binding.state !== 'idle') scroll.current?.scrollTo({ y: 0 });
   }, [binding.state]);
   const pages = boundPages(handIn);
-  const count = plural({ count: pages.length }, { one: '# page', other: '# pages' });
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
   // whoever came here by “Bind 3 pages” has asked for it already
   const asked =
@@ -72,18 +72,24 @@ export const BindScreen = withHandIn(function BindScreen({ handIn }: { readonly 
       file.parts.forEach((part, i) => downloadFile(part, partName(name, i + 1, file.parts.length)));
     else downloadFile(file.blob, name);
   };
-  const next =
-    binding.state === 'binding'
-      ? { label: t`Binding, ${{ share: Math.round(100 * binding.share) }} %`, onPress: () => undefined, disabled: true }
-      : pages.some(({ recipe }) => isPending(recipe))
-        ? { label: t`Finding the paper first`, onPress: () => undefined, disabled: true }
-        : pages.length === 0
-          ? { label: t`Add photos first`, onPress: () => router.replace(`/hand-in/${handIn.id}`) }
-          : fresh
-            ? handIn.assignmentId === null
-              ? { label: t`Download the PDF, ${{ size: readableBytes(file.blob.size) }}`, onPress: download }
-              : { label: t`On to handing in`, onPress: () => router.replace(`/hand-in/${handIn.id}/hand-in`) }
-            : { label: file === undefined ? t`Bind ${count}` : t`Bind ${count} again`, onPress: () => bind(handIn) };
+  const action = nextAction({
+    stage: 'bind',
+    pages: pages.length,
+    pending: pages.some(({ recipe }) => isPending(recipe)),
+    binding: binding.state === 'binding' ? binding.share : null,
+    file: file === undefined ? 'none' : fresh ? 'fresh' : 'stale',
+    hasAssignment: handIn.assignmentId !== null,
+  });
+  const next = {
+    label: nextLabel(action, file?.blob.size),
+    disabled: action.does === 'wait',
+    onPress: () => {
+      if (action.does === 'addPhotos') router.replace(`/hand-in/${handIn.id}`);
+      else if (action.does === 'download') download();
+      else if (action.does === 'goToHandIn') router.replace(`/hand-in/${handIn.id}/hand-in`);
+      else bind(handIn);
+    },
+  };
   const result = (
     <View className="gap-4">
       <BindProgress handIn={handIn} binding={binding} />
@@ -180,7 +186,7 @@ function PaperTool({ handIn }: { readonly handIn: HandIn }) {
       <ChoiceGroup
         labelledBy="margin-label"
         choices={MARGINS_MM.map((mm) => ({
-          value: mm as number,
+          value: mm,
           label: mm === 0 ? t`None` : t`${mm} mm`,
           accessibilityLabel: mm === 0 ? t`None: no margin` : t`${mm} mm margin`,
         }))}

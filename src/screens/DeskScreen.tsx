@@ -11,6 +11,10 @@ import { PrimaryBar } from '../ui/PrimaryBar';
 import { SyncStatus } from '../frame/SyncStatus';
 import { Text } from '../ui/Text';
 import { workingTitle } from '../format/workingTitle';
+import { Welcome } from '../features/desk/Welcome';
+import { changeSettings, useSettingsStore } from '../preferences/settingsStore';
+import { useWide } from '../ui/breakpoints';
+import { later } from './later';
 import { deskRows } from '../features/desk/deskRows';
 import { DeskStack } from '../features/desk/DeskStack';
 import { useNow } from '../format/useNow';
@@ -22,6 +26,9 @@ import { useDocuments, useEngine } from '../engine/useEngine';
 import { RecoveryOffer } from '../features/export-import/recovery/RecoveryOffer';
 import { EmptyState } from '../ui/EmptyState';
 import { errorText } from '../i18n/errorText';
+
+/** With its table: fetched only where there is width for it. */
+const WideDesk = later(() => import('../features/desk/WideDesk').then(({ WideDesk: Desk }) => Desk));
 
 /** All hand-ins as little stacks, what is due first on top. */
 export function DeskScreen() {
@@ -35,6 +42,7 @@ export function DeskScreen() {
   const [deleted, setDeleted] = useState<HandIn | null>(null);
   const remove = (handIn: HandIn): void =>
     void engine.dispatch({ kind: 'deleteHandIn', handInId: handIn.id }).then(() => setDeleted(handIn));
+  const welcomeSeen = useSettingsStore((s) => s.welcomeSeen);
   const now = useNow();
   const assignments = useOfficeStore((s) => s.assignments);
   const receipts = useOfficeStore((s) => s.receipts);
@@ -48,6 +56,21 @@ export function DeskScreen() {
         shown.map(({ title }) => title),
       ),
     ).then((id) => router.push(`/hand-in/${id}`));
+  const next = { label: t`Start a new hand-in`, onPress: start };
+  const wide = useWide();
+  if (!welcomeSeen)
+    return (
+      <Welcome
+        next={{
+          ...next,
+          onPress: () => {
+            changeSettings({ welcomeSeen: true });
+            start();
+          },
+        }}
+        onSkip={() => changeSettings({ welcomeSeen: true })}
+      />
+    );
   return (
     <View className="flex-1 bg-paper">
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
@@ -89,16 +112,17 @@ export function DeskScreen() {
             title={t`The desk is empty`}
             text={t`Photograph the pages of one piece of work, and Fotoplan makes them into one PDF: straight, white and in order.`}
           />
+        ) : wide ? (
+          <View className="flex-1">
+            <RecoveryOffer handIns={shown} />
+            <WideDesk rows={rows} nowMs={now} onDelete={remove} next={next} />
+          </View>
         ) : (
           <ScrollView contentContainerClassName="mx-auto w-full max-w-[1100px] p-2">
             <RecoveryOffer handIns={shown} />
             <View role="list" aria-label={t`Hand-ins`} className="flex-row flex-wrap">
               {rows.map((row) => (
-                <View
-                  key={row.handIn?.id ?? row.assignment?.id}
-                  role="listitem"
-                  className="w-full p-2 md:w-1/2 lg:w-1/3"
-                >
+                <View key={row.handIn?.id ?? row.assignment?.id} role="listitem" className="w-full p-2 md:w-1/2">
                   <DeskStack row={row} nowMs={now} onDelete={remove} />
                 </View>
               ))}
@@ -107,7 +131,7 @@ export function DeskScreen() {
         )}
       </View>
       {deleted === null ? null : <DeletedNotice handIn={deleted} onDone={() => setDeleted(null)} />}
-      <PrimaryBar label={t`Start a new hand-in`} onPress={start} />
+      {wide && rows.length > 0 ? null : <PrimaryBar {...next} />}
     </View>
   );
 }

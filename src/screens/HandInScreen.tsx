@@ -7,12 +7,12 @@ import { ScrollView, TextInput, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { isReady, type ReadyFix } from '../../core/ready/readyCheck';
 import { readableBytes } from '../i18n/formats';
-import { FilePreview } from '../features/bind/FilePreview';
+import { FilePages, FilePreview } from '../features/bind/FilePreview';
 import { Button } from '../ui/Button';
 import { FIELD } from '../ui/field';
 import { StatusMessage } from '../ui/StatusMessage';
 import { HandInFrame } from '../frame/HandInFrame';
-import { useSideways } from '../ui/breakpoints';
+import { useSideways, useWide } from '../ui/breakpoints';
 import { ChoiceGroup } from '../ui/ChoiceGroup';
 import { Text } from '../ui/Text';
 import { downloadFile } from '../files/downloadFile';
@@ -28,13 +28,15 @@ import { LockerTool } from '../features/hand-in/LockerTool';
 import { PostTool } from '../features/hand-in/PostTool';
 import { SendProgress } from '../features/hand-in/SendProgress';
 import { IDLE, useSendStore } from '../college/sendStore';
-import { FIX_LABELS, openLines, ReadyList, useFix } from '../features/hand-in/ready/ReadyList';
+import { openLines, ReadyList, useFix } from '../features/hand-in/ready/ReadyList';
 import { useReadyLines } from '../features/hand-in/ready/useReadyLines';
 import { useBoundFile, useEngine, useProfile } from '../engine/useEngine';
 import { fileNameOf } from '../college/fileName';
 import { useStore } from 'zustand';
 import { BindProgress } from '../features/bind/BindProgress';
 import { useBind } from '../features/bind/useBind';
+import { nextAction } from './nextAction';
+import { nextLabel } from './nextLabel';
 import { withHandIn } from './withHandIn';
 
 const PLACES = { office: msg`Course office`, post: msg`Mail`, locker: msg`Locker`, device: msg`This device` } as const;
@@ -43,6 +45,7 @@ type Place = keyof typeof PLACES;
 /** From ready to received: what still stands in the way, where to and as whom, the file itself, and the receipt. */
 export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { readonly handIn: HandIn }) {
   const sideways = useSideways();
+  const wide = useWide();
   const { binding: binder, boundFiles, finding, profile } = useEngine();
   const assignments = useOfficeStore((s) => s.assignments);
   const assignment = assignments.find(({ id }) => id === handIn.assignmentId) ?? null;
@@ -89,37 +92,31 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
   const open = openLines(lines, accepted);
   const wantsBinding = open.some(({ point }) => point.code === 'notBound' || point.code === 'changedSince');
   const canBind = wantsBinding && !open.some(({ point }) => point.code === 'pending' || point.code === 'noPages');
-  const count = plural({ count: boundPages(handIn).length }, { one: '# page', other: '# pages' });
   const firstFix = open.find((line) => line.fix !== null)?.fix ?? null;
-  const next = busy
-    ? {
-        label:
-          send.state === 'waiting'
-            ? t`The office is looking at it`
-            : t`Sending, ${{ share: Math.round(100 * send.share) }} %`,
-        onPress: () => undefined,
-        disabled: true,
-      }
-    : binding.state === 'binding'
-      ? { label: t`Binding, ${{ share: Math.round(100 * binding.share) }} %`, onPress: () => undefined, disabled: true }
-      : received !== undefined && !wantsBinding
-        ? {
-            label: t`See what the reader sees`,
-            onPress: () => void window.open(`/office/read/${received.submissionId}`, '_blank', 'noopener'),
-          }
-        : ready
-          ? {
-              label: receipts.some(({ withdrawn }) => !withdrawn) ? t`Hand it in again` : t`Hand it in`,
-              onPress: () => void handInFile(handIn.id, assignment.id, file, name),
-            }
-          : canBind
-            ? { label: file === undefined ? t`Bind ${count}` : t`Bind ${count} again`, onPress: () => bind(handIn) }
-            : firstFix === null
-              ? {
-                  label: assignment === null ? t`Choose an assignment` : t`Confirm these points`,
-                  onPress: () => onFixHere('place'),
-                }
-              : { label: t(FIX_LABELS[firstFix.to]), onPress: () => goToFix(firstFix) };
+  const action = nextAction({
+    stage: 'handIn',
+    pages: boundPages(handIn).length,
+    sending: send.state === 'waiting' ? 'office' : send.state === 'sending' ? send.share : null,
+    binding: binding.state === 'binding' ? binding.share : null,
+    received: received !== undefined,
+    handedInBefore: receipts.some(({ withdrawn }) => !withdrawn),
+    file: file === undefined ? 'none' : wantsBinding ? 'stale' : 'fresh',
+    canBind,
+    ready,
+    hasAssignment: assignment !== null,
+    fix: firstFix?.to ?? null,
+  });
+  const next = {
+    label: nextLabel(action),
+    disabled: action.does === 'wait',
+    onPress: () => {
+      if (action.does === 'seeSubmission') window.open(`/office/read/${received!.submissionId}`, '_blank', 'noopener');
+      else if (action.does === 'handIn') void handInFile(handIn.id, assignment!.id, file!, name);
+      else if (action.does === 'bind') bind(handIn);
+      else if (action.does === 'fix') goToFix(firstFix!);
+      else onFixHere('place');
+    },
+  };
   const fileLine =
     file === undefined
       ? null
@@ -159,9 +156,11 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
         <View className="gap-2">
           <Text variant="strong">{t`The file`}</Text>
           <Text className="break-words tabular-nums">{fileLine}</Text>
-          <View className="items-start">
-            <Button label={t`Preview the file`} icon={Eye} onPress={() => setSeeing(true)} />
-          </View>
+          {wide ? null : (
+            <View className="items-start">
+              <Button label={t`Preview the file`} icon={Eye} onPress={() => setSeeing(true)} />
+            </View>
+          )}
         </View>
       )}
     </View>
@@ -187,16 +186,25 @@ export const HandInScreen = withHandIn(function HandInScreen({ handIn }: { reado
       {received === undefined ? <ReadyList handIn={handIn} lines={lines} onFixHere={onFixHere} /> : null}
     </View>
   );
+  const filePreview =
+    file === undefined ? (
+      <Text variant="soft" className="p-4">{t`The file will lie here once it is bound.`}</Text>
+    ) : (
+      <FilePages file={file} cover={handIn.binding.cover} />
+    );
   return (
     <HandInFrame
       handIn={handIn}
       stage="handIn"
       next={next}
-      aside={{ width: 'file', content: <ScrollView contentContainerClassName="p-4">{placeTools}</ScrollView> }}
+      aside={{
+        width: 'file',
+        content: wide ? filePreview : <ScrollView contentContainerClassName="p-4">{placeTools}</ScrollView>,
+      }}
     >
       <ScrollView ref={scroll} contentContainerClassName="mx-auto w-full max-w-[640px] gap-8 p-4">
         {state}
-        {sideways ? null : placeTools}
+        {sideways && !wide ? null : placeTools}
       </ScrollView>
       {seeing && file !== undefined ? (
         <FilePreview handIn={handIn} file={file} onClose={() => setSeeing(false)} />

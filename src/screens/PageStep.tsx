@@ -20,6 +20,7 @@ export function PageStep({ to, narrow = false, disabled, onPress }: PageStepProp
       icon={isNext ? NextIcon : PreviousIcon}
       label={narrow ? '' : label}
       accessibilityLabel={isNext ? t`Next page` : t`Previous page`}
+      shortcut={isNext ? 'nextPage' : 'previousPage'}
       disabled={disabled}
       onPress={onPress}
     />

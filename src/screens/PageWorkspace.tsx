@@ -5,8 +5,9 @@ import { ScrollView, View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { OrderAdvice } from '../order-advice/OrderAdvice';
 import { PageBoard } from '../features/pages/PageBoard';
+import { usePageSelection } from '../features/pages/usePageSelection';
 import { pageHeading } from '../features/pages/pageNumber';
-import { SelectionTray } from '../features/pages/SelectionTray';
+import { BulkActionsBar } from '../features/pages/BulkActionsBar';
 import { Button } from '../ui/Button';
 import { AddRow } from '../photos/AddRow';
 import { EdgesActions } from '../features/page-editor/edges/EdgesActions';
@@ -48,7 +49,9 @@ function Bench({ handIn, page, from }: PageBenchProps) {
   const { dispatch } = useEngine();
   const only = { handInId: handIn.id, pageIds: [page.id] };
   const { editing, mending, marking, zoom, light, openTool } = usePageTools(handIn, page);
-  const [chosen, setChosen] = useState<readonly string[] | null>(null);
+  const { chosen, choose, toggle, press } = usePageSelection(handIn, (id) =>
+    router.replace(`/hand-in/${handIn.id}/page/${id}`),
+  );
   const at = shownPages(handIn).findIndex(({ id }) => id === page.id);
   const next = useNextThing(handIn, page, openTool, from);
   const [listing, setListing] = useState(false);
@@ -65,7 +68,7 @@ function Bench({ handIn, page, from }: PageBenchProps) {
       m: mending.start,
       w: marking.start,
       t: () => void dispatch({ kind: 'turnPages', ...only, turns: 1 }),
-      c: () => setChosen(chosen === null ? [] : null),
+      c: toggle,
       r: () => router.push(`/hand-in/${handIn.id}/read?at=${page.id}`),
       o: () => void dispatch({ kind: 'leaveOutPages', ...only, leftOut: !page.leftOut }),
       Delete: () => void dispatch({ kind: 'deletePages', ...only }),
@@ -93,13 +96,14 @@ function Bench({ handIn, page, from }: PageBenchProps) {
           <Button
             variant="text"
             label={t`Keys`}
+            shortcut="list"
             accessibilityLabel={t`Keys: list all of them`}
             onPress={() => setListing(true)}
           />
         </View>
       </View>
       {chosen !== null ? (
-        <SelectionTray handIn={handIn} chosen={chosen} onChoose={setChosen} onDone={() => setChosen(null)} />
+        <BulkActionsBar handIn={handIn} chosen={chosen} onChoose={choose} onDone={() => choose(null)} />
       ) : editing.editingEdges ? (
         <EdgesActions editing={editing} wide />
       ) : mending.open ? (
@@ -135,30 +139,22 @@ function Bench({ handIn, page, from }: PageBenchProps) {
               <Button
                 variant="text"
                 label={t`Read`}
+                shortcut="read"
                 accessibilityLabel={t`Read the pages through`}
                 onPress={() => router.push(`/hand-in/${handIn.id}/read`)}
               />
               <Button
                 variant="text"
                 label={t`Choose`}
+                shortcut="choose"
                 accessibilityLabel={t`Choose pages`}
                 pressed={chosen !== null}
-                onPress={() => setChosen(chosen === null ? [] : null)}
+                onPress={toggle}
               />
             </View>
             <OrderAdvice handIn={handIn} />
             <View className="flex-1 px-4">
-              <PageBoard
-                handIn={handIn}
-                columns={1}
-                chosen={chosen}
-                openId={page.id}
-                onPress={(id) =>
-                  chosen === null
-                    ? router.replace(`/hand-in/${handIn.id}/page/${id}`)
-                    : setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id])
-                }
-              />
+              <PageBoard handIn={handIn} columns={1} chosen={chosen} openId={page.id} onPress={press} />
             </View>
             {chosen === null ? <AddRow handInId={handIn.id} stacked /> : null}
           </View>

@@ -1,4 +1,4 @@
-import { plural, t } from '@lingui/core/macro';
+import { t } from '@lingui/core/macro';
 import BookOpen from 'lucide-react-native/icons/book-open';
 import Camera from 'lucide-react-native/icons/camera';
 import ImagePlus from 'lucide-react-native/icons/image-plus';
@@ -10,7 +10,8 @@ import { boundPages, shownPages, type HandIn } from '../../core/handIn/handIn';
 import { wantsLook } from '../../core/recipe/recipe';
 import { OrderAdvice } from '../order-advice/OrderAdvice';
 import { PageBoard } from '../features/pages/PageBoard';
-import { SelectionTray } from '../features/pages/SelectionTray';
+import { usePageSelection } from '../features/pages/usePageSelection';
+import { BulkActionsBar } from '../features/pages/BulkActionsBar';
 import { Button } from '../ui/Button';
 import { AddRow } from '../photos/AddRow';
 import { HandInFrame } from '../frame/HandInFrame';
@@ -21,7 +22,9 @@ import { choosePhotos } from '../photos/choosePhotos';
 import { fetchPracticePhotos } from '../photos/practicePhotos';
 import { useEngine } from '../engine/useEngine';
 import { EmptyState } from '../ui/EmptyState';
-import { PageWorkspace } from './PageWorkspace';
+import { nextAction } from './nextAction';
+import { nextLabel } from './nextLabel';
+import { LightTable } from './LightTable';
 import { withHandIn } from './withHandIn';
 
 /** The board of pages; on a wide screen the first page lies open beside it. */
@@ -29,25 +32,22 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
   const router = useRouter();
   const wide = useWide();
   const columns = useWindowDimensions().width >= 700 ? 4 : 2;
-  const [chosen, setChosen] = useState<readonly string[] | null>(null);
+  const open = (pageId: string): void => router.push(`/hand-in/${handIn.id}/page/${pageId}`);
+  const { chosen, choose, toggle, press } = usePageSelection(handIn, open);
   const shown = shownPages(handIn);
   const pages = boundPages(handIn);
   const unsure = pages.find(({ recipe }) => wantsLook(recipe));
   const unsureCount = pages.filter(({ recipe }) => wantsLook(recipe)).length;
-  if (wide && shown[0] !== undefined) return <PageWorkspace handIn={handIn} page={shown[0]} />;
-  const open = (pageId: string): void => router.push(`/hand-in/${handIn.id}/page/${pageId}`);
-  const next =
-    pages.length === 0
-      ? { label: t`Shoot pages`, onPress: () => router.push(`/hand-in/${handIn.id}/shoot`) }
-      : unsure !== undefined
-        ? {
-            label: plural(unsureCount, { one: 'Look at # page', other: 'Look at # pages' }),
-            onPress: () => open(unsure.id),
-          }
-        : {
-            label: plural({ count: pages.length }, { one: 'Bind # page', other: 'Bind # pages' }),
-            onPress: () => router.replace(`/hand-in/${handIn.id}/bind?now=1`),
-          };
+  const action = nextAction({ stage: 'pages', pages: pages.length, toLookAt: unsureCount });
+  const next = {
+    label: nextLabel(action),
+    onPress: () => {
+      if (action.does === 'shoot') router.push(`/hand-in/${handIn.id}/shoot`);
+      else if (action.does === 'lookAtPages') open(unsure!.id);
+      else router.replace(`/hand-in/${handIn.id}/bind?now=1`);
+    },
+  };
+  if (wide && shown.length > 0) return <LightTable handIn={handIn} next={next} />;
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next}>
       <IntakeList handInId={handIn.id} />
@@ -69,24 +69,15 @@ export const PagesScreen = withHandIn(function PagesScreen({ handIn }: { readonl
               label={t`Choose`}
               accessibilityLabel={t`Choose pages`}
               pressed={chosen !== null}
-              onPress={() => setChosen(chosen === null ? [] : null)}
+              onPress={toggle}
             />
           </View>
           <OrderAdvice handIn={handIn} />
-          <PageBoard
-            handIn={handIn}
-            columns={columns}
-            chosen={chosen}
-            onPress={(id) =>
-              chosen === null
-                ? open(id)
-                : setChosen(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id])
-            }
-          />
+          <PageBoard handIn={handIn} columns={columns} chosen={chosen} onPress={press} />
           {chosen === null ? (
             <AddRow handInId={handIn.id} />
           ) : (
-            <SelectionTray handIn={handIn} chosen={chosen} onChoose={setChosen} onDone={() => setChosen(null)} />
+            <BulkActionsBar handIn={handIn} chosen={chosen} onChoose={choose} onDone={() => choose(null)} />
           )}
         </>
       )}

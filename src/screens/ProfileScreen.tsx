@@ -16,7 +16,7 @@ import { Text } from '../ui/Text';
 import { LinkedScreens } from '../features/linking/LinkedScreens';
 import { AccountTool } from '../features/hand-in/AccountTool';
 import { useEngine, useProfile } from '../engine/useEngine';
-import { nameRules, studentNumberRules } from '../ui/fieldRules';
+import { nameRules, studentNumberRules } from '../forms/fieldRules';
 
 /** Who hands in, what new work begins with, and the accounts and screens that belong to it. */
 export function ProfileScreen() {

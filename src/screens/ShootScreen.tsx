@@ -8,6 +8,7 @@ import SwitchCamera from 'lucide-react-native/icons/switch-camera';
 import { useRouter } from 'expo-router';
 import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
+import { useStore } from 'zustand';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import type { PageKind } from '../../core/recipe/recipe';
 import { useLiveView } from '../features/camera/useLiveView';
@@ -17,12 +18,12 @@ import { IntakeList } from '../photos/IntakeList';
 import { useSideways } from '../ui/breakpoints';
 import { Text } from '../ui/Text';
 import { choosePhotos } from '../photos/choosePhotos';
+import { CoachingLine } from '../features/camera/CoachingLine';
 import { CameraHelp } from '../features/camera/CameraHelp';
 import { KindChooser } from '../features/camera/KindChooser';
 import { Button } from '../ui/Button';
 import { ShootView } from '../features/camera/ShootView';
 import { ShotStrip } from '../features/camera/ShotStrip';
-import { COACHING_WORDS } from '../features/camera/cameraText';
 import { ShutterBar } from '../features/camera/ShutterBar';
 import { Tips } from '../features/camera/Tips';
 import { useShutter } from '../features/camera/useShutter';
@@ -79,7 +80,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
     handsFreeOn: handsFreeOn && settings.tipsSeen,
     onFire: () => press.current(),
   });
-  const dark = live.coaching === 'tooDark';
+  const dark = useStore(live, (s) => s.coaching === 'tooDark');
   const shutter = useShutter({
     handInId: handIn.id,
     camera: open,
@@ -163,16 +164,14 @@ export const ShootScreen = withHandIn(function ShootScreen({
         ) : (
           <View className="flex-1">
             <View className="min-h-[32px] items-center justify-center px-3">
-              <Text role="status" variant="strong" tone="chalk" className="text-center">
-                {open === null ? t`Starting the camera` : t(COACHING_WORDS[live.coaching])}
-              </Text>
+              <CoachingLine live={live} starting={open === null} />
+              {open?.practice === true ? (
+                <Text variant="small" tone="chalk" className="text-center">
+                  {t`Practice table: made-up pages, one after another`}
+                </Text>
+              ) : null}
             </View>
             <ShootView stream={open?.stream ?? null} video={video} live={live} />
-            {open?.practice === true ? (
-              <Text variant="small" tone="chalk" className="px-3 text-center">
-                {t`Practice table: made-up pages, one after another`}
-              </Text>
-            ) : null}
           </View>
         )}
         <View className={`bg-night ${wide ? 'w-[340px] justify-end gap-2 pb-2' : ''}`}>
@@ -277,7 +276,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
         ) : null}
         <ShutterBar
           label={againPage === undefined ? t`Shoot` : t`Shoot page ${{ page: numberOf(againPage.id) }} again`}
-          coming={live.handsFree.coming}
+          live={live}
           disabled={open === null || shutter.busy}
           onPress={shutter.press}
         />

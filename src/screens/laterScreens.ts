@@ -11,6 +11,8 @@ export const ReadScreen = later(() => handInScreens().then(({ ReadScreen: Screen
 export const ShootScreen = later(() => handInScreens().then(({ ShootScreen: Screen }) => Screen));
 export const DeletedScreen = later(() => otherScreens().then(({ DeletedScreen: Screen }) => Screen));
 export const LinkScreen = later(() => otherScreens().then(({ LinkScreen: Screen }) => Screen));
+/** For developers; the server shows it only where DEMO=1. */
+export const PartsScreen = later(() => import('./PartsScreen').then(({ PartsScreen: Screen }) => Screen));
 export const ProfileScreen = later(() => otherScreens().then(({ ProfileScreen: Screen }) => Screen));
 export const RecoverScreen = later(() => otherScreens().then(({ RecoverScreen: Screen }) => Screen));
 export const SettingsScreen = later(() => otherScreens().then(({ SettingsScreen: Screen }) => Screen));

@@ -48,7 +48,7 @@ export function ChoiceGroup<T>({
     if (i !== at) onChange(choices[i]!.value);
   };
   const onKeyDown = (event: KeyboardEvent, i: number): void => {
-    const fromRight = getComputedStyle(event.currentTarget).direction === 'rtl';
+    const fromRight = event.currentTarget.closest('[dir]')?.getAttribute('dir') === 'rtl';
     const sideways = event.key === 'ArrowLeft' || event.key === 'ArrowRight';
     const forward = FORWARD.has(event.key) !== (fromRight && sideways);
     if (event.key === ' ') choose(i);
@@ -67,7 +67,7 @@ export function ChoiceGroup<T>({
       {choices.map((choice, i) => {
         const selected = i === at;
         const web = {
-          tabIndex: (i === Math.max(at, 0) ? 0 : -1) as 0 | -1,
+          tabIndex: i === Math.max(at, 0) ? (0 as const) : (-1 as const),
           onKeyDown: (event: KeyboardEvent) => onKeyDown(event, i),
         };
         return (

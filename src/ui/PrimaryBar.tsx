@@ -17,9 +17,9 @@ export function PrimaryBar({ label, onPress, disabled = false }: PrimaryBarProps
         aria-disabled={disabled}
         disabled={disabled}
         onPress={onPress}
-        className={`min-h-[56px] w-full max-w-[560px] items-center justify-center rounded px-4 ${disabled ? 'bg-rule-faint' : 'bg-beet active:bg-beet-deep'}`}
+        className={`min-h-[56px] w-full max-w-[560px] items-center justify-center rounded px-4 ${disabled ? 'bg-rule-faint' : 'bg-next active:opacity-90'}`}
       >
-        <Text variant="act" tone={disabled ? 'soft' : 'onBeet'} className="text-center">
+        <Text variant="act" tone={disabled ? 'soft' : 'onNext'} className="text-center">
           {label}
         </Text>
       </Pressable>

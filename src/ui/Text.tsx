@@ -16,6 +16,7 @@ const TONES = {
   soft: 'text-ink-soft',
   beet: 'text-beet',
   onBeet: 'text-on-beet',
+  onNext: 'text-on-next',
   chalk: 'text-chalk',
   night: 'text-night',
   beetLight: 'text-beet-light',

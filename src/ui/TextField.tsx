@@ -3,8 +3,14 @@ import { Controller, type Control, type FieldPath, type FieldValues } from 'reac
 import { TextInput, View } from 'react-native';
 import { FIELD } from './field';
 import { StatusMessage } from './StatusMessage';
-import type { FieldRules } from './fieldRules';
 import { Text } from './Text';
+
+/** What a field of a form must hold, each part with the sentence that names the fix; as react-hook-form takes it. */
+export interface FieldRules {
+  readonly required?: string;
+  readonly maxLength?: { readonly value: number; readonly message: string };
+  readonly pattern?: { readonly value: RegExp; readonly message: string };
+}
 
 interface TextFieldProps<T extends FieldValues> {
   readonly control: Control<T>;

@@ -1,8 +1,9 @@
 import { plural, t } from '@lingui/core/macro';
 import { useState } from 'react';
-import { FlatList, Image, Modal, View } from 'react-native';
+import { FlatList, Image, View } from 'react-native';
 import type { HandIn } from '../../../core/handIn/handIn';
 import { Button } from '../../ui/Button';
+import { Dialog } from '../../ui/Dialog';
 import { Text } from '../../ui/Text';
 import { readableBytes } from '../../i18n/formats';
 import { useFilePage } from './useFilePage';
@@ -21,35 +22,40 @@ export function FilePreview({
   readonly onClose: () => void;
 }) {
   const profile = useProfile();
-  const count = file.pageBytes.length + (handIn.binding.cover ? 1 : 0);
+  return (
+    <Dialog label={t`The file`} onClose={onClose} size="full">
+      <View role="banner" className="min-h-[56px] flex-row items-center gap-2 border-b border-rule-faint px-3 py-1">
+        <View className="flex-1">
+          <Text variant="title" className="text-head" numberOfLines={1}>
+            {fileNameOf(handIn, profile)}
+          </Text>
+          <Text
+            variant="soft"
+            className="tabular-nums"
+          >{t`PDF, ${plural({ count: file.pageBytes.length }, { one: '# page', other: '# pages' })}, ${{ size: readableBytes(file.blob.size) }}`}</Text>
+        </View>
+        <Button label={t`Close`} onPress={onClose} />
+      </View>
+      <FilePages file={file} cover={handIn.binding.cover} />
+    </Dialog>
+  );
+}
+
+/** The pages of a file under each other, as wide as there is room; `cover`: a cover sheet stands before them. */
+export function FilePages({ file, cover }: { readonly file: BoundFile; readonly cover: boolean }) {
+  const count = file.pageBytes.length + (cover ? 1 : 0);
   const [width, setWidth] = useState(0);
   return (
-    <Modal onRequestClose={onClose} aria-label={t`The file`}>
-      <View className="flex-1 bg-paper">
-        <View role="banner" className="min-h-[56px] flex-row items-center gap-2 border-b border-rule-faint px-3 py-1">
-          <View className="flex-1">
-            <Text variant="title" className="text-head" numberOfLines={1}>
-              {fileNameOf(handIn, profile)}
-            </Text>
-            <Text
-              variant="soft"
-              className="tabular-nums"
-            >{t`PDF, ${plural({ count: file.pageBytes.length }, { one: '# page', other: '# pages' })}, ${{ size: readableBytes(file.blob.size) }}`}</Text>
-          </View>
-          <Button label={t`Close`} onPress={onClose} />
-        </View>
-        <View className="flex-1" onLayout={({ nativeEvent }) => setWidth(Math.min(820, nativeEvent.layout.width - 32))}>
-          <FlatList
-            data={Array.from({ length: count }, (_, page) => page)}
-            keyExtractor={String}
-            contentContainerClassName="items-center gap-4 p-4"
-            initialNumToRender={2}
-            windowSize={5}
-            renderItem={({ item }) => <FilePage file={file} page={item} count={count} width={width} />}
-          />
-        </View>
-      </View>
-    </Modal>
+    <View className="flex-1" onLayout={({ nativeEvent }) => setWidth(Math.min(820, nativeEvent.layout.width - 32))}>
+      <FlatList
+        data={Array.from({ length: count }, (_, page) => page)}
+        keyExtractor={String}
+        contentContainerClassName="items-center gap-4 p-4"
+        initialNumToRender={2}
+        windowSize={5}
+        renderItem={({ item }) => <FilePage file={file} page={item} count={count} width={width} />}
+      />
+    </View>
   );
 }
 

@@ -31,7 +31,7 @@ export function LimitTool({ handIn }: { readonly handIn: HandIn }) {
     <View className="gap-2">
       <ChoiceGroup
         label={t`Limit`}
-        choices={LIMIT_CHOICES.map((bytes) => ({ value: bytes as number | null, label: limitName(bytes) }))}
+        choices={LIMIT_CHOICES.map((bytes) => ({ value: bytes, label: limitName(bytes) }))}
         value={maxBytes}
         onChange={set}
       />

@@ -1,23 +1,24 @@
 import { View } from 'react-native';
 import Svg, { Path, Polygon } from 'react-native-svg';
+import { useStore } from 'zustand';
+import type { StoreApi } from 'zustand/vanilla';
+import type { LiveState } from './liveState';
 import { lerpPoint, type Point } from '../../../core/geometry/point';
-import { mapQuad, type Quad } from '../../../core/geometry/quad';
+import { mapQuad } from '../../../core/geometry/quad';
 
 interface LiveOverlayProps {
-  /** In frame pixels. */
-  readonly outline: Quad | null;
-  readonly frame: { readonly width: number; readonly height: number };
+  readonly live: StoreApi<LiveState>;
   /** The place of the frame on the screen, px. */
   readonly place: { readonly left: number; readonly top: number; readonly width: number; readonly height: number };
-  /** 0 to 1: how closed the ticks are; whole when the shot can be taken. */
-  readonly certainty: number;
 }
 
 /** What is found, as crop marks with a hairline between them: the surer, the longer the ticks. */
-export function LiveOverlay({ outline, frame, place, certainty }: LiveOverlayProps) {
-  if (outline === null || frame.width === 0) return null;
+export function LiveOverlay({ live, place }: LiveOverlayProps) {
+  const { steady, lastSeen: frame, coaching } = useStore(live);
+  if (steady.shown === null || frame === null || frame.width === 0) return null;
+  const certainty = coaching === 'ready' ? 1 : Math.max(0, steady.confidence - 0.5);
   const scale = place.width / frame.width;
-  const onScreen = mapQuad(outline, (p) => ({ x: p.x * scale, y: p.y * scale }));
+  const onScreen = mapQuad(steady.shown, (p) => ({ x: p.x * scale, y: p.y * scale }));
   const ticks = onScreen
     .map((corner, i) => tickPath(onScreen[(i + 3) % 4]!, corner, onScreen[(i + 1) % 4]!, 0.07 + 0.11 * certainty))
     .join('');

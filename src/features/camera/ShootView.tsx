@@ -1,16 +1,15 @@
 import { t } from '@lingui/core/macro';
 import { useEffect, useRef, useState } from 'react';
 import { View, type LayoutChangeEvent } from 'react-native';
+import type { StoreApi } from 'zustand/vanilla';
 import type { LiveState } from './liveState';
 import { LiveOverlay } from './LiveOverlay';
 
 interface ShootViewProps {
   readonly stream: MediaStream | null;
   readonly video: React.RefObject<HTMLVideoElement | null>;
-  readonly live: LiveState;
+  readonly live: StoreApi<LiveState>;
 }
-
-const NO_FRAME = { width: 0, height: 0 };
 
 /** The camera's whole picture, as large as its place allows, with what is found in it. */
 export function ShootView({ stream, video, live }: ShootViewProps) {
@@ -46,12 +45,7 @@ export function ShootView({ stream, video, live }: ShootViewProps) {
         onLoadedMetadata={({ currentTarget: { videoWidth: width, videoHeight: height } }) => setSize({ width, height })}
         style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', objectFit: 'contain' }}
       />
-      <LiveOverlay
-        outline={live.steady.shown}
-        frame={live.lastSeen ?? NO_FRAME}
-        place={place}
-        certainty={live.coaching === 'ready' ? 1 : Math.max(0, live.steady.confidence - 0.5)}
-      />
+      <LiveOverlay live={live} place={place} />
     </View>
   );
 }

@@ -1,11 +1,11 @@
 import { t } from '@lingui/core/macro';
-import { useEffect, useRef } from 'react';
-import { Pressable, ScrollView, View } from 'react-native';
+import { memo, useEffect, useRef } from 'react';
+import { FlatList, Pressable, View } from 'react-native';
 import type { Page } from '../../../core/handIn/handIn';
-import { CropMarks } from '../../ui/CropMarks';
 import { PageImage } from '../../page-picture/PageImage';
-import { Text } from '../../ui/Text';
 import { FINDING_WORDS } from '../../page-picture/findingText';
+import { CropMarks } from '../../ui/CropMarks';
+import { Text } from '../../ui/Text';
 
 interface ShotStripProps {
   /** Room for several rows. */
@@ -17,39 +17,41 @@ interface ShotStripProps {
   readonly onAgain: (page: Page) => void;
 }
 
+const WIDE_COLUMNS = 5;
+
 /** The kept pages in order, with their numbers; where a shot has something wrong, what, and a way to shoot it again. */
-export function ShotStrip({ wide, pages, againId, onOpen, onAgain }: ShotStripProps) {
-  const strip = useRef<ScrollView>(null);
+export const ShotStrip = memo(function ShotStrip({ wide, pages, againId, onOpen, onAgain }: ShotStripProps) {
+  const strip = useRef<FlatList<Page>>(null);
   useEffect(() => strip.current?.scrollToEnd({ animated: false }), [pages.length]);
+  const shape = wide
+    ? { numColumns: WIDE_COLUMNS, contentContainerClassName: 'gap-2 p-2', columnWrapperClassName: 'gap-2' }
+    : { horizontal: true, className: 'max-h-[128px] grow-0', contentContainerClassName: 'items-end gap-2 px-2' };
   return (
-    <ScrollView
+    <FlatList
       ref={strip}
-      horizontal={!wide}
+      key={wide ? 'wide' : 'narrow'}
       role="list"
       aria-label={t`Pages kept`}
-      className={wide ? '' : 'max-h-[128px] grow-0'}
-      contentContainerClassName={wide ? 'flex-row flex-wrap gap-2 p-2' : 'items-end gap-2 px-2'}
-    >
-      {pages.map((page, i) => (
-        <Frame key={page.id} page={page} number={i + 1} again={page.id === againId} onOpen={onOpen} onAgain={onAgain} />
-      ))}
-    </ScrollView>
+      data={pages}
+      extraData={againId}
+      keyExtractor={({ id }) => id}
+      renderItem={({ item, index }) => (
+        <Shot page={item} number={index + 1} again={item.id === againId} onOpen={onOpen} onAgain={onAgain} />
+      )}
+      {...shape}
+    />
   );
-}
+});
 
-function Frame({
-  page,
-  number,
-  again,
-  onOpen,
-  onAgain,
-}: {
+interface ShotProps {
   readonly page: Page;
   readonly number: number;
   readonly again: boolean;
   readonly onOpen: (page: Page) => void;
   readonly onAgain: (page: Page) => void;
-}) {
+}
+
+const Shot = memo(function Shot({ page, number, again, onOpen, onAgain }: ShotProps) {
   const worst = page.findings?.[0];
   return (
     <View role="listitem" className="items-center">
@@ -76,4 +78,4 @@ function Frame({
       )}
     </View>
   );
-}
+});

@@ -1,11 +1,13 @@
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
+import { createStore, type StoreApi } from 'zustand/vanilla';
 import { LIVE_LONG_SIDE_PX } from '../../../core/live/liveSize';
 import { afterShot } from '../../../core/live/handsFree';
 import { createLiveWorkerClient, type LiveWorkerClient } from './live/liveWorkerClient';
 import { LIVE_START, nextLiveState, type LiveState } from './liveState';
 
 export interface LiveView {
-  readonly live: LiveState;
+  /** Changes with every frame: only what shows a part of it listens to it. */
+  readonly live: StoreApi<LiveState>;
   readonly worker: RefObject<LiveWorkerClient | null>;
   /** Call when a shot was kept, so that hands-free does not take it again. */
   readonly shotTaken: () => void;
@@ -27,9 +29,8 @@ export function useLiveView(
   stream: MediaStream | null,
   options: LiveViewOptions,
 ): LiveView {
-  const [live, setLive] = useState(LIVE_START);
+  const [live] = useState(() => createStore(() => LIVE_START));
   const worker = useRef<LiveWorkerClient | null>(null);
-  const state = useRef(LIVE_START);
   const current = useRef(options);
   useEffect(() => {
     current.current = options;
@@ -41,11 +42,8 @@ export function useLiveView(
   }, []);
   useEffect(() => {
     if (stream === null) return;
-    state.current = {
-      ...LIVE_START,
-      handsFree: { ...LIVE_START.handsFree, lastKept: state.current.handsFree.lastKept },
-    };
-    setLive(state.current);
+    const { lastKept } = live.getState().handsFree;
+    live.setState({ ...LIVE_START, handsFree: { ...LIVE_START.handsFree, lastKept } });
     let running = true;
     let restUntilMs = 0;
     const look = async (): Promise<void> => {
@@ -61,9 +59,8 @@ export function useLiveView(
       const seen = (await worker.current?.offer(() => createImageBitmap(element, size), startedMs)) ?? null;
       if (!running || seen === null) return;
       restUntilMs = performance.now() + REST_SHARE * (performance.now() - startedMs);
-      state.current = nextLiveState(state.current, seen, current.current.handsFreeOn);
-      setLive(state.current);
-      if (state.current.handsFree.fire) current.current.onFire();
+      live.setState(nextLiveState(live.getState(), seen, current.current.handsFreeOn));
+      if (live.getState().handsFree.fire) current.current.onFire();
     };
     const next = (): void => {
       if (!running) return;
@@ -74,11 +71,11 @@ export function useLiveView(
     return () => {
       running = false;
     };
-  }, [video, stream]);
+  }, [video, stream, live]);
   const shotTaken = useCallback(() => {
-    const { lastSeen, handsFree } = state.current;
-    if (lastSeen !== null) state.current = { ...state.current, handsFree: afterShot(handsFree, lastSeen.facts) };
-  }, []);
+    const { lastSeen, handsFree } = live.getState();
+    if (lastSeen !== null) live.setState({ handsFree: afterShot(handsFree, lastSeen.facts) });
+  }, [live]);
   return { live, worker, shotTaken };
 }
 

@@ -8,7 +8,7 @@ import { StatusMessage } from '../../ui/StatusMessage';
 import { PageImage } from '../../page-picture/PageImage';
 import { Text } from '../../ui/Text';
 import { dueTime } from '../../format/dueTime';
-import { whatLacks, type DeskRow } from './deskRows';
+import { rowTitle, whatLacks, type DeskRow } from './deskRows';
 import { useNewHandIn } from './useNewHandIn';
 
 const MOST_SHEETS_DRAWN = 8;
@@ -31,7 +31,7 @@ export function DeskStack({
   const first = pages[0];
   const lack = whatLacks(row);
   const due = assignment === null || receipt !== null ? null : dueTime(assignment.dueMs, nowMs);
-  const title = handIn?.title ?? assignment?.title ?? '';
+  const title = rowTitle(row);
   const inside = (
     <>
       <View className="h-[96px] w-[72px]" aria-hidden>

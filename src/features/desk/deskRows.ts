@@ -36,6 +36,10 @@ export function deskRows(
   return [...begun, ...notBegun].sort((a, b) => rank(a) - rank(b) || within(a) - within(b));
 }
 
+export const rowId = ({ handIn, assignment }: DeskRow): string => handIn?.id ?? assignment?.id ?? '';
+
+export const rowTitle = ({ handIn, assignment }: DeskRow): string => handIn?.title ?? assignment?.title ?? '';
+
 /** What a row still lacks, or what has become of it, in few words. */
 export function whatLacks({ handIn, assignment, receipt }: DeskRow): {
   readonly kind: 'success' | 'warning';

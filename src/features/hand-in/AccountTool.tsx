@@ -11,7 +11,7 @@ import { refreshOffice } from '../../college/officeStore';
 import { refreshAccount, signIn, signOut, useAccountStore } from '../../college/accountStore';
 import type { CollegeService } from '../../college/collegeClient';
 import { errorText } from '../../i18n/errorText';
-import { pinRules, signInNumberRules } from '../../ui/fieldRules';
+import { pinRules, signInNumberRules } from '../../forms/fieldRules';
 
 /** Whose account at a service it goes in under; signing in where nobody is. */
 export function AccountTool({ service }: { readonly service: CollegeService }) {

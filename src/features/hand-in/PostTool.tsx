@@ -14,7 +14,7 @@ import { AccountTool } from './AccountTool';
 import { mail, sentMails, usePlacesStore } from '../../college/placesStore';
 import { SendProgress } from './SendProgress';
 import { IDLE, useSendStore } from '../../college/sendStore';
-import { mailAddressRules, mailTextRules, subjectRules } from '../../ui/fieldRules';
+import { mailAddressRules, mailTextRules, subjectRules } from '../../forms/fieldRules';
 
 /** The post tray: the file itself as an attachment, to oneself or to another. */
 export function PostTool({

@@ -11,7 +11,7 @@ import { Text } from '../../ui/Text';
 import { useEngine } from '../../engine/useEngine';
 import { screenName } from './screenName';
 import { errorText } from '../../i18n/errorText';
-import { linkCodeRules } from '../../ui/fieldRules';
+import { linkCodeRules } from '../../forms/fieldRules';
 
 interface TakeCodeProps {
   /** From an address that was photographed; else empty. */

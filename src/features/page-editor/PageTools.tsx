@@ -38,7 +38,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
   const toggle = (which: 'light' | 'order'): void => setTray(tray === which ? null : which);
   const verbs = (
     <View role="toolbar" aria-label={t`Page tools`} className="flex-1 flex-row">
-      <Button variant="toolbar" label={t`Edges`} icon={Crop} onPress={onEdges} />
+      <Button variant="toolbar" label={t`Edges`} icon={Crop} shortcut="edges" onPress={onEdges} />
       {unfolded ? null : (
         <Button
           variant="toolbar"
@@ -52,6 +52,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
         variant="toolbar"
         label={t`Rotate`}
         icon={RotateCw}
+        shortcut="rotate"
         accessibilityLabel={t`Rotate the page to the right`}
         onPress={() => void dispatch({ kind: 'turnPages', ...only, turns: 1 })}
       />
@@ -59,6 +60,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
         variant="toolbar"
         label={t`Mend`}
         icon={Eraser}
+        shortcut="mend"
         accessibilityLabel={t`Mend: paint away thumbs, holes and stains`}
         onPress={onMend}
       />
@@ -66,6 +68,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
         variant="toolbar"
         label={t`Mark`}
         icon={PenLine}
+        shortcut="marks"
         accessibilityLabel={t`Mark: write on the page`}
         onPress={onMark}
       />
@@ -91,6 +94,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
         variant="toolbar"
         label={t`Delete`}
         icon={Trash}
+        shortcut="delete"
         accessibilityLabel={t`Delete this page`}
         onPress={() => void dispatch({ kind: 'deletePages', ...only })}
       />
@@ -156,6 +160,7 @@ function OrderTray({
             label={page.leftOut ? t`Include` : t`Leave out`}
             accessibilityLabel={page.leftOut ? t`Include this page in the file` : t`Leave out of the file`}
             pressed={page.leftOut}
+            shortcut="leaveOut"
             onPress={() =>
               void dispatch({ kind: 'leaveOutPages', handInId, pageIds: [page.id], leftOut: !page.leftOut })
             }

@@ -1,4 +1,3 @@
-import { t } from '@lingui/core/macro';
 import type { HandIn, Page } from '../../../core/handIn/handIn';
 import { useLightDraft, type LightDraft } from './light/useLightDraft';
 import { useMarkDraft, type MarkDraft } from './marks/useMarkDraft';
@@ -12,8 +11,8 @@ export interface OpenTools {
   readonly marking: MarkDraft;
   readonly zoom: Zoom;
   readonly light: LightDraft;
-  /** How the tool that takes up the page's place is finished with, or null where none does. */
-  readonly openTool: { readonly label: string; readonly onPress: () => void } | null;
+  /** The tool that takes up the page's place, and how it is finished with; null where none does. */
+  readonly openTool: { readonly kind: 'edges' | 'mend' | 'marks'; readonly save: () => void } | null;
 }
 
 /** What every tool holds for a page. */
@@ -24,11 +23,11 @@ export function usePageTools(handIn: HandIn, page: Page): OpenTools {
   const zoom = useZoom();
   const light = useLightDraft(handIn, page);
   const openTool = editing.editingEdges
-    ? { label: t`Use these edges`, onPress: () => void editing.saveEdges() }
+    ? { kind: 'edges' as const, save: () => void editing.saveEdges() }
     : mending.open
-      ? { label: t`Done`, onPress: () => void mending.save() }
+      ? { kind: 'mend' as const, save: () => void mending.save() }
       : marking.open
-        ? { label: t`Done`, onPress: () => void marking.save() }
+        ? { kind: 'marks' as const, save: () => void marking.save() }
         : null;
   return { editing, mending, marking, zoom, light, openTool };
 }

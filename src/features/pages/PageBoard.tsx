@@ -19,6 +19,7 @@ import { setDown } from '../../../core/handIn/operation';
 import { PageTile } from '../../page-picture/PageTile';
 import { Text } from '../../ui/Text';
 import { useEngine } from '../../engine/useEngine';
+import type { HeldKeys } from './pageSelection';
 import { pageNumbers } from './pageNumber';
 import { SortableTile } from './SortableTile';
 
@@ -29,7 +30,7 @@ interface PageBoardProps {
   readonly chosen: readonly string[] | null;
   /** The page that lies open beside the board. */
   readonly openId?: string;
-  readonly onPress: (pageId: string) => void;
+  readonly onPress: (pageId: string, held: HeldKeys) => void;
 }
 
 /** Enough rows stay drawn around what is seen that a page which is dragged along does not vanish. */
@@ -78,7 +79,7 @@ export function PageBoard({ handIn, columns, chosen, openId, onPress }: PageBoar
   useEffect(() => {
     latest.current = onPress;
   }, [onPress]);
-  const press = useCallback((pageId: string): void => latest.current(pageId), []);
+  const press = useCallback((pageId: string, held: HeldKeys): void => latest.current(pageId, held), []);
   const numbers = pageNumbers(handIn);
   const byId = new Map(pages.map((page) => [page.id, page]));
   const liftedPage = lifted === null ? undefined : byId.get(lifted);

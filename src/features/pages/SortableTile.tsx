@@ -20,6 +20,7 @@ export function SortableTile({ id, place, count, dimmed, children }: SortableTil
   return (
     <div
       ref={setNodeRef}
+      data-page-id={id}
       {...byHand}
       style={{
         transform: CSS.Translate.toString(transform),

@@ -1,9 +1,10 @@
 import { t } from '@lingui/core/macro';
 import { useState } from 'react';
-import { Modal, View, type LayoutChangeEvent } from 'react-native';
+import { View, type LayoutChangeEvent } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import type { Point } from '../../../../core/geometry/point';
 import { Button } from '../../../ui/Button';
+import { Dialog } from '../../../ui/Dialog';
 import { Text } from '../../../ui/Text';
 import { useStrokeGesture } from '../../../zoom/useStrokeGesture';
 import { useZoom } from '../../../zoom/useZoom';
@@ -24,44 +25,40 @@ export function SignaturePad({ onDone }: { readonly onDone: () => void }) {
     onDone();
   };
   return (
-    <Modal transparent onRequestClose={onDone} aria-label={t`Draw your signature`}>
-      <View className="flex-1 items-center justify-end bg-night/70 p-3 md:justify-center">
-        <View className="w-full max-w-[560px] gap-3 rounded bg-paper p-4 shadow-sheet">
-          <Text variant="title">{t`Your signature`}</Text>
-          <Text variant="soft">{t`Draw it once. It is kept on this device and can be placed on any page.`}</Text>
-          <View
-            ref={sheet}
-            {...handlers}
-            testID="signature-pad"
-            onLayout={({ nativeEvent }: LayoutChangeEvent) => setWidth(nativeEvent.layout.width)}
-            className="w-full select-none border border-rule bg-sheet"
-            style={{ aspectRatio: SIGNATURE_ASPECT, ...({ touchAction: 'none', cursor: 'crosshair' } as object) }}
-          >
-            <Svg width={width} height={height}>
-              {[...strokes, stroke].map((points, i) =>
-                points.length === 0 ? null : (
-                  <Path
-                    key={i}
-                    d={strokePath(
-                      { kind: 'signature', id: '', colour: '#1d2733', width: PEN_WIDTH, points },
-                      width,
-                      height,
-                    )}
-                    fill="rgb(var(--ink))"
-                  />
-                ),
-              )}
-            </Svg>
-          </View>
-          <View className="flex-row gap-2">
-            <Button label={t`Start over`} disabled={strokes.length === 0} onPress={() => setStrokes([])} />
-            <View className="flex-1">
-              <Button label={t`Keep it`} pressed disabled={strokes.length === 0} onPress={keep} />
-            </View>
-            <Button label={t`Cancel`} onPress={onDone} />
-          </View>
-        </View>
+    <Dialog label={t`Draw your signature`} onClose={onDone}>
+      <Text variant="title">{t`Your signature`}</Text>
+      <Text variant="soft">{t`Draw it once. It is kept on this device and can be placed on any page.`}</Text>
+      <View
+        ref={sheet}
+        {...handlers}
+        testID="signature-pad"
+        onLayout={({ nativeEvent }: LayoutChangeEvent) => setWidth(nativeEvent.layout.width)}
+        className="w-full select-none border border-rule bg-sheet"
+        style={{ aspectRatio: SIGNATURE_ASPECT, ...({ touchAction: 'none', cursor: 'crosshair' } as object) }}
+      >
+        <Svg width={width} height={height}>
+          {[...strokes, stroke].map((points, i) =>
+            points.length === 0 ? null : (
+              <Path
+                key={i}
+                d={strokePath(
+                  { kind: 'signature', id: '', colour: '#1d2733', width: PEN_WIDTH, points },
+                  width,
+                  height,
+                )}
+                fill="rgb(var(--ink))"
+              />
+            ),
+          )}
+        </Svg>
       </View>
-    </Modal>
+      <View className="flex-row gap-2">
+        <Button label={t`Start over`} disabled={strokes.length === 0} onPress={() => setStrokes([])} />
+        <View className="flex-1">
+          <Button label={t`Keep it`} pressed disabled={strokes.length === 0} onPress={keep} />
+        </View>
+        <Button label={t`Cancel`} onPress={onDone} />
+      </View>
+    </Dialog>
   );
 }

@@ -12,7 +12,7 @@ import { Button } from '../../ui/Button';
 import { Text } from '../../ui/Text';
 import { useDocuments, useEngine } from '../../engine/useEngine';
 
-interface SelectionTrayProps {
+interface BulkActionsBarProps {
   readonly handIn: HandIn;
   readonly chosen: readonly string[];
   readonly onChoose: (ids: readonly string[]) => void;
@@ -20,7 +20,7 @@ interface SelectionTrayProps {
 }
 
 /** What can be done with several pages at once. */
-export function SelectionTray({ handIn, chosen, onChoose, onDone }: SelectionTrayProps) {
+export function BulkActionsBar({ handIn, chosen, onChoose, onDone }: BulkActionsBarProps) {
   const { dispatch } = useEngine();
   const pages = shownPages(handIn);
   const selected = pages.filter(({ id }) => chosen.includes(id));

@@ -9,13 +9,7 @@ import {
   PLAIN_NAME,
   STUDENT_NUMBER,
 } from '../../contract/fieldRules';
-
-/** What a field of a form must hold, each part with the sentence that names the fix; as react-hook-form takes it. */
-export interface FieldRules {
-  readonly required?: string;
-  readonly maxLength?: { readonly value: number; readonly message: string };
-  readonly pattern?: { readonly value: RegExp; readonly message: string };
-}
+import type { FieldRules } from '../ui/TextField';
 
 const atMost = (value: number): FieldRules['maxLength'] => ({ value, message: t`At most ${value} letters.` });
 

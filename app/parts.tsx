@@ -1,0 +1,3 @@
+import { PartsScreen } from '../src/screens/laterScreens';
+
+export default PartsScreen;
