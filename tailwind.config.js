@@ -31,12 +31,13 @@ module.exports = {
       read: ['AtkinsonHyperlegibleNext_400Regular', 'NotoSansArabic_400Regular', 'system-ui', 'sans-serif'],
       strong: ['AtkinsonHyperlegibleNext_600SemiBold', 'NotoSansArabic_600SemiBold', 'system-ui', 'sans-serif'],
     },
+    // in rem: a browser set to larger text is heard
     fontSize: {
-      label: ['13px', '18px'],
-      small: ['14px', '20px'],
-      read: ['16px', '24px'],
-      head: ['17px', '24px'],
-      title: ['22px', '28px'],
+      label: ['0.8125rem', '1.125rem'],
+      small: ['0.875rem', '1.25rem'],
+      read: ['1rem', '1.5rem'],
+      head: ['1.0625rem', '1.5rem'],
+      title: ['1.375rem', '1.75rem'],
     },
     borderRadius: { none: '0', DEFAULT: '3px', full: '9999px' },
     extend: { boxShadow: { sheet: '0 2px 8px rgb(35 31 51 / 0.14)' } },

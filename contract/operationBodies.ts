@@ -20,6 +20,7 @@ import {
 import type { OperationKind } from '../core/handIn/operation';
 import type { Paper } from '../core/pdf/paperSize';
 import type { ShotFinding } from '../core/quality/shotFindings';
+import type { ReadLanguage } from '../core/reading/readLanguages';
 import type { RecipeField } from '../core/recipe/recipe';
 import { Nested } from './nested';
 import { OrNull } from './orNull';
@@ -148,6 +149,8 @@ class PageOperationBody extends OperationBody {
   @Matches(ID, { message: 'pageId must be 8 to 40 letters, digits, - or _' }) pageId!: string;
 }
 
+export const READ_LANGUAGES = ['en', 'es', 'de', 'ar', 'fr', 'pt'] satisfies ReadLanguage[];
+
 export const PAPERS = ['auto', 'a4', 'letter', 'a5', 'asshot'] satisfies Paper[];
 
 export class NamePieceBody {
@@ -167,6 +170,8 @@ export class BindSettingsBody {
   @IsBoolean() sameWidth!: boolean;
   @IsBoolean() cover!: boolean;
   @IsBoolean() searchable!: boolean;
+  /** Left out by apps from before there were languages: English. */
+  @IsOptional() @IsIn(READ_LANGUAGES) language?: string;
   @IsBoolean() showMarks!: boolean;
   @IsBoolean() author!: boolean;
   @OrNull() @IsInt() @Min(20_000) @Max(2_000_000_000) maxBytes!: number | null;

@@ -234,7 +234,7 @@ async function boundForSet4(page: Page, buffer: Buffer, limit: RegExp): Promise<
 async function believe(page: Page, lies: Readonly<Record<string, Partial<Assignment>>>): Promise<void> {
   await page.unrouteAll({ behavior: 'ignoreErrors' });
   await page.route('**/office/api/assignments', async (route) => {
-    const response = await route.fetch();
+    const response = await route.fetch({ maxRetries: 3 });
     const { assignments } = (await response.json()) as AssignmentsView;
     await route.fulfill({
       response,

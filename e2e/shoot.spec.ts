@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { chromium, expect, test, type Browser, type Page } from '@playwright/test';
+import { chromium, expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import { readFrameFacts, likeness } from '../core/live/frameFacts';
 import type { HandIn } from '../core/handIn/handIn';
 import { decodePhoto } from '../platform/node/decodePhoto';
@@ -226,7 +226,13 @@ test('a browser killed between shutter and upload has every shot when it starts 
   test.setTimeout(180_000);
   const profile = mkdtempSync(path.join(tmpdir(), 'fotoplan-profile-'));
   const args = [...BROWSER.args, ...fakeCameraArgs(await cameraVideo('five-pages', FIVE_PAGES))];
-  const open = () => chromium.launchPersistentContext(profile, { ...BROWSER, args, ...PHONE });
+  const open = async (): Promise<BrowserContext> => {
+    const context = await chromium.launchPersistentContext(profile, { ...BROWSER, args, ...PHONE });
+    await context.addInitScript(() =>
+      localStorage.setItem('fotoplan-settings', '{"state":{"welcomeSeen":true},"version":1}'),
+    );
+    return context;
+  };
   const before = await open();
   const page = await before.newPage();
   await openCamera(page);

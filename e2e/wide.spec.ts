@@ -5,8 +5,8 @@ test('pages, page and tools stand side by side, and corners answer to the keys',
   await page.goto('/');
   await page.getByRole('link', { name: /Set 4/ }).click();
   await expect(tiles(page)).toHaveCount(3);
-  await expect(page.getByRole('toolbar', { name: 'Page tools' })).toBeVisible();
   await tiles(page).nth(2).click();
+  await expect(page.getByRole('toolbar', { name: 'Page tools' })).toBeVisible();
   await expect(page.getByText('Page 3 of 3')).toBeVisible();
   await page.getByRole('button', { name: 'Earlier: move this page' }).click();
   await expect(page.getByText('Page 2 of 3')).toBeVisible();
@@ -46,4 +46,60 @@ test('a hand-in can be made with the keyboard alone', async ({ page }) => {
   await page.getByRole('button', { name: 'Bind 3 pages' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 60_000 });
+});
+
+test('the desk is a table that any column sorts, beside a look at one hand-in', async ({ page }) => {
+  await page.goto('/');
+  const table = page.getByRole('table', { name: 'Hand-ins' });
+  const titles = async (): Promise<string[]> =>
+    (await table.getByRole('row').getByRole('link').allInnerTexts()).map((text) => text.split('\n')[0]!);
+  await expect(table.getByRole('link', { name: /^Set 4/ })).toBeVisible();
+  const asDue = await titles();
+  const byTitle = table.getByRole('button', { name: 'Hand-in: sort by it' });
+  await byTitle.click();
+  await expect(table.getByRole('columnheader', { name: /^Hand-in/ })).toHaveAttribute('aria-sort', 'ascending');
+  expect(await titles()).toEqual(asDue.toSorted((a, b) => a.localeCompare(b, 'en', { numeric: true })));
+  await byTitle.press('Enter');
+  await expect(table.getByRole('columnheader', { name: /^Hand-in/ })).toHaveAttribute('aria-sort', 'descending');
+  await table.getByRole('link', { name: /^Plate 1/ }).focus();
+  const preview = page.getByRole('region', { name: 'Preview' });
+  await expect(preview.getByText('Plate 1: sea campion')).toBeVisible();
+  await preview.getByRole('button', { name: 'Receipt of Plate 1: sea campion' }).click();
+  await expect(page.getByRole('heading', { name: /^Receipt SP-/ })).toBeVisible();
+});
+
+test('several pages are chosen with Shift and by drawing around them, and a key is told where it acts', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: /^Set 4/ }).click();
+  await expect(tiles(page)).toHaveCount(3);
+  await tiles(page)
+    .nth(0)
+    .click({ modifiers: ['Control'] });
+  await tiles(page)
+    .nth(2)
+    .click({ modifiers: ['Shift'] });
+  await expect(page.getByText('3 pages chosen')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('3 pages chosen')).toBeHidden();
+
+  const second = (await tiles(page).nth(1).boundingBox())!;
+  const table = (await page.getByTestId('light-table').boundingBox())!;
+  await page.mouse.move(second.x + second.width + 30, table.y + table.height - 20);
+  await page.mouse.down();
+  await page.mouse.move(second.x + 10, second.y + 20, { steps: 8 });
+  await page.mouse.up();
+  await expect(page.getByText('2 pages chosen')).toBeVisible();
+  await page.getByRole('button', { name: 'Rotate 2 pages to the right' }).click();
+  await expect(page.getByRole('button', { name: 'Undo turning 2 pages' })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo turning 2 pages' }).click();
+
+  const choose = page.getByRole('button', { name: 'Choose pages' });
+  await choose.hover();
+  await expect(page.getByTestId('tooltip')).toHaveText('Choose pages: C');
+  await page.mouse.move(5, 5);
+  await expect(page.getByTestId('tooltip')).toBeHidden();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
 });

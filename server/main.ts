@@ -1,4 +1,5 @@
 import { createServer, type Server } from 'node:http';
+import { READ_LANGUAGES } from '../core/reading/readLanguages';
 import { createServer as createSecureServer } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';
@@ -82,9 +83,11 @@ const { express: app, hangUp } = createApp({
   now: Date.now,
   webFolder: own('dist/web'),
   workerFolder: own('dist/workers'),
-  readingFolders: ['tesseract.js/dist', 'tesseract.js-core', '@tesseract.js-data/eng/4.0.0_best_int'].map((folder) =>
-    own('node_modules', folder),
-  ),
+  readingFolders: [
+    'tesseract.js/dist',
+    'tesseract.js-core',
+    ...Object.values(READ_LANGUAGES).map((language) => `@tesseract.js-data/${language}/4.0.0_best_int`),
+  ].map((folder) => own('node_modules', folder)),
   practiceFolder: path.join(dataFolder, 'practice-photos'),
   tableFolder: path.join(dataFolder, 'practice-table'),
 });

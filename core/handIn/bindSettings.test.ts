@@ -8,6 +8,7 @@ it('keeps settings that can be', () => {
     sameWidth: true,
     cover: true,
     searchable: true,
+    language: 'ar' as const,
     showMarks: false,
     author: true,
     maxBytes: 1e6,

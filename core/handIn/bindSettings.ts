@@ -1,3 +1,4 @@
+import { isReadLanguage, type ReadLanguage } from '../reading/readLanguages';
 import { isNamePattern, type NamePattern } from '../naming/namePattern';
 
 /** How a hand-in is bound, beside its paper. */
@@ -7,6 +8,8 @@ export interface BindSettings {
   readonly cover: boolean;
   /** Words are read and laid under the pages. */
   readonly searchable: boolean;
+  /** What the pages are written in: print is read by it, and the file says so. */
+  readonly language: ReadLanguage;
   readonly showMarks: boolean;
   /** The author's name is told in the file. */
   readonly author: boolean;
@@ -20,6 +23,7 @@ export const PLAIN_BINDING: BindSettings = {
   sameWidth: false,
   cover: false,
   searchable: false,
+  language: 'en',
   showMarks: true,
   author: false,
   maxBytes: null,
@@ -33,7 +37,7 @@ export const MOST_MARGIN_MM = 30;
 
 /** Settings as they stand in a zip or an earlier version's store: what is missing, or cannot be, takes its default. */
 export function readBindSettings(stored: unknown): BindSettings {
-  const { marginMm, maxBytes, name, ...rest } = (
+  const { marginMm, maxBytes, name, language, ...rest } = (
     typeof stored === 'object' && stored !== null ? stored : {}
   ) as Partial<BindSettings>;
   const flag = (key: 'sameWidth' | 'cover' | 'searchable' | 'showMarks' | 'author'): boolean =>
@@ -43,6 +47,7 @@ export function readBindSettings(stored: unknown): BindSettings {
     sameWidth: flag('sameWidth'),
     cover: flag('cover'),
     searchable: flag('searchable'),
+    language: isReadLanguage(language) ? language : PLAIN_BINDING.language,
     showMarks: flag('showMarks'),
     author: flag('author'),
     maxBytes: Number.isInteger(maxBytes) && maxBytes! >= LEAST_LIMIT_BYTES && maxBytes! <= 2e9 ? maxBytes! : null,

@@ -1,5 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils';
+import { PLAIN_BINDING } from './bindSettings';
 import { boundPages, type HandIn } from './handIn';
 
 const known = new WeakMap<HandIn, string>();
@@ -9,14 +10,24 @@ export function madeFromKey(handIn: HandIn): string {
   const kept = known.get(handIn);
   if (kept !== undefined) return kept;
   const { title, paper, binding } = handIn;
-  const { marginMm, sameWidth, cover, searchable, showMarks, author, maxBytes } = binding;
+  const { marginMm, sameWidth, cover, searchable, language, showMarks, author, maxBytes } = binding;
   const key = bytesToHex(
     sha256(
       utf8ToBytes(
         JSON.stringify([
           title,
           paper,
-          [marginMm, sameWidth, cover, searchable, showMarks, author, maxBytes],
+          // files bound before there were languages stay up to date
+          [
+            marginMm,
+            sameWidth,
+            cover,
+            searchable,
+            showMarks,
+            author,
+            maxBytes,
+            ...(language === PLAIN_BINDING.language ? [] : [language]),
+          ],
           boundPages(handIn).map(({ originalId, pdfPage, recipe }) => [originalId, pdfPage, stable(recipe)]),
         ]),
       ),

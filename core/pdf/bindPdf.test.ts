@@ -230,7 +230,7 @@ describe('bindPdf', () => {
       await bindPdf([{ ...page(await picture(1000, 1414)), marks }], {
         ...OPTIONS,
         font: FONT,
-        cover: { title: 'Set 4: heights', lines: [['Name', 'Mira Tolvanen-Adeyemi']] },
+        cover: { title: 'Set 4: heights', pagesLabel: 'Pages', lines: [['Name', 'Mira Tolvanen-Adeyemi']] },
       }),
     );
     expect(execFileSync('pdftotext', ['-layout', file, '-']).toString()).toMatch(

@@ -1,4 +1,4 @@
-import { degrees, PDFDocument, PDFObjectCopier, PDFPage, StandardFonts, type PDFFont } from '@cantoo/pdf-lib';
+import { degrees, PDFDocument, PDFObjectCopier, PDFPage, type PDFFont } from '@cantoo/pdf-lib';
 import fontkit from '@pdf-lib/fontkit';
 import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
@@ -11,12 +11,15 @@ import { turnMarks } from '../marks/marks';
 import { drawMarks } from './drawMarks';
 import { drawWords } from './drawWords';
 import { openPdf } from './openPdf';
+import { UnseenFonts } from './unseenFont';
 import { sanitisePageInto } from './sanitisePage';
 import { placeOnSheet, POINTS_PER_MM, sheetFor, sheetOfWidth, type Paper, type SheetSizeMm } from './paperSize';
 
 export interface BindOptions {
   readonly title: string;
   readonly author?: string;
+  /** What the pages are written in, as BCP 47; English where it is left out. */
+  readonly language?: string;
   readonly paper: Paper;
   readonly marginMm?: number;
   /** All sheets as wide as A4, or Letter where that is the paper, whichever way they are turned. */
@@ -40,7 +43,8 @@ export async function bindPdf(
   options: BindOptions,
 ): Promise<Uint8Array> {
   const pdf = await PDFDocument.create({ updateMetadata: false });
-  const fonts = fontsOf(pdf, options.font);
+  const unseen = new UnseenFonts(pdf);
+  const ownFont = ownFontOf(pdf, options.font);
   const takeOver = pageTaker(pdf);
   const fingerprint = sha256
     .create()
@@ -72,10 +76,9 @@ export async function bindPdf(
       for (const bytes of content.coding === 'layers' ? content.inks.map((ink) => ink.bytes) : [content.bytes])
         fingerprint.update(bytes);
     }
-    if (words.length > 0) drawWords(page, words, await fonts.reading(), area);
+    if (words.length > 0) drawWords(page, words, unseen, area);
     // a page taken over may be shown turned: what is written on it is placed as it is read
-    if (marks.length > 0)
-      await drawMarks(page, turnMarks(marks, -page.getRotation().angle / 90), () => fonts.own(), area);
+    if (marks.length > 0) await drawMarks(page, turnMarks(marks, -page.getRotation().angle / 90), ownFont, area);
   }
   const pageCount = pdf.getPageCount();
   if (pageCount === 0) throw new FotoplanError('NO_PAGES', 'There is no page to bind. Add photos first.');
@@ -86,10 +89,12 @@ export async function bindPdf(
       cover,
       pageCount,
       sheetFor(A4_WIDTH_MM, 297, options.paper === 'asshot' ? 'auto' : options.paper),
-      await fonts.own(),
+      await ownFont(),
     );
+  unseen.write();
   describeFile(pdf, {
     title: options.title,
+    language: options.language ?? 'en',
     ...(options.author === undefined ? {} : { author: options.author }),
     archival,
     fingerprint: bytesToHex(fingerprint.digest()).slice(0, 32),
@@ -101,21 +106,13 @@ export async function bindPdf(
 const sheetIn = ({ sameWidth = false, paper }: BindOptions, sheet: SheetSizeMm): SheetSizeMm =>
   sameWidth ? sheetOfWidth(sheet, SAME_WIDTH_MM[paper] ?? A4_WIDTH_MM) : sheet;
 
-/** Fonts are put into the file only when something is written in them. */
-function fontsOf(
-  pdf: PDFDocument,
-  bytes: Uint8Array | undefined,
-): { reading(): Promise<PDFFont>; own(): Promise<PDFFont> } {
-  let reading: Promise<PDFFont> | null = null;
+/** The font is put into the file only when something is written in it. */
+function ownFontOf(pdf: PDFDocument, bytes: Uint8Array | undefined): () => Promise<PDFFont> {
   let own: Promise<PDFFont> | null = null;
-  return {
-    // never drawn, so it need not be in the file
-    reading: () => (reading ??= pdf.embedFont(StandardFonts.Helvetica)),
-    own: () => {
-      if (bytes === undefined) throw new Error('bindPdf: a cover or a note needs a font');
-      pdf.registerFontkit(fontkit);
-      return (own ??= pdf.embedFont(bytes));
-    },
+  return () => {
+    if (bytes === undefined) throw new Error('bindPdf: a cover or a note needs a font');
+    pdf.registerFontkit(fontkit);
+    return (own ??= pdf.embedFont(bytes));
   };
 }
 

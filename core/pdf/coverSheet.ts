@@ -4,6 +4,8 @@ import { POINTS_PER_MM, type SheetSizeMm } from './paperSize';
 /** What stands on the sheet before the pages. */
 export interface CoverSheet {
   readonly title: string;
+  /** What stands before the count of pages. */
+  readonly pagesLabel: string;
   /** Name, number, course and the like, each with what it is. */
   readonly lines: readonly (readonly [label: string, value: string])[];
 }
@@ -15,7 +17,7 @@ const MARGIN_MM = 24;
 /** Puts a cover sheet before the pages. */
 export function addCoverSheet(
   pdf: PDFDocument,
-  { title, lines }: CoverSheet,
+  { title, pagesLabel, lines }: CoverSheet,
   pageCount: number,
   sheet: SheetSizeMm,
   font: PDFFont,
@@ -30,7 +32,7 @@ export function addCoverSheet(
   }
   page.drawLine({ start: { x: left, y: y + 8 }, end: { x: left + room, y: y + 8 }, thickness: 0.8, color: SOFT });
   y -= 18;
-  for (const [label, value] of [...lines, ['Pages', pageCount === 1 ? '1' : `1 to ${pageCount}`] as const]) {
+  for (const [label, value] of [...lines, [pagesLabel, pageCount === 1 ? '1' : `1–${pageCount}`] as const]) {
     page.drawText(written(label, font), { x: left, y, size: 11, font, color: SOFT });
     for (const line of wrapped(value, font, 13, room - 110)) {
       page.drawText(line, { x: left + 110, y, size: 13, font, color: INK });

@@ -10,6 +10,7 @@ import { addCoverSheet } from './coverSheet';
 import { describeFile, type FileFacts } from './describeFile';
 
 const FACTS: FileFacts = {
+  language: 'de',
   title: 'Set 4: heights',
   archival: true,
   fingerprint: '0123456789abcdef0123456789abcdef',
@@ -34,7 +35,7 @@ describe('what a file says about itself', () => {
   it('is its title, its language and how to open it', async () => {
     const pdf = await described({});
     expect(pdf.getTitle()).toBe('Set 4: heights');
-    expect(String(fromCatalog(pdf, 'Lang'))).toContain('en');
+    expect(String(fromCatalog(pdf, 'Lang'))).toContain('de');
     expect((fromCatalog(pdf, 'OpenAction') as PDFArray).get(1)).toBe(PDFName.of('Fit'));
     expect((fromCatalog(pdf, 'OutputIntents') as PDFArray).size()).toBe(1);
   });
@@ -91,7 +92,7 @@ describe('the cover sheet', () => {
     pdf.registerFontkit(fontkit);
     const font = await pdf.embedFont(FONT);
     pdf.addPage([SHEET.widthMm, SHEET.heightMm]);
-    addCoverSheet(pdf, { title, lines }, pages, SHEET, font);
+    addCoverSheet(pdf, { title, pagesLabel: 'Pages', lines }, pages, SHEET, font);
     const file = path.join(mkdtempSync(path.join(tmpdir(), 'fotoplan-')), 'cover.pdf');
     writeFileSync(file, await pdf.save());
     const html = execFileSync('pdftotext', ['-l', '1', '-bbox', file, '-']).toString();
@@ -111,7 +112,7 @@ describe('the cover sheet', () => {
       3,
     );
     expect(text).toMatch(
-      /Plate 1: sea campion[\s\S]*Name\s+Mira Tolvanen-Adeyemi[\s\S]*Course\s+Seashore Botany[\s\S]*Pages\s+1 to 3/,
+      /Plate 1: sea campion[\s\S]*Name\s+Mira Tolvanen-Adeyemi[\s\S]*Course\s+Seashore Botany[\s\S]*Pages\s+1–3/,
     );
     expect((await coverText('Plate', [], 1)).text).toMatch(/Pages\s+1\s/);
   });

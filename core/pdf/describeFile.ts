@@ -3,6 +3,8 @@ import { SRGB_PROFILE } from './srgbProfile';
 
 export interface FileFacts {
   readonly title: string;
+  /** BCP 47. */
+  readonly language: string;
   /** Only where the person wants it in the file. */
   readonly author?: string;
   /** All pages are ours: pages taken over from another PDF may hold what PDF/A forbids. */
@@ -22,7 +24,7 @@ export function describeFile(pdf: PDFDocument, facts: FileFacts): void {
   pdf.setTitle(facts.title, { showInWindowTitleBar: true });
   pdf.setCreator('Fotoplan');
   pdf.setProducer('Fotoplan');
-  pdf.setLanguage('en');
+  pdf.setLanguage(facts.language);
   if (facts.author !== undefined) pdf.setAuthor(facts.author);
   const profile = context.register(
     context.flateStream(
@@ -56,13 +58,13 @@ export function describeFile(pdf: PDFDocument, facts: FileFacts): void {
 
 const escape = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
 
-function xmp({ title, author, archival }: FileFacts): string {
+function xmp({ title, language, author, archival }: FileFacts): string {
   const creator =
     author === undefined ? '' : `<dc:creator><rdf:Seq><rdf:li>${escape(author)}</rdf:li></rdf:Seq></dc:creator>`;
   const conformance = archival ? '<pdfaid:part>2</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance>' : '';
   return `<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/">
-<dc:format>application/pdf</dc:format><dc:title><rdf:Alt><rdf:li xml:lang="x-default">${escape(title)}</rdf:li></rdf:Alt></dc:title>${creator}<dc:language><rdf:Bag><rdf:li>en</rdf:li></rdf:Bag></dc:language>
+<dc:format>application/pdf</dc:format><dc:title><rdf:Alt><rdf:li xml:lang="x-default">${escape(title)}</rdf:li></rdf:Alt></dc:title>${creator}<dc:language><rdf:Bag><rdf:li>${escape(language)}</rdf:li></rdf:Bag></dc:language>
 <xmp:CreatorTool>Fotoplan</xmp:CreatorTool><pdf:Producer>Fotoplan</pdf:Producer>${conformance}
 </rdf:Description></rdf:RDF></x:xmpmeta>
 <?xpacket end="r"?>`;

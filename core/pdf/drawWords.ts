@@ -9,10 +9,12 @@ import {
   setFontAndSize,
   setTextMatrix,
   showText,
-  type PDFFont,
+  type PDFName,
   type PDFPage,
 } from '@cantoo/pdf-lib';
+import { visualOrder } from '../reading/visualOrder';
 import type { Area, PageWord } from './boundPage';
+import { UNSEEN_WIDTH, type UnseenFonts } from './unseenFont';
 
 /** Neither filled nor stroked: it is found and selected, and not seen. */
 const INVISIBLE = 3;
@@ -20,21 +22,25 @@ const INVISIBLE = 3;
 const TALL_SHARE = 0.72;
 
 /** Lays words over a page, each stretched to its own box, so that search and selection land on it. */
-export function drawWords(page: PDFPage, words: readonly PageWord[], font: PDFFont, area: Area): void {
-  const known = new Set(font.getCharacterSet());
-  const name = page.node.newFontDictionary(font.name, font.ref);
+export function drawWords(page: PDFPage, words: readonly PageWord[], fonts: UnseenFonts, area: Area): void {
+  const names = new Map<number, PDFName>();
+  const nameOf = (font: number): PDFName => {
+    const name = names.get(font) ?? page.node.newFontDictionary('Unseen', fonts.ref(font));
+    names.set(font, name);
+    return name;
+  };
   page.pushOperators(pushGraphicsState(), beginText(), operator(PDFOperatorNames.SetTextRenderingMode, INVISIBLE));
   for (const { text, x, y, width, height } of words) {
-    const written = [...text].filter((letter) => known.has(letter.codePointAt(0)!)).join('');
     const size = (height * area.height) / TALL_SHARE;
-    const natural = font.widthOfTextAtSize(written, size);
-    if (written === '' || natural === 0 || size <= 0) continue;
+    // the space keeps words apart for whoever copies them
+    const encoded = fonts.encode(`${visualOrder(text)} `);
+    if (encoded === null || text === '' || size <= 0) continue;
+    const natural = (encoded.count - 1) * UNSEEN_WIDTH * size;
     page.pushOperators(
-      setFontAndSize(name, round(size)),
+      setFontAndSize(nameOf(encoded.font), round(size)),
       operator(PDFOperatorNames.SetTextHorizontalScaling, round((100 * width * area.width) / natural)),
       setTextMatrix(1, 0, 0, 1, round(area.x + x * area.width), round(area.y + (1 - y - height) * area.height)),
-      // the space keeps words apart for whoever copies them
-      showText(font.encodeText(`${written} `)),
+      showText(encoded.codes),
     );
   }
   page.pushOperators(endText(), popGraphicsState());

@@ -2,13 +2,16 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import { imageSize } from 'image-size';
 import { createWorker } from 'tesseract.js';
+import { READ_LANGUAGES, type ReadLanguage } from '../../core/reading/readLanguages';
 import { wordsOf } from '../../core/reading/wordsOf';
 import type { PageWord } from '../../core/pdf/boundPage';
 
-const DATA = path.join(
-  path.dirname(createRequire(import.meta.url).resolve('@tesseract.js-data/eng')),
-  '4.0.0_best_int',
-);
+const require = createRequire(import.meta.url);
+const dataOf = (language: ReadLanguage): string =>
+  path.join(
+    path.dirname(require.resolve(`@tesseract.js-data/${READ_LANGUAGES[language]}/package.json`)),
+    '4.0.0_best_int',
+  );
 
 /** As the app does: words wherever they stand, in tables too. */
 const WORDS_ANYWHERE = { tessedit_pageseg_mode: '11' } as object;
@@ -20,9 +23,13 @@ export interface Reader {
   close(): Promise<void>;
 }
 
-/** An OCR engine with English data, all from packages. */
-export async function openReader(): Promise<Reader> {
-  const worker = await createWorker('eng', 1, { langPath: DATA, gzip: true, cacheMethod: 'none' });
+/** An OCR engine with the data of one language, all from packages. */
+export async function openReader(language: ReadLanguage = 'en'): Promise<Reader> {
+  const worker = await createWorker(READ_LANGUAGES[language], 1, {
+    langPath: dataOf(language),
+    gzip: true,
+    cacheMethod: 'none',
+  });
   // the engine's own remarks are for its makers
   await worker.setParameters({ debug_file: '/dev/null' });
   return {

@@ -8,6 +8,7 @@ export type StepKey =
   | 'limit'
   | 'sameWidth'
   | 'searchable'
+  | 'language'
   | 'showMarks'
   | 'cover'
   | 'author'

@@ -1,14 +1,17 @@
 import { i18n, type Messages } from '@lingui/core';
+import type { ReadLanguage } from '../../core/reading/readLanguages';
 
 export const LANGUAGES = ['en', 'es', 'de', 'ar'] as const;
 export type Language = (typeof LANGUAGES)[number];
 
 /** Each in its own words, so that its readers find it whatever is set. */
-export const LANGUAGE_NAMES: Readonly<Record<Language, string>> = {
+export const LANGUAGE_NAMES: Readonly<Record<Language | ReadLanguage, string>> = {
   en: 'English',
   es: 'Español',
   de: 'Deutsch',
   ar: 'العربية',
+  fr: 'Français',
+  pt: 'Português',
 };
 
 /** What `Intl` writes numbers and dates by. Arabic keeps the digits that stand on the pages and in the files' names. */
@@ -38,4 +41,6 @@ export async function activateLanguage(language: Language): Promise<void> {
 }
 
 /** What `Intl` is to write by: the active language's. */
-export const formatLocale = (): string => FORMATS[LANGUAGES.find((language) => language === i18n.locale) ?? 'en'];
+export const activeLanguage = (): Language => LANGUAGES.find((language) => language === i18n.locale) ?? 'en';
+
+export const formatLocale = (): string => FORMATS[activeLanguage()];

@@ -25,6 +25,8 @@ function describeStep(label: StepLabel | string): string {
       return t`one width for all`;
     case 'searchable':
       return t`words in the file`;
+    case 'language':
+      return t`the language of the pages`;
     case 'showMarks':
       return t`showing marks`;
     case 'cover':

@@ -5,6 +5,7 @@ import { bytesOf, type CodedPage } from '../../core/compress/codePage';
 import { FotoplanError, toWireError, type WireError } from '../../core/errors';
 import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { madeFromKey } from '../../core/handIn/madeFrom';
+import { COVER_LABELS } from '../../core/pdf/coverLabels';
 import type { BindOptions } from '../../core/pdf/bindPdf';
 import { isUntouched, type Recipe } from '../../core/recipe/recipe';
 import type { BoundFile, BoundFiles } from '../data/boundFiles';
@@ -114,7 +115,7 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
     },
   ): Promise<PageForFile> {
     const { recipe } = page;
-    const { searchable, showMarks } = handIn.binding;
+    const { searchable, language, showMarks } = handIn.binding;
     const marks = showMarks ? recipe.marks : [];
     if (takenAsIs(page)) {
       const pagesTaken = boundPages(handIn).filter(
@@ -128,7 +129,7 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
       };
     }
     const content = await codedPage(page, handIn, coding, signal, tell);
-    return { content, kind: recipe.kind, words: searchable ? await words.of(page) : [], marks };
+    return { content, kind: recipe.kind, words: searchable ? await words.of(page, language) : [], marks };
   }
 
   async function keep(
@@ -211,21 +212,23 @@ function optionsFor(
   profile: ProfileView,
   part: { number: number; of: number } | null,
 ): Omit<BindOptions, 'font'> {
-  const { marginMm, sameWidth, cover, author } = handIn.binding;
+  const { marginMm, sameWidth, cover, author, language } = handIn.binding;
   const name = [profile.first, profile.family].filter((each) => each !== '').join(' ');
   const title = part === null ? handIn.title : `${handIn.title} (part ${part.number} of ${part.of})`;
+  const labels = COVER_LABELS[language];
   const lines = [
-    ['Name', name],
-    ['Number', profile.number],
-    ['Date', new Date().toLocaleDateString(undefined, { dateStyle: 'long' })],
+    [labels.name, name],
+    [labels.number, profile.number],
+    [labels.date, new Date().toLocaleDateString(language === 'ar' ? 'en' : language, { dateStyle: 'long' })],
   ] as const;
   return {
     title,
+    language,
     paper: handIn.paper,
     marginMm,
     sameWidth,
     ...(author && name !== '' ? { author: name } : {}),
-    ...(cover ? { cover: { title, lines: lines.filter(([, value]) => value !== '') } } : {}),
+    ...(cover ? { cover: { title, pagesLabel: labels.pages, lines: lines.filter(([, value]) => value !== '') } } : {}),
   };
 }
 

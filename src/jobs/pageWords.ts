@@ -1,6 +1,7 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import type { PageWord } from '../../core/pdf/boundPage';
+import type { ReadLanguage } from '../../core/reading/readLanguages';
 import type { DerivedStore } from './derivedStore';
 import { shapeKey } from './pageKey';
 import type { Reader } from './reader';
@@ -8,7 +9,7 @@ import type { Scheduler } from './scheduler';
 import type { SmallPictures } from './smallPictures';
 
 export interface WordsState {
-  /** By shapeKey. */
+  /** By wordsKey. */
   readonly words: Readonly<Record<string, readonly PageWord[]>>;
   /** While a hand-in is being read: how many pages are done, of how many. */
   readonly reading: { readonly handInId: string; readonly done: number; readonly of: number } | null;
@@ -18,7 +19,7 @@ export interface WordsState {
 export interface PageWords {
   readonly state: StoreApi<WordsState>;
   /** Reads a page now where it was not read yet. */
-  of(page: Page): Promise<readonly PageWord[]>;
+  of(page: Page, language: ReadLanguage): Promise<readonly PageWord[]>;
   /** Reads all pages of a hand-in, so that it can be searched, until the signal ends it. */
   readAll(handIn: HandIn, signal: AbortSignal): Promise<void>;
 }
@@ -33,24 +34,28 @@ export interface PageWordsOptions {
 /** As large as print needs to be for reading it: 200 dpi of A4. */
 const READ_LONG_SIDE_PX = 2339;
 
+/** What the words of a page depend on. */
+export const wordsKey = (page: Page, language: ReadLanguage): string =>
+  language === 'en' ? shapeKey(page) : `${shapeKey(page)} ${language}`;
+
 export function createPageWords({ derived, small, scheduler, reader }: PageWordsOptions): PageWords {
   const state = createStore<WordsState>(() => ({ words: {}, reading: null }));
 
-  async function readNow(page: Page): Promise<readonly PageWord[]> {
+  async function readNow(page: Page, language: ReadLanguage): Promise<readonly PageWord[]> {
     const original = await small.whole(page);
     const { picture, width, height } = await scheduler.run(
       { kind: 'render', original, recipe: page.recipe, longSidePx: READ_LONG_SIDE_PX },
       { priority: 'soon' },
     );
-    return reader.words(picture, width, height);
+    return reader.words(picture, width, height, language);
   }
 
-  async function of(page: Page): Promise<readonly PageWord[]> {
-    const key = shapeKey(page);
+  async function of(page: Page, language: ReadLanguage): Promise<readonly PageWord[]> {
+    const key = wordsKey(page, language);
     const known = state.getState().words[key];
     if (known !== undefined) return known;
     const kept = await derived.get<readonly PageWord[]>(`words ${key}`);
-    const words = kept ?? (await readNow(page));
+    const words = kept ?? (await readNow(page, language));
     if (kept === null) await derived.put(`words ${key}`, words);
     state.setState((s) => ({ words: { ...s.words, [key]: words } }));
     return words;
@@ -66,7 +71,7 @@ export function createPageWords({ derived, small, scheduler, reader }: PageWords
         for (const [done, page] of pages.entries()) {
           if (signal.aborted) return;
           state.setState({ reading: { handInId: handIn.id, done, of: pages.length } });
-          await of(page);
+          await of(page, handIn.binding.language);
         }
       } finally {
         state.setState({ reading: null });

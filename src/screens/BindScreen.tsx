@@ -4,6 +4,7 @@ import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { boundPages, type HandIn } from '../../core/handIn/handIn';
 import { PAPERS } from '../../core/pdf/paperSize';
+import { READ_LANGUAGES, type ReadLanguage } from '../../core/reading/readLanguages';
 import { isPending } from '../../core/recipe/recipe';
 import { BoundFileCard } from '../features/bind/BoundFileCard';
 import { FilePreview } from '../features/bind/FilePreview';
@@ -16,6 +17,7 @@ import { useBind } from '../features/bind/useBind';
 import { Disclosure } from '../ui/Disclosure';
 import { HandInFrame } from '../frame/HandInFrame';
 import { useSideways } from '../ui/breakpoints';
+import { LANGUAGE_NAMES } from '../i18n/languages';
 import { ChoiceGroup } from '../ui/ChoiceGroup';
 import { Text } from '../ui/Text';
 import { downloadFile } from '../files/downloadFile';
@@ -29,6 +31,7 @@ import { nextAction } from './nextAction';
 import { nextLabel } from './nextLabel';
 import { withHandIn } from './withHandIn';
 
+const READ_LANGUAGE_CODES = Object.keys(READ_LANGUAGES) as ReadLanguage[];
 const MARGINS_MM = [0, 5, 10, 15] as const;
 
 /** Name, limit and paper, then the file. */
@@ -156,9 +159,9 @@ function paperSays({ paper, binding: { marginMm, sameWidth } }: HandIn): string 
   ].join(', ');
 }
 
-function inTheFileSays({ binding: { searchable, showMarks, cover, author } }: HandIn): string {
+function inTheFileSays({ binding: { searchable, language, showMarks, cover, author } }: HandIn): string {
   const parts = [
-    ...(searchable ? [t`searchable words`] : []),
+    ...(searchable ? [t`searchable words, ${{ language: LANGUAGE_NAMES[language] }}`] : []),
     ...(showMarks ? [t`marks`] : []),
     ...(cover ? [t`cover sheet`] : []),
     ...(author ? [t`my name`] : []),
@@ -205,7 +208,7 @@ function PaperTool({ handIn }: { readonly handIn: HandIn }) {
 
 function InTheFile({ handIn }: { readonly handIn: HandIn }) {
   const setBinding = useSetBinding(handIn);
-  const { searchable, cover, showMarks, author } = handIn.binding;
+  const { searchable, language, cover, showMarks, author } = handIn.binding;
   return (
     <View className="gap-1">
       <Switch
@@ -214,6 +217,17 @@ function InTheFile({ handIn }: { readonly handIn: HandIn }) {
         checked={searchable}
         onChange={(on) => setBinding({ searchable: on }, 'searchable')}
       />
+      <View className="gap-1 py-1">
+        <Text variant="strong" nativeID="language-label">
+          {t`Language of the pages`}
+        </Text>
+        <ChoiceGroup
+          labelledBy="language-label"
+          choices={READ_LANGUAGE_CODES.map((code) => ({ value: code, label: LANGUAGE_NAMES[code] }))}
+          value={language}
+          onChange={(code) => setBinding({ language: code }, 'language')}
+        />
+      </View>
       <Switch
         label={t`Marks`}
         description={t`Pen, highlighter, notes and signature, here and in the file.`}

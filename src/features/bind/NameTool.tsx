@@ -105,7 +105,8 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
   const first = boundPages(handIn)[0];
   const look = async (): Promise<void> => {
     setLooking(true);
-    const heading = first === undefined ? null : await headingOf(first, words).catch(() => null);
+    const heading =
+      first === undefined ? null : await headingOf(first, handIn.binding.language, words).catch(() => null);
     setSuggested(heading ?? '');
     setLooking(false);
   };

@@ -1,4 +1,5 @@
 import type { Page } from '../../../core/handIn/handIn';
+import type { ReadLanguage } from '../../../core/reading/readLanguages';
 import type { PageWords } from '../../jobs/pageWords';
 
 /** Only the upper part of a page has its heading. */
@@ -7,8 +8,8 @@ const SAME_LINE = 0.6;
 const LONGEST = 80;
 
 /** What stands over page 1: its tallest line near the top, or null where none was read. */
-export async function headingOf(page: Page, pageWords: PageWords): Promise<string | null> {
-  const words = (await pageWords.of(page)).filter(({ y }) => y < HEAD_SHARE);
+export async function headingOf(page: Page, language: ReadLanguage, pageWords: PageWords): Promise<string | null> {
+  const words = (await pageWords.of(page, language)).filter(({ y }) => y < HEAD_SHARE);
   const tallest = words.reduce((most, { height }) => Math.max(most, height), 0);
   const head = words.find(({ height, text }) => height > 0.75 * tallest && text.length > 1);
   if (head === undefined) return null;

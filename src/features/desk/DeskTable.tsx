@@ -95,11 +95,7 @@ export function DeskTable({ rows, nowMs, shownId, onShow, onDelete }: DeskTableP
                 </View>
               );
             })}
-            <View role="columnheader" className={ACTIONS}>
-              <Text variant="small" className="sr-only">
-                {t`Actions`}
-              </Text>
-            </View>
+            <View role="columnheader" aria-label={t`Actions`} className={ACTIONS} />
           </View>
         </View>
         <View role="rowgroup">

@@ -1,4 +1,5 @@
 import { useEngine, useProfile } from '../../engine/useEngine';
+import { activeLanguage } from '../../i18n/languages';
 import { rulesOf } from '../../college/rulesOf';
 import type { Assignment } from '../../../core/ready/assignment';
 
@@ -9,7 +10,7 @@ export function useNewHandIn(): {
 } {
   const { dispatch, newId } = useEngine();
   const profile = useProfile();
-  const usual = profile.name === null ? {} : { name: profile.name };
+  const usual = { language: activeLanguage(), ...(profile.name === null ? {} : { name: profile.name }) };
   const create = async (title: string, assignment: Assignment | null): Promise<string> => {
     const handInId = newId();
     const binding = { ...usual, ...(assignment === null ? {} : rulesOf(assignment, profile)) };

@@ -1,7 +1,6 @@
 import { shownPages, type HandIn } from '../../../core/handIn/handIn';
 import type { PageWord } from '../../../core/pdf/boundPage';
-import { shapeKey } from '../../jobs/pageKey';
-import type { WordsState } from '../../jobs/pageWords';
+import { wordsKey, type WordsState } from '../../jobs/pageWords';
 
 export interface Hit {
   readonly pageId: string;
@@ -15,7 +14,9 @@ export function findWords(handIn: HandIn, sought: string, words: WordsState['wor
   const wanted = plain(sought.trim());
   if (wanted === '') return [];
   return shownPages(handIn).flatMap((page) => {
-    const found = (words[shapeKey(page)] ?? []).filter(({ text }) => plain(text).includes(wanted));
+    const found = (words[wordsKey(page, handIn.binding.language)] ?? []).filter(({ text }) =>
+      plain(text).includes(wanted),
+    );
     return found.length === 0 ? [] : [{ pageId: page.id, words: found }];
   });
 }
