@@ -1,3 +1,7 @@
+/** Spaces in px, in steps of 4: they do not grow with the text, which needs the room. */
+const STEPS = [0, 0.5, 1, 1.5, 2, 2.5, 3, 3.5, 4, 5, 6, 7, 8, 9, 10, 11, 12, 14, 16, 20, 24, 28, 32, 36, 40];
+const spacing = { px: '1px', ...Object.fromEntries(STEPS.map((step) => [step, `${step * 4}px`])) };
+
 const token = (name) => `rgb(var(--${name}) / <alpha-value>)`;
 
 /** @type {import('tailwindcss').Config} */
@@ -31,6 +35,7 @@ module.exports = {
       read: ['AtkinsonHyperlegibleNext_400Regular', 'NotoSansArabic_400Regular', 'system-ui', 'sans-serif'],
       strong: ['AtkinsonHyperlegibleNext_600SemiBold', 'NotoSansArabic_600SemiBold', 'system-ui', 'sans-serif'],
     },
+    spacing,
     // in rem: a browser set to larger text is heard
     fontSize: {
       label: ['0.8125rem', '1.125rem'],

@@ -19,7 +19,7 @@ import { useFileDrop } from '../photos/useFileDrop';
 import { MarksShown } from '../page-picture/PageMarks';
 import { CropMarks } from '../ui/CropMarks';
 import { PrimaryBar } from '../ui/PrimaryBar';
-import { useSideways } from '../ui/breakpoints';
+import { useStacked, useSideways } from '../ui/breakpoints';
 import { useUndoKeys } from './useUndoKeys';
 import { SyncStatus } from './SyncStatus';
 import { UnsavedBanner } from './UnsavedBanner';
@@ -48,6 +48,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, chil
   const redo = (): void => void documents.redo(handIn.id);
   useUndoKeys(undo, redo, !ownSteps);
   const sideways = useSideways();
+  const stacked = useStacked();
   const beside = sideways ? aside : undefined;
   const leftHanded = useSettingsStore((s) => s.leftHanded);
   const file = useBoundFile(handIn.id);
@@ -60,7 +61,10 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, chil
   return (
     <MarksShown.Provider value={handIn.binding.showMarks}>
       <View className="flex-1 bg-paper">
-        <View role="banner" className="min-h-[56px] flex-row items-center gap-1 border-b border-rule-faint px-1">
+        <View
+          role="banner"
+          className="min-h-[56px] flex-row flex-wrap items-center justify-between gap-x-1 border-b border-rule-faint px-1"
+        >
           <Button
             variant="text"
             label={t`Desk`}
@@ -68,7 +72,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, chil
             onPress={() => router.replace('/')}
             accessibilityLabel={t`Desk: back to it`}
           />
-          <View className="flex-1 px-1">
+          <View className={stacked ? 'order-last w-full px-2' : 'flex-1 px-1'}>
             <Text variant="title" className="text-head" numberOfLines={1}>
               {handIn.title}
             </Text>
@@ -99,7 +103,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, chil
           )}
         </View>
         <UnsavedBanner />
-        <View className={`flex-1 ${leftHanded ? 'flex-row-reverse' : 'flex-row'}`}>
+        <View className={`flex-1 ${stacked ? '' : leftHanded ? 'flex-row-reverse' : 'flex-row'}`}>
           <Spine
             stitches={[
               {
@@ -136,17 +140,19 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, chil
               },
             ]}
           />
-          <View role="main" className="flex-1">
-            {children}
-          </View>
-          {beside === undefined ? null : (
-            <View
-              className={`${beside.width === 'tools' ? 'w-[300px]' : 'w-[38%] min-w-[300px]'} border-s border-rule-faint`}
-            >
-              <View className="flex-1">{beside.content}</View>
-              <PrimaryBar {...next} />
+          <View className={`flex-1 ${leftHanded ? 'flex-row-reverse' : 'flex-row'}`}>
+            <View role="main" className="flex-1">
+              {children}
             </View>
-          )}
+            {beside === undefined ? null : (
+              <View
+                className={`${beside.width === 'tools' ? 'w-[300px]' : 'w-[38%] min-w-[300px]'} border-s border-rule-faint`}
+              >
+                <View className="flex-1">{beside.content}</View>
+                <PrimaryBar {...next} />
+              </View>
+            )}
+          </View>
         </View>
         {beside === undefined ? <PrimaryBar {...next} /> : null}
         {dropping ? (

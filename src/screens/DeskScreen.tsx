@@ -76,7 +76,7 @@ export function DeskScreen() {
       <View role="banner" className="border-b border-rule-faint px-4 py-3">
         <View className="flex-row flex-wrap items-center justify-between">
           <Text variant="title">Fotoplan</Text>
-          <View className="-mx-2 flex-row flex-wrap">
+          <View className="-mx-2 max-w-full flex-row flex-wrap">
             <Button
               variant="text"
               label={t`Link`}

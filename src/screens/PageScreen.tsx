@@ -1,14 +1,15 @@
 import { t } from '@lingui/core/macro';
 import { Redirect, useRouter } from 'expo-router';
-import { useWindowDimensions, View } from 'react-native';
+import { View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
 import { pageHeading } from '../features/pages/pageNumber';
 import { EdgesActions } from '../features/page-editor/edges/EdgesActions';
 import { HandInFrame } from '../frame/HandInFrame';
 import { PageStatus } from '../page-picture/PageStatus';
 import { PageStep } from './PageStep';
+import { ToolTray } from '../features/page-editor/ToolTray';
 import { PageTools } from '../features/page-editor/PageTools';
-import { useSideways } from '../ui/breakpoints';
+import { useNarrow, useSideways } from '../ui/breakpoints';
 import { Text } from '../ui/Text';
 import { EdgesEditor } from '../features/page-editor/edges/EdgesEditor';
 import { LitPaper } from '../features/page-editor/light/LitPaper';
@@ -58,27 +59,33 @@ function OnePage({
     if (to !== undefined) router.replace(`/hand-in/${handIn.id}/page/${to.id}`);
   };
   const next = useNextThing(handIn, page, openTool, from);
-  const narrow = useWindowDimensions().width < 360;
+  const narrow = useNarrow();
   return (
     <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={openTool !== null}>
       {editing.editingEdges ? (
         <>
           <EdgesEditor page={page} editing={editing} wide={false} />
-          <EdgesActions editing={editing} wide={false} />
+          <ToolTray>
+            <EdgesActions editing={editing} wide={false} />
+          </ToolTray>
         </>
       ) : mending.open ? (
         <>
           <MendEditor page={page} draft={mending} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} wide={false} />
-          <MendActions page={page} draft={mending} zoom={zoom} wide={false} />
+          <ToolTray>
+            <MendActions page={page} draft={mending} zoom={zoom} wide={false} />
+          </ToolTray>
         </>
       ) : marking.open ? (
         <>
           <MarkEditor page={page} draft={marking} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} />
-          <MarkActions draft={marking} zoom={zoom} wide={false} />
+          <ToolTray>
+            <MarkActions draft={marking} zoom={zoom} wide={false} />
+          </ToolTray>
         </>
       ) : (
         <>
-          <View className="flex-row items-center justify-between px-1">
+          <View className="flex-row flex-wrap items-center justify-between px-1">
             <PageStep to="previous" narrow={narrow} disabled={at === 0} onPress={() => go(-1)} />
             <View className="items-center">
               <Text variant="head" className="tabular-nums">
@@ -91,15 +98,17 @@ function OnePage({
           <View className="flex-1 px-4 pb-3">
             <LitPaper page={page} longSidePx={PAGE_LONG_SIDE_PX} label={t`Page ${{ at: at + 1 }}`} light={light} />
           </View>
-          <PageTools
-            handIn={handIn}
-            page={page}
-            light={light}
-            onEdges={editing.openEdges}
-            onMend={mending.start}
-            onMark={marking.start}
-            unfolded={false}
-          />
+          <ToolTray>
+            <PageTools
+              handIn={handIn}
+              page={page}
+              light={light}
+              onEdges={editing.openEdges}
+              onMend={mending.start}
+              onMark={marking.start}
+              unfolded={false}
+            />
+          </ToolTray>
         </>
       )}
     </HandInFrame>

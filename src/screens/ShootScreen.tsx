@@ -134,7 +134,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
 
   return (
     <View className="flex-1 bg-night">
-      <View role="banner" className="flex-row items-center justify-between px-1">
+      <View role="banner" className="flex-row flex-wrap items-center justify-between px-1">
         <Button
           variant="onDark"
           label={t`Pages`}
@@ -324,7 +324,7 @@ function Pile({
   readonly onPress: () => void;
 }) {
   return (
-    <View className="w-[84px] justify-center">
+    <View className="min-w-[84px] justify-center">
       <Button
         variant="onDark"
         label={t`${count} kept`}

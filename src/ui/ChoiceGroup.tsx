@@ -39,7 +39,7 @@ export function ChoiceGroup<T>({
   value,
   onChange,
   variant = 'outlined',
-  className = variant === 'outlined' || variant === 'text' ? 'flex-row flex-wrap gap-2' : 'flex-row',
+  className = variant === 'outlined' || variant === 'text' ? 'flex-row flex-wrap gap-2' : 'flex-row flex-wrap',
 }: ChoiceGroupProps<T>) {
   const parts = useRef<(View | null)[]>([]);
   const at = choices.findIndex((choice) => choice.value === value);

@@ -9,7 +9,7 @@ export type Icon = ComponentType<{ size?: number; color?: string; strokeWidth?: 
 export type ButtonVariant = 'outlined' | 'toolbar' | 'text' | 'onDark';
 
 const SHAPES: Readonly<Record<ButtonVariant, string>> = {
-  outlined: 'flex-row justify-center gap-2 rounded border px-4 py-2',
+  outlined: 'max-w-full flex-row justify-center gap-2 rounded border px-4 py-2',
   toolbar: 'min-w-min flex-1 gap-1 px-0.5 py-2',
   text: 'flex-row justify-center gap-2 px-2 py-2',
   onDark: 'min-w-[44px] flex-row justify-center gap-1.5 rounded px-2',
@@ -54,7 +54,7 @@ export function ButtonFace({ label, icon: ShownIcon, variant, selected }: Button
         <Text
           variant={variant === 'toolbar' ? 'label' : dark ? 'small' : 'strong'}
           tone={tone}
-          {...(variant === 'toolbar' ? { numberOfLines: 2 } : dark ? { numberOfLines: 1 } : {})}
+          {...(variant === 'toolbar' ? { numberOfLines: 2 } : {})}
           className={variant === 'toolbar' || variant === 'outlined' ? 'shrink text-center' : 'shrink'}
         >
           {label}

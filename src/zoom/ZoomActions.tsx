@@ -18,7 +18,7 @@ export function ZoomActions({
   readonly insteadOf: string;
 }) {
   return (
-    <View role="toolbar" aria-label={t`View`} className="flex-row">
+    <View role="toolbar" aria-label={t`View`} className="flex-row flex-wrap">
       <Button variant="toolbar" icon={ZoomIn} label={t`Zoom in`} onPress={() => zoom.by(STEP)} />
       <Button
         variant="toolbar"

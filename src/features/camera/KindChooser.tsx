@@ -22,7 +22,7 @@ export function KindChooser({
       }))}
       value={kind}
       onChange={onChoose}
-      className="flex-row justify-center"
+      className="flex-row flex-wrap justify-center"
     />
   );
 }

@@ -81,7 +81,7 @@ export function DeskStack({
       <Link href={`/hand-in/${handIn.id}`} asChild>
         <Pressable className="flex-row gap-4 p-3 active:bg-beet-tint">{inside}</Pressable>
       </Link>
-      <View className="flex-row justify-between px-3 pb-3">
+      <View className="flex-row flex-wrap justify-between px-3 pb-3">
         {assignment === null ? (
           <View />
         ) : (

@@ -25,7 +25,7 @@ export function DraftActions({
   readonly isEmpty: boolean;
 }) {
   return (
-    <View role="toolbar" aria-label={t`Steps`} className="flex-row">
+    <View role="toolbar" aria-label={t`Steps`} className="flex-row flex-wrap">
       <Button
         variant="toolbar"
         icon={UndoIcon}

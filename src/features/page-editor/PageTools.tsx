@@ -37,7 +37,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
   const [tray, setTray] = useState<'light' | 'order' | null>(null);
   const toggle = (which: 'light' | 'order'): void => setTray(tray === which ? null : which);
   const verbs = (
-    <View role="toolbar" aria-label={t`Page tools`} className="flex-1 flex-row">
+    <View role="toolbar" aria-label={t`Page tools`} className={`flex-1 flex-row ${unfolded ? 'flex-wrap' : ''}`}>
       <Button variant="toolbar" label={t`Edges`} icon={Crop} shortcut="edges" onPress={onEdges} />
       {unfolded ? null : (
         <Button

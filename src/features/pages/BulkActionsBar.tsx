@@ -42,7 +42,7 @@ export function BulkActionsBar({ handIn, chosen, onChoose, onDone }: BulkActions
       {moving ? (
         <MoveTray handIn={handIn} chosen={selected.map(({ id }) => id)} onDone={() => setMoving(false)} />
       ) : null}
-      <View role="toolbar" aria-label={t`Chosen pages`} className="flex-row">
+      <View role="toolbar" aria-label={t`Chosen pages`} className="flex-row flex-wrap">
         <Button
           variant="toolbar"
           icon={RotateCw}

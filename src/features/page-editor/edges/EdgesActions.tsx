@@ -35,7 +35,7 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
   }));
   return (
     <View className={wide ? 'flex-1 gap-3 p-3' : 'bg-paper'}>
-      <View role="toolbar" aria-label={t`Steps`} className="flex-row">
+      <View role="toolbar" aria-label={t`Steps`} className="flex-row flex-wrap">
         <Button
           variant="toolbar"
           icon={UndoIcon}
@@ -80,7 +80,7 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
           />
         )}
       </View>
-      <View role="toolbar" aria-label={t`Edges`} className="flex-row">
+      <View role="toolbar" aria-label={t`Edges`} className="flex-row flex-wrap">
         <Button
           variant="toolbar"
           icon={ScanSearch}

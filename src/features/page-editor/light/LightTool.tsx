@@ -42,7 +42,7 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
         }))}
         value={finish}
         onChange={draft.chooseFinish}
-        className={unfolded ? 'flex-row flex-wrap gap-2' : 'flex-row px-1'}
+        className={unfolded ? 'flex-row flex-wrap gap-2' : 'flex-row flex-wrap px-1'}
       />
       {choosing ? (
         <PageChoice
@@ -82,7 +82,7 @@ export function LightTool({ handIn, page, draft, unfolded }: LightToolProps) {
                   }))}
                   value={slider}
                   onChange={setSlider}
-                  className="flex-row px-1"
+                  className="flex-row flex-wrap px-1"
                 />
               )}
               <View className="px-4">

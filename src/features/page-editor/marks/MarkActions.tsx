@@ -55,7 +55,7 @@ export function MarkActions({
   };
   return (
     <View className={wide ? 'gap-2 p-3' : 'bg-paper'}>
-      <View role="toolbar" aria-label={t`In hand`} className="flex-row">
+      <View role="toolbar" aria-label={t`In hand`} className="flex-row flex-wrap">
         {MARK_TOOLS.map((tool) => (
           <Button
             key={tool}
