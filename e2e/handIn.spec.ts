@@ -6,16 +6,14 @@ import { expect, test, type Browser, type Locator, type Page } from '@playwright
 import sharp from 'sharp';
 import type { AssignmentsView } from '../contract/officeViews';
 import type { Assignment } from '../core/ready/assignment';
-import type { Weather } from '../contract/officeBodies';
 import { photoNamed } from './photos';
 import { sentencesIn } from './sentences';
-import { addPhotos, allSaved, startHandIn, tiles, unfold } from './steps';
+import { addPhotos, allSaved, startHandIn, tiles, unfold, setWeather } from './steps';
 
 /* One file, one worker: what the office's weather does, it does to all who look at it. */
 test.describe.configure({ mode: 'serial' });
 
 const NAME = /Tolvanen-Adeyemi_SP-20417_Set4\.pdf/;
-const setWeather = (page: Page, weather: Weather) => page.request.post('/office/api/weather', { data: { weather } });
 
 /** From the assignment on the desk through photos to a file that may be handed in. */
 async function readySet4(page: Page, photos: readonly string[]): Promise<void> {

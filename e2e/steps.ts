@@ -1,4 +1,5 @@
 import { expect, type FileChooser, type Page } from '@playwright/test';
+import type { Weather } from '../contract/officeBodies';
 
 /** Starts a hand-in from the desk and waits for its empty board. */
 export async function startHandIn(page: Page): Promise<void> {
@@ -23,3 +24,7 @@ export const tiles = (page: Page) => page.getByRole('button', { name: /^Page \d+
 
 /** Everything that was to go up has gone up. */
 export const allSaved = (page: Page) => expect(page.getByText('All saved')).toBeVisible({ timeout: 60_000 });
+
+/** How the simulated office answers. */
+export const setWeather = (page: Page, weather: Weather) =>
+  page.request.post('/office/api/weather', { data: { weather } });

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { tiles } from './steps';
+import { expect, test, type Page } from '@playwright/test';
+import { setWeather, tiles } from './steps';
 
 test('pages, page and tools stand side by side, and corners answer to the keys', async ({ page }) => {
   await page.goto('/');
@@ -32,20 +32,71 @@ test('pages, page and tools stand side by side, and corners answer to the keys',
   await expect(page.getByRole('button', { name: 'Undo the edges' })).toBeVisible();
 });
 
-test('a hand-in can be made with the keyboard alone', async ({ page }) => {
+/** Goes to a part as a person without a mouse does: Tab by Tab, and sees where the focus is. */
+async function tabTo(page: Page, role: 'button' | 'link' | 'radio' | 'textbox', name: string | RegExp): Promise<void> {
+  const part = page.getByRole(role, { name, exact: typeof name === 'string' }).first();
+  await expect(part).toBeVisible({ timeout: 60_000 });
+  for (let i = 0; i < MOST_TABS; i++) {
+    if (await part.evaluate((element) => element === document.activeElement)) {
+      expect(await part.evaluate((element) => getComputedStyle(element).outlineStyle)).not.toBe('none');
+      return;
+    }
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`${String(name)} was not reached by the Tab key`);
+}
+const MOST_TABS = 80;
+
+test('the whole job is done with the keyboard alone, from the desk to the receipt', async ({ page }) => {
+  test.setTimeout(300_000);
+  await setWeather(page, 'calm');
   await page.goto('/');
   await expect(page.getByRole('link', { name: /Set 4/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Start a new hand-in' }).focus();
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: 'No pages yet' })).toBeVisible();
-  await page.getByRole('button', { name: 'Try with practice photos' }).focus();
-  await page.keyboard.press('Enter');
+  const press = async (...where: Parameters<typeof tabTo> extends [Page, ...infer R] ? R : never): Promise<void> => {
+    await tabTo(page, ...where);
+    await page.keyboard.press('Enter');
+  };
+  await press('button', 'Start a new hand-in');
+  await press('button', 'Try with practice photos');
   await expect(tiles(page)).toHaveCount(3, { timeout: 60_000 });
-  await page.getByRole('link', { name: /^Bind/ }).focus();
-  await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Bind 3 pages' }).focus();
-  await page.keyboard.press('Enter');
-  await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 60_000 });
+  // the first page is laid behind the second by its handle
+  const first = page.locator('[data-page-id]').first();
+  const before = await first.getAttribute('data-page-id');
+  await tabTo(page, 'button', 'Move page 1 of 3');
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/^(Lifted page 1 of 3|Over place 1 of 3)/)).toBeAttached();
+  await page.waitForTimeout(150);
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByText('Over place 2 of 3.')).toBeAttached();
+  await page.keyboard.press('Space');
+  await expect(first).not.toHaveAttribute('data-page-id', before!);
+  // a corner is moved
+  await press('button', /^Page 1 of 3/);
+  await expect(page.getByRole('toolbar', { name: 'Page tools' })).toBeVisible();
+  await page.keyboard.press('e');
+  await expect(page.getByRole('slider')).toHaveCount(8, { timeout: 60_000 });
+  const corner = page.getByRole('slider', { name: 'Corner bottom right' });
+  for (let i = 0; i < MOST_TABS && !(await corner.evaluate((element) => element === document.activeElement)); i++)
+    await page.keyboard.press('Tab');
+  await page.keyboard.press('ArrowLeft');
+  await press('button', 'Use these edges');
+  await expect(page.getByRole('button', { name: 'Undo the edges' })).toBeVisible();
+  await page.keyboard.press('t');
+  await expect(page.getByRole('button', { name: 'Undo the turn' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  // and the file goes to the office
+  await press('link', /^Bind/);
+  await press('button', 'Bind 3 pages');
+  await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 120_000 });
+  await press('link', /^Hand in/);
+  await press('button', /^Shore log/);
+  const handIn = page.getByRole('button', { name: /^Hand it in/ });
+  const doubt = page.getByRole('button', { name: /looks? fine/i });
+  await expect(handIn.or(doubt).first()).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 120_000 });
+  for (let i = 0; i < 12 && !(await handIn.isVisible()); i++) await press('button', /looks? fine/i);
+  await press('button', /^Hand it in/);
+  await expect(page.getByText('This file has been received.')).toBeVisible({ timeout: 60_000 });
 });
 
 test('the desk is a table that any column sorts, beside a look at one hand-in', async ({ page }) => {

@@ -128,9 +128,14 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
           onPress={onClose}
         />
         <View className="flex-1 items-center">
-          <Text variant="head" tone="chalk" className="tabular-nums">{t`${{ place: at + 1 }} of ${count}`}</Text>
+          <Text
+            variant="head"
+            aria-level={1}
+            tone="chalk"
+            className="tabular-nums"
+          >{t`${{ place: at + 1 }} of ${count}`}</Text>
           <Text variant="small" tone={concern === null ? 'chalk' : 'beetLight'}>
-            {concern ?? (isSeen ? 'seen' : plural(left, { one: '# page left', other: '# pages left' }))}
+            {concern ?? (isSeen ? t`seen` : plural(left, { one: '# page left', other: '# pages left' }))}
           </Text>
         </View>
         <Button
