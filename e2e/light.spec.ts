@@ -131,3 +131,34 @@ test('a thumb is offered, taken away, brought back, and a stroke of one’s own 
   await page.getByRole('button', { name: 'Undo the mending' }).click();
   await expect.poll(() => lightnessOf(page, 'Page 2', kept), { timeout: 30_000 }).toBeLessThan(dark + 12);
 });
+
+test('two fingers zoom the page under the brush and paint nothing; the keys zoom too', async ({ page }) => {
+  await openLight(page, 2);
+  await page.getByRole('button', { name: 'Mend: paint away thumbs, holes and stains' }).click();
+  const sheet = page.getByRole('application');
+  await expect(sheet).toBeVisible({ timeout: 60_000 });
+  const before = (await sheet.boundingBox())!;
+  const middle = { x: before.x + before.width / 2, y: before.y + before.height / 2 };
+  const touch = await page.context().newCDPSession(page);
+  const fingers = (type: 'touchStart' | 'touchMove' | 'touchEnd', apart: number | null): Promise<unknown> =>
+    touch.send('Input.dispatchTouchEvent', {
+      type,
+      touchPoints:
+        apart === null
+          ? []
+          : [
+              { x: middle.x - apart, y: middle.y, id: 0 },
+              { x: middle.x + apart, y: middle.y, id: 1 },
+            ],
+    });
+  await fingers('touchStart', 30);
+  for (const apart of [40, 50, 60]) await fingers('touchMove', apart);
+  await fingers('touchEnd', null);
+  const zoomed = async (): Promise<number> => (await sheet.boundingBox())!.width / before.width;
+  await expect.poll(zoomed).toBeGreaterThan(1.6);
+  await expect(page.getByRole('button', { name: 'Undo the last stroke' })).toBeDisabled();
+  await page.keyboard.press('0');
+  await expect.poll(zoomed).toBeCloseTo(1, 1);
+  await page.keyboard.press('+');
+  await expect.poll(zoomed).toBeGreaterThan(1.3);
+});

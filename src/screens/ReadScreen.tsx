@@ -106,8 +106,6 @@ function Reading({ handIn, page, at, count, onGo, onClose, onMend, onBind, sough
       ArrowLeft: () => onGo(-towardsEnd),
       PageUp: () => onGo(-1),
       f: () => onSeek(''),
-      '+': () => zoom.by(1.4),
-      '-': () => zoom.by(1 / 1.4),
       Escape: sought === null ? onClose : () => onSeek(null),
     },
     true,

@@ -46,6 +46,11 @@ export function useStrokeGesture(zoom: Zoom, held: Point, onStroke: (places: rea
         setStroke(places);
       },
       onPanResponderMove: (event, { dx, dy }) => {
+        // a second finger zooms: what the first one drew on its way there is no stroke
+        if (event.nativeEvent.touches.length > 1) {
+          begun.current = null;
+          setStroke([]);
+        }
         const from = begun.current;
         if (from === null) return;
         if (current.current.zoom.moving) {

@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro';
 import { useEffect, useMemo, useRef } from 'react';
-import { Image, PanResponder, View, type GestureResponderEvent, type ViewProps } from 'react-native';
+import { Image, PanResponder, View } from 'react-native';
 import type { Point } from '../../../core/geometry/point';
 import type { PageWord } from '../../../core/pdf/boundPage';
 import type { Page } from '../../../core/handIn/handIn';
@@ -8,6 +8,7 @@ import { PageMarks } from '../../page-picture/PageMarks';
 import { Text } from '../../ui/Text';
 import { usePagePicture } from '../../page-picture/usePagePicture';
 import type { Zoom } from '../../zoom/useZoom';
+import { useZoomGestures } from '../../zoom/useZoomGestures';
 import { useZoomedPage } from '../../zoom/useZoomedPage';
 
 const FIRST_LONG_SIDE_PX = 1400;
@@ -35,33 +36,27 @@ export function ReadPaper({ page, label, zoom, onSwipe, found }: ReadPaperProps)
   const picture = shown.state === 'ready' ? shown.picture : null;
   const { measure, width, height, held } = useZoomedPage(picture, zoom, MARGIN_PX);
 
-  const begun = useRef<{ offset: Point; apart: number | null } | null>(null);
+  const place = useZoomGestures(zoom, held);
+  const begun = useRef<Point | null>(null);
   // the responder is made once; it reads what is current through this
   const current = useRef({ zoom, held, onSwipe });
   useEffect(() => {
     current.current = { zoom, held, onSwipe };
   });
   const responder = useMemo(() => {
-    const apartOf = ({ nativeEvent: { touches } }: GestureResponderEvent): number | null =>
-      touches.length === 2
-        ? Math.hypot(touches[0]!.pageX - touches[1]!.pageX, touches[0]!.pageY - touches[1]!.pageY)
-        : null;
     return PanResponder.create({
       onStartShouldSetPanResponder: () => true,
-      onPanResponderGrant: (event) => (begun.current = { offset: current.current.held, apart: apartOf(event) }),
+      onPanResponderGrant: () => (begun.current = current.current.held),
       onPanResponderMove: (event, { dx, dy }) => {
+        // two fingers zoom
+        if (event.nativeEvent.touches.length > 1) begun.current = null;
         const from = begun.current;
-        if (from === null) return;
         const { zoom: now } = current.current;
-        const apart = apartOf(event);
-        if (apart !== null) {
-          if (from.apart !== null) now.by(apart / from.apart);
-          begun.current = { offset: current.current.held, apart };
-        } else if (now.factor > 1 && from.apart === null) now.moveTo({ x: from.offset.x + dx, y: from.offset.y + dy });
+        if (from !== null && now.factor > 1) now.moveTo({ x: from.x + dx, y: from.y + dy });
       },
       onPanResponderRelease: (_event, { dx, dy }) => {
         if (
-          begun.current?.apart === null &&
+          begun.current !== null &&
           current.current.zoom.factor === 1 &&
           Math.abs(dx) > SWIPE_PX &&
           Math.abs(dx) > 2 * Math.abs(dy)
@@ -71,15 +66,12 @@ export function ReadPaper({ page, label, zoom, onSwipe, found }: ReadPaperProps)
       },
     });
   }, []);
-  const wheel = {
-    onWheel: ({ nativeEvent }: { nativeEvent: WheelEvent }) => zoom.by(nativeEvent.deltaY < 0 ? 1.15 : 1 / 1.15),
-  } as ViewProps;
   return (
     <View
       className="flex-1 select-none items-center justify-center overflow-hidden"
+      ref={place}
       onLayout={measure}
       {...responder.panHandlers}
-      {...wheel}
       style={{ ...({ touchAction: 'none' } as object) }}
     >
       {picture !== null && width > 0 ? (

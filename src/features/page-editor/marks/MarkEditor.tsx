@@ -13,6 +13,7 @@ import { Text } from '../../../ui/Text';
 import { useLatestPicture } from '../../../page-picture/useLatestPicture';
 import { useStrokeGesture } from '../../../zoom/useStrokeGesture';
 import type { Zoom } from '../../../zoom/useZoom';
+import { useZoomGestures } from '../../../zoom/useZoomGestures';
 import { useZoomedPage } from '../../../zoom/useZoomedPage';
 import { MarksShown, PageMarks, strokePath } from '../../../page-picture/PageMarks';
 import { markWidth, type MarkDraft } from './useMarkDraft';
@@ -45,6 +46,7 @@ interface MarkEditorProps {
 export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
   const picture = useLatestPicture(page, page.recipe, longSidePx, true);
   const { measure, width, height, held } = useZoomedPage(picture, zoom, MARGIN_PX);
+  const place = useZoomGestures(zoom, held);
   const { sheet, handlers, stroke } = useStrokeGesture(zoom, held, (places) => draft.draw(places, width, height));
   const [cursor, setCursor] = useState<Point | null>(null);
   useUndoKeys(draft.undo, draft.redo, draft.noteAt === null);
@@ -69,7 +71,6 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
       }
     },
     onBlur: () => setCursor(null),
-    onWheel: ({ nativeEvent }: { nativeEvent: WheelEvent }) => zoom.by(nativeEvent.deltaY < 0 ? 1.25 : 0.8),
   } as ViewProps;
   const drawn =
     stroke.length > 0 && (draft.tool === 'pen' || draft.tool === 'highlighter')
@@ -87,7 +88,12 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
       : null;
   return (
     <View className="flex-1 select-none bg-night">
-      <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
+      <View
+        ref={place}
+        className="flex-1 items-center justify-center overflow-hidden"
+        onLayout={measure}
+        style={{ ...({ touchAction: 'none' } as object) }}
+      >
         {picture === null ? <Text tone="chalk">{t`Working …`}</Text> : null}
         {picture !== null && width > 0 ? (
           <View

@@ -11,6 +11,7 @@ import { Text } from '../../../ui/Text';
 import { useLatestPicture } from '../../../page-picture/useLatestPicture';
 import { useStrokeGesture } from '../../../zoom/useStrokeGesture';
 import type { Zoom } from '../../../zoom/useZoom';
+import { useZoomGestures } from '../../../zoom/useZoomGestures';
 import { useZoomedPage } from '../../../zoom/useZoomedPage';
 import type { MendDraft } from './useMendDraft';
 
@@ -35,6 +36,7 @@ interface MendEditorProps {
 export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorProps) {
   const picture = useLatestPicture(page, draft.recipe, longSidePx, true);
   const { measure, width, height, held } = useZoomedPage(picture, zoom, MARGIN_PX);
+  const place = useZoomGestures(zoom, held);
   const [cursor, setCursor] = useState<Point | null>(null);
   useUndoKeys(draft.undo, draft.redo);
 
@@ -57,14 +59,18 @@ export function MendEditor({ page, draft, zoom, longSidePx, wide }: MendEditorPr
       }
     },
     onBlur: () => setCursor(null),
-    onWheel: ({ nativeEvent }: { nativeEvent: WheelEvent }) => zoom.by(nativeEvent.deltaY < 0 ? 1.25 : 0.8),
   } as ViewProps;
   const radius = draft.brush * width;
   const shown = stroke.length > 0 ? stroke : cursor !== null ? [cursor] : [];
   const places = shown.map(({ x, y }) => `${x * width},${y * height}`).join(' ');
   return (
     <View className="flex-1 select-none bg-night">
-      <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
+      <View
+        ref={place}
+        className="flex-1 items-center justify-center overflow-hidden"
+        onLayout={measure}
+        style={{ ...({ touchAction: 'none' } as object) }}
+      >
         {picture === null ? <Text tone="chalk">{t`Working …`}</Text> : null}
         {picture !== null && width > 0 ? (
           <View
