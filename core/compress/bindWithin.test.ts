@@ -39,6 +39,21 @@ describe('bindWithin', () => {
     expect(Math.max(...tight.codings) - Math.min(...tight.codings)).toBeLessThanOrEqual(1);
   });
 
+  it('tells of each page the coding that is in the file, also where a coarser one came out larger', async () => {
+    const work = workOf([400_000, 390_000]);
+    const { code } = work;
+    const odd: typeof work = {
+      ...work,
+      code: async (page, coding, tell) => {
+        const made = await code(page, coding, tell);
+        return page === 1 && coding === 1 ? { ...made, page: 395_000, bytes: 395_000 } : made;
+      },
+    };
+    const { codings, pageBytes } = await bindWithin(odd, 600_000);
+    expect(pageBytes).toEqual([200_000, 390_000]);
+    expect(codings).toEqual([1, 0]);
+  });
+
   it('is never over the limit, whatever the pages weigh', async () => {
     await fc.assert(
       fc.asyncProperty(

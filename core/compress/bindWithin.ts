@@ -77,7 +77,9 @@ export async function bindWithin<P, F>(
     show(expected);
     return result;
   };
+  /** The coding of each page as it goes into the file; `tried` counts those that came out larger too. */
   const codings = Array.from({ length: count }, () => 0);
+  const tried = codings.slice();
   const pages = await Promise.all(codings.map((_, page) => coded(page, 0, count)));
   let spare = 0;
   for (;;) {
@@ -94,7 +96,7 @@ export async function bindWithin<P, F>(
       spare += bytes - total + PAGE_BYTES;
       continue;
     }
-    const next = pagesToCoarsen(pages, codings, total - maxBytes);
+    const next = pagesToCoarsen(pages, tried, total - maxBytes);
     if (next.length === 0) {
       // what a file needs beside its pages was rather too much: only the file itself can say no
       const { file, bytes } = await assemble(
@@ -105,13 +107,16 @@ export async function bindWithin<P, F>(
       work.onProgress?.(1);
       return { files: [{ file, first: 0, last: count - 1 }], pageBytes: pages.map((each) => each.bytes), codings };
     }
-    for (const page of next) codings[page]!++;
+    for (const page of next) tried[page]!++;
     const expected = done + next.length;
     await Promise.all(
       next.map(async (page) => {
-        const coarser = await coded(page, codings[page]!, expected);
+        const coarser = await coded(page, tried[page]!, expected);
         // a coarser coding that is larger (it happens to pages that are nearly empty) is not used
-        if (coarser.bytes < pages[page]!.bytes) pages[page] = coarser;
+        if (coarser.bytes < pages[page]!.bytes) {
+          pages[page] = coarser;
+          codings[page] = tried[page]!;
+        }
       }),
     );
   }

@@ -59,9 +59,14 @@ export interface IlluminationField {
  */
 export function estimateIlluminationField(page: PixelImage, covered: PixelImage | null = null): IlluminationField {
   let fine = page;
-  while (Math.max(fine.width, fine.height) > FIELD_LONG_SIDE_PX) fine = halveImage(fine);
+  let mask = covered;
+  // page and mask are made smaller in the same steps: rounded otherwise, the mask would be read with rows of another length
+  while (Math.max(fine.width, fine.height) > FIELD_LONG_SIDE_PX) {
+    fine = halveImage(fine);
+    if (mask !== null) mask = halveImage(mask);
+  }
   const small = fitLongSide(fine, COARSE_LONG_SIDE_PX);
-  const coarse = coarseField(small, covered === null ? null : fitLongSide(covered, COARSE_LONG_SIDE_PX));
+  const coarse = coarseField(small, mask === null ? null : fitLongSide(mask, COARSE_LONG_SIDE_PX));
   const { width, height } = fine;
   const follow = followShadowEdges(fine, coarse);
   const planes = coarse.planes.map((plane) => {

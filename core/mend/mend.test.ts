@@ -66,6 +66,29 @@ describe('mending', () => {
   });
 });
 
+describe('mending at any size', () => {
+  it.each([
+    [1000, 1415],
+    [1004, 1415],
+    [1653, 2338],
+    [1271, 1797],
+  ])('a smudge of the paper’s own hue goes at %i × %i', (width, height) => {
+    const data = new Uint8ClampedArray(width * height * 3);
+    const middle = { x: Math.round(width * 0.62), y: Math.round(height * 0.8) };
+    const radius = width * 0.05;
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        const dim = (x - middle.x) ** 2 + (y - middle.y) ** 2 < radius ** 2 ? 0.5 : 1;
+        data.set([220 * dim, 215 * dim, 200 * dim], (y * width + x) * 3);
+      }
+    const page: PixelImage = { width, height, channels: 3, data };
+    const whole = { corners: wholePicture(width, height), sheet: null };
+    const mended = mendPage(page, whole, [{ points: [middle], radius: radius * 1.3 }]);
+    const seen = mended.data[(middle.y * width + middle.x) * 3]!;
+    expect(Math.abs(seen - 220)).toBeLessThan(8);
+  });
+});
+
 describe('places of page and photo', () => {
   it('go there and back, on flat sheets and on bent ones', () => {
     const corners: Quad = [
