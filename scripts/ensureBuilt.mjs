@@ -28,6 +28,7 @@ const WEB_SOURCES = [
   'contract',
   'assets',
   'scripts/finishWebBuild.mjs',
+  'scripts/metro',
   'THIRD_PARTY_NOTICES',
   'global.css',
   'tailwind.config.js',

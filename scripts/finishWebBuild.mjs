@@ -120,10 +120,21 @@ async function packed(folder) {
   );
 }
 
-/** What is loaded before the first screen stands: the page's own scripts and the sentences of one language. */
+/** Puts what only later screens need behind the app itself (src/screens/pageParsed.ts): the first screen does not wait for it. */
+async function appFirst(folder) {
+  const file = path.join(folder, 'index.html');
+  const html = await readFile(file, 'utf8');
+  const [common] = /<script src="[^"]*\/__common-[^>]*><\/script>/.exec(html) ?? [];
+  if (common === undefined) return;
+  await writeFile(file, html.replace(common, '').replace('</body>', `${common}</body>`));
+}
+
+/** What is loaded before the first screen stands: the app itself and the sentences of one language. */
 async function sayFirstWeight(folder) {
   const html = await readFile(path.join(folder, 'index.html'), 'utf8');
-  const scripts = Array.from(html.matchAll(/src="\/([^"]+\.js)"/g), ([, name]) => name);
+  const scripts = Array.from(html.matchAll(/src="\/([^"]+\.js)"/g), ([, name]) => name).filter(
+    (name) => !name.includes('/__common-'),
+  );
   const english = (await readdir(path.join(folder, '_expo/static/js/web'))).find((name) => /^en-.*\.js$/.test(name));
   const sizes = await Promise.all(
     [...scripts, ...(english === undefined ? [] : [`_expo/static/js/web/${english}`])].map(
@@ -137,6 +148,7 @@ async function sayFirstWeight(folder) {
 }
 
 export async function finishWebBuild(folder) {
+  await appFirst(folder);
   await copyFile('THIRD_PARTY_NOTICES', path.join(folder, 'THIRD_PARTY_NOTICES.txt'));
   await icons(folder);
   await manifest(folder);

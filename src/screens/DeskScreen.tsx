@@ -11,7 +11,6 @@ import { PrimaryBar } from '../ui/PrimaryBar';
 import { SyncStatus } from '../frame/SyncStatus';
 import { Text } from '../ui/Text';
 import { workingTitle } from '../format/workingTitle';
-import { Welcome } from '../features/desk/Welcome';
 import { changeSettings, useSettingsStore } from '../preferences/settingsStore';
 import { useWide } from '../ui/breakpoints';
 import { later } from './later';
@@ -20,13 +19,21 @@ import { DeskStack } from '../features/desk/DeskStack';
 import { useNow } from '../format/useNow';
 import { useOfficeStore } from '../college/officeStore';
 import { UnsavedBanner } from '../frame/UnsavedBanner';
-import { DeletedNotice } from '../features/desk/deleted/DeletedNotice';
 import { useNewHandIn } from '../features/desk/useNewHandIn';
 import { useDocuments, useEngine } from '../engine/useEngine';
-import { RecoveryOffer } from '../features/export-import/recovery/RecoveryOffer';
 import { EmptyState } from '../ui/EmptyState';
 import { errorText } from '../i18n/errorText';
 
+/* What few see, or only once, is not loaded with the first screen. */
+const Welcome = later(() => import('../features/desk/Welcome').then(({ Welcome: Screen }) => Screen));
+const DeletedNotice = later(
+  () => import('../features/desk/deleted/DeletedNotice').then(({ DeletedNotice: Notice }) => Notice),
+  'nothing',
+);
+const RecoveryOffer = later(
+  () => import('../features/export-import/recovery/RecoveryOffer').then(({ RecoveryOffer: Offer }) => Offer),
+  'nothing',
+);
 /** With its table: fetched only where there is width for it. */
 const WideDesk = later(() => import('../features/desk/WideDesk').then(({ WideDesk: Desk }) => Desk));
 
