@@ -17,6 +17,7 @@ import { FEATURE_NAMES, MAP_FEATURE_NAMES } from '../core/detect/quadFeatures';
 import { LIVE_SCORER_WEIGHTS } from '../core/live/liveWeights';
 import { pageJaccard } from '../core/geometry/jaccard';
 import { scaleQuad } from '../core/geometry/quad';
+import { weightsFile } from './weightsFile';
 import { LIVE_EFFORT, readFrame } from '../core/live/findLiveOutline';
 import { LIVE_LONG_SIDE_PX } from '../core/live/liveSize';
 import type { PixelImage } from '../core/raster/pixelImage';
@@ -184,14 +185,13 @@ function trainConfidence(rows: readonly { x: readonly number[]; right: boolean }
   return weights;
 }
 
-/** Writes a subject's weights; where its ranker is another's, its confidence alone. */
-function write({ file, prefix }: Subject, ranker: readonly number[] | null, confidence: readonly number[]): void {
-  const constant = (name: string, values: readonly number[]): string =>
-    `export const ${prefix}${name}: readonly number[] = [${values.map((x) => Number(x.toFixed(4))).join(', ')}];\n`;
-  writeFileSync(
-    file,
-    `// Written by bench/trainScorer.ts; do not edit by hand.\n${ranker === null ? '' : constant('SCORER_WEIGHTS', ranker)}${constant('CONFIDENCE_WEIGHTS', confidence)}`,
-  );
+/** Writes a subject's weights; where its ranker was not trained, it keeps the one it has. */
+function write(
+  { file, prefix, ranker: kept }: Subject,
+  ranker: readonly number[] | null,
+  confidence: readonly number[],
+): void {
+  writeFileSync(file, weightsFile(prefix, ranker ?? kept ?? null, confidence));
 }
 
 /** Two scorers side by side, with all their hidden units, as the mean of both. */

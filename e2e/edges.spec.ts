@@ -184,3 +184,32 @@ test('a side moves with its neighbours, sticks to the found edge unless held off
     1,
   );
 });
+
+test('with the photo zoomed a corner that gets the focus comes into view, and is moved by what the eye sees', async ({
+  page,
+}) => {
+  const photo = photograph(
+    createScene(9502, { ...PLAIN, page: { kind: 'calculation', size: 'a4', seed: 6 }, camera: CAMERA }),
+  );
+  await openEdges(page, photo);
+  const picture = page.getByRole('img', { name: 'The photo as it was taken' });
+  const before = (await picture.boundingBox())!.width;
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Zoom in' }).click();
+  await expect.poll(async () => (await picture.boundingBox())!.width / before).toBeGreaterThan(3.9);
+  const corner = page.getByRole('slider', { name: 'Corner bottom right' });
+  await corner.focus();
+  await page.keyboard.press('ArrowLeft');
+  const main = (await page.getByRole('main').boundingBox())!;
+  await expect.poll(async () => (await centreOf(corner)).x).toBeLessThan(main.x + main.width);
+  const numbers = async (): Promise<number[]> =>
+    (await corner.getAttribute('aria-valuetext'))!.match(/\d+/g)!.map(Number);
+  await page.getByRole('button', { name: 'Snap to found edges' }).click();
+  const [x] = await numbers();
+  const from = await centreOf(corner);
+  const pixels = (await picture.boundingBox())!.width / photo.image.width;
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x - 40, from.y, { steps: 5 });
+  await page.mouse.up();
+  expect(Math.abs((await numbers())[0]! - (x! - 40 / pixels))).toBeLessThan(3);
+});

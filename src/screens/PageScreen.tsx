@@ -64,9 +64,9 @@ function OnePage({
     <HandInFrame handIn={handIn} stage="pages" next={next} ownSteps={openTool !== null}>
       {editing.editingEdges ? (
         <>
-          <EdgesEditor page={page} editing={editing} wide={false} />
+          <EdgesEditor page={page} editing={editing} zoom={zoom} wide={false} />
           <ToolTray>
-            <EdgesActions editing={editing} wide={false} />
+            <EdgesActions editing={editing} zoom={zoom} wide={false} />
           </ToolTray>
         </>
       ) : mending.open ? (

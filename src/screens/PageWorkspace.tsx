@@ -105,7 +105,7 @@ function Bench({ handIn, page, from }: PageBenchProps) {
       {chosen !== null ? (
         <BulkActionsBar handIn={handIn} chosen={chosen} onChoose={choose} onDone={() => choose(null)} />
       ) : editing.editingEdges ? (
-        <EdgesActions editing={editing} wide />
+        <EdgesActions editing={editing} zoom={zoom} wide />
       ) : mending.open ? (
         <MendActions page={page} draft={mending} zoom={zoom} wide />
       ) : marking.open ? (
@@ -161,7 +161,7 @@ function Bench({ handIn, page, from }: PageBenchProps) {
         )}
         <View className="flex-1">
           {editing.editingEdges ? (
-            <EdgesEditor page={page} editing={editing} wide />
+            <EdgesEditor page={page} editing={editing} zoom={zoom} wide />
           ) : mending.open ? (
             <MendEditor page={page} draft={mending} zoom={zoom} longSidePx={PAGE_LONG_SIDE_PX} wide />
           ) : marking.open ? (

@@ -14,8 +14,8 @@ export function ZoomActions({
   insteadOf,
 }: {
   readonly zoom: Zoom;
-  /** What a drag does while it does not pan. */
-  readonly insteadOf: string;
+  /** What a drag does while it does not pan; left out where the ground can be dragged beside it. */
+  readonly insteadOf?: string;
 }) {
   return (
     <View role="toolbar" aria-label={t`View`} className="flex-row flex-wrap">
@@ -27,15 +27,17 @@ export function ZoomActions({
         disabled={zoom.factor === 1}
         onPress={() => zoom.by(1 / STEP)}
       />
-      <Button
-        variant="toolbar"
-        icon={Hand}
-        label={t`Pan`}
-        accessibilityLabel={t`Pan: move the page instead of ${insteadOf}`}
-        pressed={zoom.moving}
-        disabled={zoom.factor === 1}
-        onPress={zoom.toggleMoving}
-      />
+      {insteadOf === undefined ? null : (
+        <Button
+          variant="toolbar"
+          icon={Hand}
+          label={t`Pan`}
+          accessibilityLabel={t`Pan: move the page instead of ${insteadOf}`}
+          pressed={zoom.moving}
+          disabled={zoom.factor === 1}
+          onPress={zoom.toggleMoving}
+        />
+      )}
     </View>
   );
 }

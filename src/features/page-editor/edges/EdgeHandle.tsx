@@ -28,6 +28,8 @@ interface EdgeHandleProps {
   /** How far it was dragged since it was taken hold of, px of the original; free when Alt is held, so that it does not snap. */
   readonly onDrag: (by: Point, free: boolean) => void;
   readonly onEnd: () => void;
+  /** Reached by the keyboard. */
+  readonly onFocus: () => void;
 }
 
 /** Something to take hold of: dragged with a finger or the mouse, or nudged with the arrow keys (with Shift by ten pixels). */
@@ -42,6 +44,7 @@ export function EdgeHandle({
   onBegin,
   onDrag,
   onEnd,
+  onFocus,
 }: EdgeHandleProps) {
   // the responder is made once; it reads what is current through this
   const current = useRef({ scale, onBegin, onDrag, onEnd });
@@ -55,11 +58,14 @@ export function EdgeHandle({
         onStartShouldSetPanResponder: (event) => event.nativeEvent.touches.length <= 1,
         onPanResponderTerminationRequest: () => false,
         onPanResponderGrant: () => current.current.onBegin(),
-        onPanResponderMove: (event: GestureResponderEvent, { dx, dy }) =>
+        onPanResponderMove: (event: GestureResponderEvent, { dx, dy }) => {
+          // two fingers zoom
+          if (event.nativeEvent.touches.length > 1) return;
           current.current.onDrag(
             { x: dx / current.current.scale, y: dy / current.current.scale },
             (event.nativeEvent as unknown as { altKey?: boolean }).altKey === true,
-          ),
+          );
+        },
         onPanResponderRelease: () => current.current.onEnd(),
         onPanResponderTerminate: () => current.current.onEnd(),
       }),
@@ -75,6 +81,10 @@ export function EdgeHandle({
       onDrag({ x: arrow[0] * by, y: arrow[1] * by }, true);
     },
     onBlur: onEnd,
+    // under a finger it must not move away
+    onFocus: ({ currentTarget }: { currentTarget: unknown }) => {
+      if ((currentTarget as Element).matches(':focus-visible')) onFocus();
+    },
   } as ViewProps;
   return (
     <View

@@ -15,6 +15,8 @@ import { Button } from '../../../ui/Button';
 import { BitmapCanvas } from '../../../ui/BitmapCanvas';
 import { ChoiceGroup } from '../../../ui/ChoiceGroup';
 import { Text } from '../../../ui/Text';
+import type { Zoom } from '../../../zoom/useZoom';
+import { ZoomActions } from '../../../zoom/ZoomActions';
 import { RedoIcon, UndoIcon } from '../../../ui/directionalIcons';
 
 const SHEET_NAMES: Readonly<Record<Sheet, { readonly name: MessageDescriptor; readonly says: MessageDescriptor }>> = {
@@ -26,7 +28,15 @@ const SHEET_NAMES: Readonly<Record<Sheet, { readonly name: MessageDescriptor; re
 };
 
 /** The verbs of the edges tool. */
-export function EdgesActions({ editing, wide }: { readonly editing: PageEditing; readonly wide: boolean }) {
+export function EdgesActions({
+  editing,
+  zoom,
+  wide,
+}: {
+  readonly editing: PageEditing;
+  readonly zoom: Zoom;
+  readonly wide: boolean;
+}) {
   const { edges } = editing;
   const sheetChoices = SHEETS.map((sheet) => ({
     value: sheet,
@@ -113,6 +123,7 @@ export function EdgesActions({ editing, wide }: { readonly editing: PageEditing;
           onPress={editing.leaveEdges}
         />
       </View>
+      <ZoomActions zoom={zoom} />
       {wide ? (
         <>
           <Text variant="soft">{t`Proportions of the paper`}</Text>

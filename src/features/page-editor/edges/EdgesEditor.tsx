@@ -1,6 +1,6 @@
 import { msg, t } from '@lingui/core/macro';
 import { useState } from 'react';
-import { Image, View, type LayoutChangeEvent } from 'react-native';
+import { Image, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import { pointOnBentSide, ringOf } from '../../../../core/geometry/bentOutline';
 import { lerpPoint, scalePoint, type Point } from '../../../../core/geometry/point';
@@ -11,6 +11,10 @@ import { useUndoKeys } from '../../../frame/useUndoKeys';
 import { Text } from '../../../ui/Text';
 import { usePagePicture } from '../../../page-picture/usePagePicture';
 import type { PageEditing } from '../usePageEditing';
+import { useGroundDrag } from '../../../zoom/useGroundDrag';
+import type { Zoom } from '../../../zoom/useZoom';
+import { useZoomedPage } from '../../../zoom/useZoomedPage';
+import { useZoomGestures } from '../../../zoom/useZoomGestures';
 import { EDGES_WORDS } from './edgesWords';
 import { EdgeHandle } from './EdgeHandle';
 import { Loupe } from './Loupe';
@@ -42,25 +46,26 @@ const BOW = 'M10 26Q22 14 34 26';
 export function EdgesEditor({
   page,
   editing,
+  zoom,
   wide,
 }: {
   readonly page: Page;
   readonly editing: PageEditing;
+  readonly zoom: Zoom;
   readonly wide: boolean;
 }) {
   const { edges, bending, snapping, targets, flat, lookingFlat } = editing;
   const photo = usePagePicture(page, null, 1400);
-  const [box, setBox] = useState({ width: 0, height: 0 });
   const [held, setHeld] = useState<{ readonly kind: 'corner' | 'side'; readonly index: number } | null>(null);
   useUndoKeys(edges.undo, edges.redo);
-  const measure = ({ nativeEvent: { layout } }: LayoutChangeEvent): void =>
-    setBox({ width: layout.width, height: layout.height });
-  const scale = Math.max(
-    0,
-    Math.min((box.width - 2 * MARGIN_PX) / page.width, (box.height - 2 * MARGIN_PX) / page.height),
-  );
-  const width = page.width * scale;
-  const height = page.height * scale;
+  const { measure, width, height, held: offset } = useZoomedPage(page, zoom, MARGIN_PX);
+  const place = useZoomGestures(zoom, offset);
+  const ground = useGroundDrag(zoom, offset);
+  const scale = width / page.width;
+  /** With the photo zoomed, what has the focus stands in the middle. */
+  const centre = (at: Point): void => {
+    if (zoom.factor > 1) zoom.moveTo({ x: width / 2 - at.x * scale, y: height / 2 - at.y * scale });
+  };
   const { corners, bends } = edges;
   const ring = ringOf(corners, bends, CURVE_STEPS).map((p) => scalePoint(p, scale));
   const outline = `M${ring.map((p) => `${p.x} ${p.y}`).join('L')}Z`;
@@ -73,14 +78,24 @@ export function EdgesEditor({
   return (
     // what is dragged over must not be selected: the next drag would then carry the selection away
     <View className="flex-1 select-none bg-night">
-      <View className="flex-1 items-center justify-center overflow-hidden" onLayout={measure}>
+      <View
+        ref={place}
+        className="flex-1 items-center justify-center overflow-hidden"
+        onLayout={measure}
+        style={{ ...({ touchAction: 'none' } as object) }}
+      >
         {photo.state === 'failed' ? (
           <Text tone="chalk" className="p-6">
             {photo.problem}
           </Text>
         ) : null}
         {scale > 0 ? (
-          <View style={{ width, height }} aria-label={t`Photo with the page’s edges`} role="group">
+          <View
+            {...ground}
+            style={{ width, height, flexShrink: 0, transform: [{ translateX: offset.x }, { translateY: offset.y }] }}
+            aria-label={t`Photo with the page’s edges`}
+            role="group"
+          >
             {photo.state === 'ready' ? (
               <Image
                 source={{ uri: photo.picture.url }}
@@ -116,6 +131,7 @@ export function EdgesEditor({
                 }}
                 onDrag={(by, free) => edges.moveCorner(index, by, snap(free))}
                 onEnd={() => letGo('corner', index)}
+                onFocus={() => centre(corner)}
               />
             ))}
             {SIDES.map((side, s) => {
@@ -147,6 +163,7 @@ export function EdgesEditor({
                     bending ? edges.bendSide(s, outwards(by) / length) : edges.moveSide(s, outwards(by), snap(free))
                   }
                   onEnd={() => letGo('side', s)}
+                  onFocus={() => centre(middle)}
                 />
               );
             })}
