@@ -22,7 +22,8 @@ async function fitsAndIsAccessible(page: Page, view: string): Promise<void> {
 
 for (const language of ['de', 'ar', 'es'] as const satisfies readonly Language[]) {
   test.describe(`in ${language}`, () => {
-    test.use({ locale: language });
+    // one of them in the dark, so that both themes and both directions are looked at
+    test.use({ locale: language, colorScheme: language === 'ar' ? 'dark' : 'light' });
 
     test(`every main view speaks ${language}, and its texts fit`, async ({ page }) => {
       test.setTimeout(300_000);

@@ -3,12 +3,12 @@ import {
   addEverywhere,
   addUpsampled,
   convolve,
-  createLayers,
-  inputTensor,
+  createNetwork,
   meanOf,
   pointwise,
   separable,
   valuesOf,
+  type Layer,
   type Tensor,
 } from '../raster/convolution';
 import { PAGE_NETWORK_WEIGHTS } from './pageNetworkWeights';
@@ -147,15 +147,15 @@ function toTensor(picture: ColourPicture, toWidth: number, toHeight: number, tra
   return { height: transposed ? toWidth : toHeight, width: transposed ? toHeight : toWidth, data: out };
 }
 
-const layer = createLayers(PAGE_NETWORK_WEIGHTS);
+const network = createNetwork(PAGE_NETWORK_WEIGHTS);
+const layer = (name: string): Layer => network.layer(name);
 
 /** Depthwise and pointwise convolution by their common name. */
 const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor =>
   separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
 
 function forward(image: Picture): Tensor {
-  const stem = layer('stem_c');
-  const a = convolve(inputTensor(3, image.height, image.width, image.data), stem, 2);
+  const a = convolve(network.input(3, image.height, image.width, image.data), layer('stem_c'), 2);
   const b = block(block(a, 'b1', 2), 'b2');
   const c = block(block(b, 'c1', 2), 'c2');
   let d = block(c, 'd1', 2);

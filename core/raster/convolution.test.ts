@@ -1,4 +1,4 @@
-import { convolve, createLayers, inputTensor, pointwise, valuesOf, type StoredLayer } from './convolution';
+import { convolve, convolveDepthwise, createNetwork, pointwise, valuesOf, type StoredLayer } from './convolution';
 
 /** Whole numbers as a network's weights are stored, scale 1. */
 const stored = (weights: readonly number[], bias: readonly number[]): StoredLayer => ({
@@ -49,33 +49,37 @@ describe('the kernels', () => {
   const weights = (count: number): number[] => Array.from({ length: count }, (_, i) => ((i * 11) % 7) - 3);
 
   it.each([
-    ['a first layer, every second place', 3, 4, 3, 2],
-    ['depthwise', 4, 4, 3, 1],
-    ['depthwise, wide', 4, 4, 5, 1],
-    ['depthwise, every second place', 4, 4, 3, 2],
-    ['a first layer of one plane', 1, 4, 3, 2],
-  ] as const)('do what convolution means: %s', (_name, inputs, outputs, reach, stride) => {
-    const deep = inputs === outputs;
+    ['a first layer, every second place', 3, 4, 3, 2, false],
+    ['over all channels, as many out as in', 4, 4, 3, 1, false],
+    ['depthwise', 4, 4, 3, 1, true],
+    ['depthwise, wide', 4, 4, 5, 1, true],
+    ['depthwise, every second place', 4, 4, 3, 2, true],
+    ['a first layer of one plane', 1, 4, 3, 2, false],
+  ] as const)('do what convolution means: %s', (_name, inputs, outputs, reach, stride, deep) => {
     const w = weights(reach * reach * (deep ? 1 : inputs) * outputs);
     const bias = [1, -2, 3, 0];
-    const layer = createLayers({ only: stored(w, bias) })('only');
+    const network = createNetwork({ only: stored(w, bias) });
     const data = noise(inputs * HEIGHT * WIDTH);
-    expect(Array.from(valuesOf(convolve(inputTensor(inputs, HEIGHT, WIDTH, data), layer, stride)))).toEqual(
+    // what goes in may be there before the weights are asked for
+    const input = network.input(inputs, HEIGHT, WIDTH, data);
+    const run = deep ? convolveDepthwise : convolve;
+    expect(Array.from(valuesOf(run(input, network.layer('only'), stride)))).toEqual(
       plainly(data, inputs, w, bias, reach, stride, deep),
     );
   });
 
   it('mix channels place by place, and cut off what is negative only where asked', () => {
     const w = weights(3 * 4);
-    const layer = createLayers({ only: stored(w, [5, 0, -1, 2]) })('only');
+    const network = createNetwork({ only: stored(w, [5, 0, -1, 2]) });
+    const layer = network.layer('only');
     const data = noise(3 * HEIGHT * WIDTH);
     const plane = HEIGHT * WIDTH;
     const expected = Array.from({ length: 4 * plane }, (_, i) => {
       const o = Math.floor(i / plane);
       return [5, 0, -1, 2][o]! + [0, 1, 2].reduce((sum, c) => sum + w[c * 4 + o]! * data[c * plane + (i % plane)]!, 0);
     });
-    expect(Array.from(valuesOf(pointwise(inputTensor(3, HEIGHT, WIDTH, data), layer, false)))).toEqual(expected);
-    expect(Array.from(valuesOf(pointwise(inputTensor(3, HEIGHT, WIDTH, data), layer, true)))).toEqual(
+    expect(Array.from(valuesOf(pointwise(network.input(3, HEIGHT, WIDTH, data), layer, false)))).toEqual(expected);
+    expect(Array.from(valuesOf(pointwise(network.input(3, HEIGHT, WIDTH, data), layer, true)))).toEqual(
       expected.map((v) => Math.max(0, v)),
     );
   });

@@ -92,38 +92,50 @@ const tensorOf = (channels: number, height: number, width: number): Tensor => ({
 /** The tensor's values; valid until the next operation. */
 export const valuesOf = ({ at, channels, height, width }: Tensor): Float32Array => view(at, channels * height * width);
 
-/** Reads a network's layers by name, all of them at the first question; they stay for the life of the worker. */
-export function createLayers(stored: Readonly<Record<string, StoredLayer>>): (name: string) => Layer {
+export interface Network {
+  /** @throws RangeError for a name that it does not have */
+  layer(name: string): Layer;
+  /** Begins a run: the tensors of what ran before are gone. `data` holds plane after plane. */
+  input(channels: number, height: number, width: number, data: Float32Array): Tensor;
+}
+
+/** A network from its stored layers. They are read at its first use, whichever that is, and stay for the life of the worker. */
+export function createNetwork(stored: Readonly<Record<string, StoredLayer>>): Network {
   const layers = new Map<string, Layer>();
   const keep = (values: Float32Array): number => {
     const at = reserve(values.length);
     view(at, values.length).set(values);
     return at;
   };
-  return (name) => {
-    if (layers.size === 0) {
-      arena().releaseFrom(keptEnd); // no tensor is alive between networks
-      for (const [each, { w, s, b }] of Object.entries(stored)) {
-        const weights = Float32Array.from(bytesOfBase64(w), (byte, i) => ((byte << 24) >> 24) * s[i % s.length]!);
-        layers.set(each, {
-          weights: keep(weights),
-          bias: keep(Float32Array.from(b)),
-          weightsEach: weights.length / s.length,
-          outputs: s.length,
-        });
-      }
-      keptEnd = arena().end();
+  function load(): void {
+    if (layers.size > 0) return;
+    arena().releaseFrom(keptEnd); // no tensor is alive between networks
+    for (const [each, { w, s, b }] of Object.entries(stored)) {
+      const weights = Float32Array.from(bytesOfBase64(w), (byte, i) => ((byte << 24) >> 24) * s[i % s.length]!);
+      layers.set(each, {
+        weights: keep(weights),
+        bias: keep(Float32Array.from(b)),
+        weightsEach: weights.length / s.length,
+        outputs: s.length,
+      });
     }
-    return layers.get(name)!;
+    keptEnd = arena().end();
+  }
+  return {
+    layer(name) {
+      load();
+      const layer = layers.get(name);
+      if (layer === undefined) throw new RangeError(`The network has no layer “${name}”.`);
+      return layer;
+    },
+    input(channels, height, width, data) {
+      load();
+      arena().releaseFrom(keptEnd);
+      const tensor = tensorOf(channels, height, width);
+      valuesOf(tensor).set(data);
+      return tensor;
+    },
   };
-}
-
-/** Begins a network: what came before it is gone. Ask for a layer first, so that weights are in place. */
-export function inputTensor(channels: number, height: number, width: number, data: Float32Array): Tensor {
-  arena().releaseFrom(keptEnd);
-  const tensor = tensorOf(channels, height, width);
-  valuesOf(tensor).set(data);
-  return tensor;
 }
 
 /** The tensor with a rim of nothing around every plane. */
@@ -137,9 +149,14 @@ function pad(input: Tensor, before: number, after: number): { at: number; width:
   return { at, width: paddedWidth, plane };
 }
 
-/** Squares of weights, rectified: one for each channel where as many come out as go in (depthwise), else over all channels. */
-export function convolve(input: Tensor, layer: Layer, stride: 1 | 2): Tensor {
-  const deep = layer.outputs === input.channels;
+/** Squares of weights over all channels, rectified. */
+export const convolve = (input: Tensor, layer: Layer, stride: 1 | 2): Tensor => squares(input, layer, stride, false);
+
+/** One square of weights for each channel, rectified: as many channels come out as go in. */
+export const convolveDepthwise = (input: Tensor, layer: Layer, stride: 1 | 2): Tensor =>
+  squares(input, layer, stride, true);
+
+function squares(input: Tensor, layer: Layer, stride: 1 | 2, deep: boolean): Tensor {
   const each = deep ? 1 : input.channels;
   const reach = Math.sqrt(layer.weightsEach / each);
   const padded = stride === 1 ? pad(input, (reach - 1) / 2, (reach - 1) / 2) : pad(input, 0, reach - stride);
@@ -180,7 +197,7 @@ export function pointwise(input: Tensor, layer: Layer, rectified: boolean): Tens
 
 /** Depthwise then pointwise convolution, each rectified; what keeps its shape is added to what came in. */
 export function separable(input: Tensor, deep: Layer, point: Layer, stride: 1 | 2): Tensor {
-  const out = pointwise(convolve(input, deep, stride), point, true);
+  const out = pointwise(convolveDepthwise(input, deep, stride), point, true);
   if (stride === 1 && out.channels === input.channels)
     arena().kernels.add(out.at, input.at, out.channels * out.height * out.width);
   return out;

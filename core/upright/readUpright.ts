@@ -1,11 +1,11 @@
 import {
   convolve,
-  createLayers,
-  inputTensor,
+  createNetwork,
   meanOf,
   pointwise,
   separable,
   valuesOf,
+  type Layer,
   type Tensor,
 } from '../raster/convolution';
 import { boxBlur } from '../raster/boxBlur';
@@ -121,7 +121,8 @@ function evenInk(data: Float32Array, width: number, x0: number, y0: number): Flo
   return ink.map((v) => Math.min(1.5, v / most));
 }
 
-const layer = createLayers(UPRIGHT_NETWORK_WEIGHTS);
+const network = createNetwork(UPRIGHT_NETWORK_WEIGHTS);
+const layer = (name: string): Layer => network.layer(name);
 const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor =>
   separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
 
@@ -146,8 +147,7 @@ function turnCrop(crop: Float32Array): Float32Array {
 
 /** Logits of the four turns for one crop. */
 function vote(crop: Float32Array): readonly number[] {
-  const stem = layer('stem_c');
-  const a = convolve(inputTensor(1, CROP_PX, CROP_PX, crop), stem, 2);
+  const a = convolve(network.input(1, CROP_PX, CROP_PX, crop), layer('stem_c'), 2);
   const b = block(block(a, 'b1', 2), 'b2');
   const c = block(block(b, 'c1', 2), 'c2');
   const d = block(block(block(c, 'd1', 2), 'd2'), 'd3');
