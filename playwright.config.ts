@@ -4,6 +4,19 @@ import { needProgram, thisMachine } from './scripts/programs';
 const PORT = 4399;
 export const BASE_URL = `http://localhost:${PORT}`;
 
+/** A browser that has been at this address before: the first visit has a test of its own. */
+export const beenAt = (address: string) => ({
+  cookies: [],
+  origins: [
+    {
+      origin: new URL(address).origin,
+      localStorage: [
+        { name: 'fotoplan-settings', value: JSON.stringify({ state: { welcomeSeen: true }, version: 1 }) },
+      ],
+    },
+  ],
+});
+
 /** The installed Chromium, as every test and bench starts it; the camera's tests add to its arguments. */
 export const BROWSER = {
   executablePath: needProgram('chromium', thisMachine, [chromium.executablePath()]),
@@ -30,18 +43,7 @@ export default defineConfig({
   use: {
     baseURL: BASE_URL,
     acceptDownloads: true,
-    // the first visit has a test of its own
-    storageState: {
-      cookies: [],
-      origins: [
-        {
-          origin: BASE_URL,
-          localStorage: [
-            { name: 'fotoplan-settings', value: JSON.stringify({ state: { welcomeSeen: true }, version: 1 }) },
-          ],
-        },
-      ],
-    },
+    storageState: beenAt(BASE_URL),
     // only the tests without a network want what it keeps
     serviceWorkers: 'block',
     screenshot: 'only-on-failure',

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, expect, test, type Browser, type Page } from '@playwright/test';
 import S3rver from 's3rver';
-import { BROWSER } from '../playwright.config';
+import { BROWSER, beenAt } from '../playwright.config';
 import { needProgram } from '../scripts/programs';
 import { selfSigned } from '../server/lan';
 import { photoNamed } from './photos';
@@ -162,6 +162,7 @@ test.describe('behind nginx with TLS', () => {
       await browser.newContext({
         viewport: { width: 390, height: 844 },
         baseURL: addressOf(name),
+        storageState: beenAt(addressOf(name)),
         ignoreHTTPSErrors: true,
       })
     ).newPage();
