@@ -8,6 +8,8 @@ const token = (name) => `rgb(var(--${name}) / <alpha-value>)`;
 module.exports = {
   content: ['./app/**/*.tsx', './src/**/*.tsx'],
   presets: [require('nativewind/preset')],
+  // both themes come from the variables in global.css; with 'media' the preset's own listener throws while developing
+  darkMode: 'class',
   theme: {
     colors: {
       transparent: 'transparent',
