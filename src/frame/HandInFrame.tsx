@@ -63,7 +63,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, chil
       <View className="flex-1 bg-paper">
         <View
           role="banner"
-          className="min-h-[56px] flex-row flex-wrap items-center justify-between gap-x-1 border-b border-rule-faint px-1"
+          className="min-h-[56px] flex-row flex-wrap content-center items-center justify-between gap-x-1 border-b border-rule-faint px-1"
         >
           <Button
             variant="text"

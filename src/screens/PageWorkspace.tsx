@@ -32,7 +32,7 @@ import { usePageTools } from '../features/page-editor/usePageTools';
 
 const PAGE_LONG_SIDE_PX = 1600;
 
-interface PageBenchProps {
+interface PageWorkspaceProps {
   readonly handIn: HandIn;
   readonly page: Page;
   /** The screen it was opened from, to go back to. */
@@ -40,11 +40,11 @@ interface PageBenchProps {
 }
 
 /** The wide view: pages, the page, and what can be done with it, side by side. */
-export function PageWorkspace(props: PageBenchProps) {
-  return <Bench key={props.page.id} {...props} />;
+export function PageWorkspace(props: PageWorkspaceProps) {
+  return <Workspace key={props.page.id} {...props} />;
 }
 
-function Bench({ handIn, page, from }: PageBenchProps) {
+function Workspace({ handIn, page, from }: PageWorkspaceProps) {
   const router = useRouter();
   const { dispatch } = useEngine();
   const only = { handInId: handIn.id, pageIds: [page.id] };
