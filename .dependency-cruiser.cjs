@@ -1,4 +1,58 @@
 /** The rooms and their doors (docs/architecture.md). */
+
+/** The lower storey of core, in the order in which a photo passes: a room imports only those before it. */
+const IMAGING = [
+  'kernels',
+  'raster',
+  'geometry',
+  'network',
+  'detect',
+  'flatten',
+  'light',
+  'motion-blur',
+  'quality',
+  'mend',
+  'finish',
+  'upright',
+  'fuse',
+  'live',
+  'jbig2',
+  'layers',
+];
+/** The upper storey: what a hand-in is made of, before what is done with it. */
+const WORK = [
+  'marks',
+  'naming',
+  'words',
+  'paper',
+  'photo',
+  'recipe',
+  'hand-in',
+  'office',
+  'order',
+  'ready',
+  'render',
+  'intake',
+  'pdf',
+  'bundle',
+];
+const TESTS = '\\.test\\.ts$';
+
+/** A room imports only rooms named before it, and every room is named. */
+const inOrder = (storey, rooms) => [
+  {
+    name: `${storey}: a room without a place in the order`,
+    severity: 'error',
+    from: {},
+    to: { path: `^${storey}/`, pathNot: `^${storey}/(${rooms.join('|')})/` },
+  },
+  ...rooms.slice(0, -1).map((room, i) => ({
+    name: `${storey}: ${room} before later rooms`,
+    severity: 'error',
+    from: { path: `^${storey}/${room}/`, pathNot: TESTS },
+    to: { path: `^${storey}/(${rooms.slice(i + 1).join('|')})/` },
+  })),
+];
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
@@ -21,6 +75,15 @@ module.exports = {
       from: { path: '^core/' },
       to: { path: 'node_modules/(react|react-native|expo)' },
     },
+    {
+      name: 'imaging-below-work',
+      comment: 'pixels know nothing of the job around them',
+      severity: 'error',
+      from: { path: '^core/imaging/', pathNot: TESTS },
+      to: { path: '^core/work/' },
+    },
+    ...inOrder('core/imaging', IMAGING),
+    ...inOrder('core/work', WORK),
     {
       name: 'contract-types-of-core-only',
       severity: 'error',

@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
-import { orderRing, type Quad } from '../core/geometry/quad';
-import { pixelImageFrom, type PixelImage } from '../core/raster/pixelImage';
+import { orderRing, type Quad } from '../core/imaging/geometry/quad';
+import { pixelImageFrom, type PixelImage } from '../core/imaging/raster/pixelImage';
 
 /** The parts of OpenCV.js that the peers need. */
 export interface Mat {

@@ -1,5 +1,5 @@
-import { fuseFrames } from '../core/fuse/fuseFrames';
-import type { PixelImage } from '../core/raster/pixelImage';
+import { fuseFrames } from '../core/imaging/fuse/fuseFrames';
+import type { PixelImage } from '../core/imaging/raster/pixelImage';
 import type { PageKind } from '../demo/artist/drawPage';
 import { createScene } from '../demo/camera/scene';
 import { photograph } from '../demo/camera/photograph';

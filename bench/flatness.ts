@@ -1,8 +1,8 @@
-import { distance, type Point } from '../core/geometry/point';
-import { turnQuad, type Quad } from '../core/geometry/quad';
-import type { FittedSheet } from '../core/flatten/fittedSheet';
-import type { PageShape } from '../core/flatten/flattenPage';
-import { toPageFrom } from '../core/flatten/placeOnPage';
+import { distance, type Point } from '../core/imaging/geometry/point';
+import { turnQuad, type Quad } from '../core/imaging/geometry/quad';
+import type { FittedSheet } from '../core/imaging/flatten/fittedSheet';
+import type { PageShape } from '../core/imaging/flatten/flattenPage';
+import { toPageFrom } from '../core/imaging/flatten/placeOnPage';
 import { createLens } from '../demo/camera/lens';
 import type { PhotoTruth } from '../demo/camera/savePhotograph';
 import { createSheetSurface } from '../demo/camera/sheetSurface';

@@ -1,12 +1,12 @@
 import { mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { applyFinish } from '../core/finish/applyFinish';
-import { lightPage } from '../core/finish/litPage';
-import { PLAIN_LIGHT } from '../core/finish/light';
-import { flattenPage, readShape } from '../core/flatten/flattenPage';
-import { createPixelImage, type PixelImage } from '../core/raster/pixelImage';
-import { fitLongSide, resizeByArea } from '../core/raster/resizeByArea';
+import { applyFinish } from '../core/imaging/finish/applyFinish';
+import { lightPage } from '../core/imaging/finish/litPage';
+import { PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
+import { flattenPage, readShape } from '../core/imaging/flatten/flattenPage';
+import { createPixelImage, type PixelImage } from '../core/imaging/raster/pixelImage';
+import { fitLongSide, resizeByArea } from '../core/imaging/raster/resizeByArea';
 import { drawPage } from '../demo/artist/drawPage';
 import { LIGHTS, type Scene } from '../demo/camera/scene';
 import { loadOpenCv, type OpenCv } from './classicChain';

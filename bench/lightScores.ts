@@ -1,6 +1,6 @@
-import { extremeFilter } from '../core/raster/morphology';
-import type { PixelImage } from '../core/raster/pixelImage';
-import { lightnessPlane } from '../core/raster/plane';
+import { extremeFilter } from '../core/imaging/raster/morphology';
+import type { PixelImage } from '../core/imaging/raster/pixelImage';
+import { lightnessPlane } from '../core/imaging/raster/plane';
 
 /** Px around ink, and around ruled lines, that count neither as paper nor as ink. */
 const CLEARANCE_PX = 3;

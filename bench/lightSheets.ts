@@ -1,10 +1,10 @@
 import { mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { applyFinish } from '../core/finish/applyFinish';
-import { FINISHES, PLAIN_LIGHT } from '../core/finish/light';
-import { lightPage, type LitPage } from '../core/finish/litPage';
-import { flattenPage, limitLongSide, readShape } from '../core/flatten/flattenPage';
+import { applyFinish } from '../core/imaging/finish/applyFinish';
+import { FINISHES, PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
+import { lightPage, type LitPage } from '../core/imaging/finish/litPage';
+import { flattenPage, limitLongSide, readShape } from '../core/imaging/flatten/flattenPage';
 import { LIGHTS, type Light } from '../demo/camera/scene';
 import { trueSheet } from './flatness';
 import { loadScoredPhotos } from './scoredPhotos';

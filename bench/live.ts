@@ -1,10 +1,10 @@
-import { pageJaccard } from '../core/geometry/jaccard';
-import { scaleQuad, type Quad } from '../core/geometry/quad';
-import { findLiveOutline } from '../core/live/findLiveOutline';
-import { LIVE_LONG_SIDE_PX } from '../core/live/liveSize';
-import { SHOW_FROM } from '../core/live/steadyOutline';
-import type { PixelImage } from '../core/raster/pixelImage';
-import { fitLongSide } from '../core/raster/resizeByArea';
+import { pageJaccard } from '../core/imaging/geometry/jaccard';
+import { scaleQuad, type Quad } from '../core/imaging/geometry/quad';
+import { findLiveOutline } from '../core/imaging/live/findLiveOutline';
+import { LIVE_LONG_SIDE_PX } from '../core/imaging/live/liveSize';
+import { SHOW_FROM } from '../core/imaging/live/steadyOutline';
+import type { PixelImage } from '../core/imaging/raster/pixelImage';
+import { fitLongSide } from '../core/imaging/raster/resizeByArea';
 import { classicOutline, loadOpenCv, toRgba } from './classicChain';
 import { loadScoredPhotos } from './scoredPhotos';
 import { mean, percent, quantile } from './statistics';

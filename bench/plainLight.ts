@@ -1,5 +1,5 @@
-import type { Quad } from '../core/geometry/quad';
-import { createPixelImage, type PixelImage } from '../core/raster/pixelImage';
+import type { Quad } from '../core/imaging/geometry/quad';
+import { createPixelImage, type PixelImage } from '../core/imaging/raster/pixelImage';
 import { toRgba, type OpenCv } from './classicChain';
 
 /** The median's square on the reduced copy, and by how much that is reduced: a large median at full size takes OpenCV.js seconds. */

@@ -1,9 +1,9 @@
 import sharp from 'sharp';
-import { encodeJbig2 } from '../core/compress/jbig2';
-import { applyFinish } from '../core/finish/applyFinish';
-import { PLAIN_LIGHT } from '../core/finish/light';
-import { lightPage } from '../core/finish/litPage';
-import { flattenPage, readShape } from '../core/flatten/flattenPage';
+import { encodeJbig2 } from '../core/imaging/jbig2/jbig2';
+import { applyFinish } from '../core/imaging/finish/applyFinish';
+import { PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
+import { lightPage } from '../core/imaging/finish/litPage';
+import { flattenPage, readShape } from '../core/imaging/flatten/flattenPage';
 import { trueSheet } from './flatness';
 import { loadScoredPhotos } from './scoredPhotos';
 import { mean, quantile } from './statistics';

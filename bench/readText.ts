@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import type { PixelImage } from '../core/raster/pixelImage';
+import type { PixelImage } from '../core/imaging/raster/pixelImage';
 import { openReader } from '../platform/node/reader';
 
 export interface TextJudge {

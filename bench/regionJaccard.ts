@@ -1,4 +1,4 @@
-import type { Point } from '../core/geometry/point';
+import type { Point } from '../core/imaging/geometry/point';
 
 const LONG_SIDE_PX = 900;
 

@@ -1,5 +1,5 @@
-import { polygonArea, type Quad } from '../core/geometry/quad';
-import type { PixelImage } from '../core/raster/pixelImage';
+import { polygonArea, type Quad } from '../core/imaging/geometry/quad';
+import type { PixelImage } from '../core/imaging/raster/pixelImage';
 import { toRgba, type Mat, type OpenCv } from './classicChain';
 
 /*

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import type { PixelImage } from '../core/raster/pixelImage';
+import type { PixelImage } from '../core/imaging/raster/pixelImage';
 import type { PhotoTruth } from '../demo/camera/savePhotograph';
 import { decodePhoto } from '../platform/node/decodePhoto';
 

@@ -9,19 +9,19 @@ import {
   type DetectEffort,
   type MeasuredQuad,
   type WorkingPicture,
-} from '../core/detect/detectOutline';
-import type { ColourPicture } from '../core/detect/colourPicture';
-import { confidenceOf, rankQuad } from '../core/detect/quadScorer';
-import type { PageMap } from '../core/detect/pageNetwork';
-import { FEATURE_NAMES, MAP_FEATURE_NAMES } from '../core/detect/quadFeatures';
-import { LIVE_SCORER_WEIGHTS } from '../core/live/liveWeights';
-import { pageJaccard } from '../core/geometry/jaccard';
-import { scaleQuad } from '../core/geometry/quad';
+} from '../core/imaging/detect/detectOutline';
+import type { ColourPicture } from '../core/imaging/detect/colourPicture';
+import { confidenceOf, rankQuad } from '../core/imaging/detect/quadScorer';
+import type { PageMap } from '../core/imaging/detect/pageNetwork';
+import { FEATURE_NAMES, MAP_FEATURE_NAMES } from '../core/imaging/detect/quadFeatures';
+import { LIVE_SCORER_WEIGHTS } from '../core/imaging/live/liveWeights';
+import { pageJaccard } from '../core/imaging/geometry/jaccard';
+import { scaleQuad } from '../core/imaging/geometry/quad';
 import { weightsFile } from './weightsFile';
-import { LIVE_EFFORT, readFrame } from '../core/live/findLiveOutline';
-import { LIVE_LONG_SIDE_PX } from '../core/live/liveSize';
-import type { PixelImage } from '../core/raster/pixelImage';
-import { fitLongSide } from '../core/raster/resizeByArea';
+import { LIVE_EFFORT, readFrame } from '../core/imaging/live/findLiveOutline';
+import { LIVE_LONG_SIDE_PX } from '../core/imaging/live/liveSize';
+import type { PixelImage } from '../core/imaging/raster/pixelImage';
+import { fitLongSide } from '../core/imaging/raster/resizeByArea';
 import { createRandom } from '../demo/random';
 import { decodePhoto } from '../platform/node/decodePhoto';
 import { loadScoredPhotos } from './scoredPhotos';
@@ -57,7 +57,7 @@ const SUBJECTS: Readonly<Record<string, Subject>> = {
     effort: PHOTO_EFFORT,
     passes: 2,
     right: 0.95,
-    file: 'core/detect/scorerWeights.ts',
+    file: 'core/imaging/detect/scorerWeights.ts',
     prefix: '',
   },
   live: {
@@ -70,7 +70,7 @@ const SUBJECTS: Readonly<Record<string, Subject>> = {
     right: 0.9,
     // a ranker trained on photos did as well at this size as one trained on frames (mean Jaccard 0.925 against 0.924)
     ranker: LIVE_SCORER_WEIGHTS,
-    file: 'core/live/liveWeights.ts',
+    file: 'core/imaging/live/liveWeights.ts',
     prefix: 'LIVE_',
   },
 };

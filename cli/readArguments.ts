@@ -1,7 +1,7 @@
 import { parseArgs, type ParseArgsConfig } from 'node:util';
-import { FINISHES, type Finish } from '../core/finish/light';
-import { PAPERS, type Paper } from '../core/pdf/paperSize';
-import { isConvexQuad, type Quad } from '../core/geometry/quad';
+import { FINISHES, type Finish } from '../core/imaging/finish/finishSettings';
+import { PAPERS, type Paper } from '../core/work/paper/paperSize';
+import { isConvexQuad, type Quad } from '../core/imaging/geometry/quad';
 import { UsageError } from './usageError';
 
 /** Splits arguments into options and files. */

@@ -1,9 +1,9 @@
 import { IsArray, IsBoolean, IsDefined, IsIn, IsInt, IsNumber, IsString, Matches, Min } from 'class-validator';
-import type { BindSettings } from '../core/handIn/bindSettings';
-import type { HandIn, Page } from '../core/handIn/handIn';
-import type { Paper } from '../core/pdf/paperSize';
-import type { ShotFinding } from '../core/quality/shotFindings';
-import type { Recipe } from '../core/recipe/recipe';
+import type { BindSettings } from '../core/work/hand-in/bindSettings';
+import type { HandIn, Page } from '../core/work/hand-in/handIn';
+import type { Paper } from '../core/work/paper/paperSize';
+import type { ShotFinding } from '../core/imaging/quality/shotFindings';
+import type { Recipe } from '../core/work/recipe/recipe';
 import { Nested } from './nested';
 import { BindSettingsBody, PAPERS, RecipeBody, SHOT_FINDINGS } from './operationBodies';
 import { OrNull } from './orNull';

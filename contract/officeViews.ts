@@ -1,4 +1,4 @@
-import type { Assignment, OfficeAccount, Receipt } from '../core/ready/assignment';
+import type { Assignment, OfficeAccount, Receipt } from '../core/work/office/assignment';
 
 /** What the course office answers. */
 export interface OfficeSessionView {

@@ -17,11 +17,11 @@ import {
   ValidateIf,
   type ValidationOptions,
 } from 'class-validator';
-import type { OperationKind } from '../core/handIn/operation';
-import type { Paper } from '../core/pdf/paperSize';
-import type { ShotFinding } from '../core/quality/shotFindings';
-import type { ReadLanguage } from '../core/reading/readLanguages';
-import type { RecipeField } from '../core/recipe/recipe';
+import type { OperationKind } from '../core/work/hand-in/operation';
+import type { Paper } from '../core/work/paper/paperSize';
+import type { ShotFinding } from '../core/imaging/quality/shotFindings';
+import type { ReadLanguage } from '../core/work/words/readLanguages';
+import type { RecipeField } from '../core/work/recipe/recipe';
 import { Nested } from './nested';
 import { OrNull } from './orNull';
 

@@ -1,6 +1,6 @@
 import { IsDefined, IsIn, IsString, Matches, MaxLength, ValidateBy, validateSync } from 'class-validator';
-import type { NamePattern } from '../core/naming/namePattern';
-import type { Paper } from '../core/pdf/paperSize';
+import type { NamePattern } from '../core/work/naming/namePattern';
+import type { Paper } from '../core/work/paper/paperSize';
 import { instanceOf, Nested } from './nested';
 import { NamePatternBody, PAPERS } from './operationBodies';
 import { LINK_CODE, MOST_NAME_LETTERS, MOST_NUMBER_SIGNS, PLAIN_NAME, STUDENT_NUMBER } from './fieldRules';

@@ -1,6 +1,6 @@
 import { IsArray, IsBoolean, IsInt, IsObject, IsOptional, IsString, Matches, Min } from 'class-validator';
 import type { ErrorCode } from '../core/errors';
-import type { HandIn } from '../core/handIn/handIn';
+import type { HandIn } from '../core/work/hand-in/handIn';
 import { HandInView } from './handInView';
 import { Nested } from './nested';
 import { OrNull } from './orNull';

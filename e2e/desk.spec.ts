@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import type { Receipt } from '../core/ready/assignment';
+import type { Receipt } from '../core/work/office/assignment';
 
 /** What has been received lies below everything else. */
 const RECEIVED: Receipt = {

@@ -5,7 +5,7 @@ import { PDFDocument } from '@cantoo/pdf-lib';
 import { expect, test, type Browser, type Locator, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { AssignmentsView } from '../contract/officeViews';
-import type { Assignment } from '../core/ready/assignment';
+import type { Assignment } from '../core/work/office/assignment';
 import { photoNamed } from './photos';
 import { sentencesIn } from './sentences';
 import { addPhotos, allSaved, startHandIn, tiles, unfold, setWeather } from './steps';

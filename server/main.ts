@@ -1,5 +1,5 @@
 import { createServer, type Server } from 'node:http';
-import { READ_LANGUAGES } from '../core/reading/readLanguages';
+import { READ_LANGUAGES } from '../core/work/words/readLanguages';
 import { createServer as createSecureServer } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';

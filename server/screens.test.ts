@@ -1,5 +1,5 @@
 import type { ChangesView, LinkCodeView, ScreenView } from '../contract/views';
-import type { HandIn } from '../core/handIn/handIn';
+import type { HandIn } from '../core/work/hand-in/handIn';
 import {
   newHandIn,
   newPage,

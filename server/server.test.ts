@@ -1,5 +1,5 @@
-import type { Recipe } from '../core/recipe/recipe';
-import type { HandIn } from '../core/handIn/handIn';
+import type { Recipe } from '../core/work/recipe/recipe';
+import type { HandIn } from '../core/work/hand-in/handIn';
 import {
   movedToFront,
   newHandIn,

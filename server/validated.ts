@@ -2,7 +2,7 @@ import { validateSync, type ValidationError } from 'class-validator';
 import { FotoplanError } from '../core/errors';
 import { instanceOf } from '../contract/nested';
 import { OPERATION_BODIES } from '../contract/operationBodies';
-import type { Operation } from '../core/handIn/operation';
+import type { Operation } from '../core/work/hand-in/operation';
 
 /** Turns a parsed body into a checked instance of its contract class, or refuses it with what is wrong. */
 export function validated<T extends object>(body: new () => T, raw: unknown): T {

@@ -3,7 +3,7 @@ import { readdirSync, readFileSync, readlinkSync } from 'node:fs';
 import path from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
-import type { HandIn } from '../../core/handIn/handIn';
+import type { HandIn } from '../../core/work/hand-in/handIn';
 import { BROWSER } from '../../playwright.config';
 import type { FaultyServer } from './faultyServer';
 import { sha256 } from './worker';

@@ -2,8 +2,8 @@ import { createHash, randomInt } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
-import type { HandIn } from '../../core/handIn/handIn';
-import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
+import type { HandIn } from '../../core/work/hand-in/handIn';
+import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
 
 export const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 

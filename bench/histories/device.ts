@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
-import type { HandIn } from '../../core/handIn/handIn';
-import { recipeOf } from '../../core/recipe/plainRecipe';
-import { wholePicture } from '../../core/geometry/quad';
+import type { HandIn } from '../../core/work/hand-in/handIn';
+import { recipeOf } from '../../core/work/recipe/plainRecipe';
+import { wholePicture } from '../../core/imaging/geometry/quad';
 import type { Random } from '../../demo/random';
 import type { KeptBytes } from '../../platform/keptBytes';
 import { createApiClient } from '../../src/data/apiClient';

@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import { setTimeout as pause } from 'node:timers/promises';
-import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { shownPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
 import { createRandom, type Random } from '../../demo/random';
 import { samplePhoto, startTestServer, type TestServer } from '../../server/testServer';
 import { Device, type Tab } from './device';

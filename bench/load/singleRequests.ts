@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
-import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
+import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
 import { Screen } from './screen';
 import type { ServerAlone } from './serverAlone';
 

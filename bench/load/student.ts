@@ -1,7 +1,7 @@
 import { createHash, randomFillSync } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
 import { UPLOAD_PART_BYTES } from '../../contract/uploadParts';
-import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
+import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
 import { Screen, type Measured } from './screen';
 
 export const PHOTOS = 5;

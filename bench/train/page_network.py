@@ -1,4 +1,4 @@
-"""Trains the page network of core/detect/pageNetwork.ts and writes its weights.
+"""Trains the page network of core/imaging/detect/pageNetwork.ts and writes its weights.
 
 Development only; the app never runs Python. Needs Debian's python3-torch, python3-numpy and python3-opencv.
     python3 random_desks.py sets SETS/set1.npz 100 1300      drawn desks, as often as wanted, with other seeds

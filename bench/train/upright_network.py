@@ -1,4 +1,4 @@
-"""Trains the network of core/upright/uprightNetwork.ts, which tells which way up writing is, and writes its weights.
+"""Trains the network of core/imaging/upright/uprightNetwork.ts, which tells which way up writing is, and writes its weights.
 
 Development only; the app never runs Python. Needs Debian's python3-torch, python3-numpy, python3-opencv and python3-pil, and a folder of
 fonts in print and handwriting (TTF), none of which the demo's pages use.
@@ -159,7 +159,7 @@ def smear(rng):
 
 
 def standard(crop):
-    """Paper to 0, ink towards 1, whatever the light: what core/upright does to its crops."""
+    """Paper to 0, ink towards 1, whatever the light: what core/imaging/upright does to its crops."""
     field = cv2.blur(cv2.dilate(crop, np.ones((9, 9))), (31, 31), borderType=cv2.BORDER_REPLICATE)
     ink = np.clip(1 - crop / np.maximum(20, field), 0, 1)
     return (ink / max(0.15, float(np.quantile(ink, 0.97)))).clip(0, 1.5).astype(np.float32)

@@ -1,4 +1,4 @@
-import type { PixelImage } from '../../core/raster/pixelImage';
+import type { PixelImage } from '../../core/imaging/raster/pixelImage';
 import { createRandom } from '../random';
 import { drawBotanyPlate } from './botanyPage';
 import { drawCalculation } from './calculationPage';

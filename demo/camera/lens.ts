@@ -1,4 +1,4 @@
-import type { Point } from '../../core/geometry/point';
+import type { Point } from '../../core/imaging/geometry/point';
 import type { Scene } from './scene';
 import { add, crossProduct, dot, normalise, scale, subtract, type Vector } from './vector';
 

@@ -1,5 +1,5 @@
 import { createCanvas } from '@napi-rs/canvas';
-import { halveImage } from '../../core/raster/halveImage';
+import { halveImage } from '../../core/imaging/raster/halveImage';
 import type { DrawnPage } from '../artist/drawPage';
 import { PX_PER_MM } from '../artist/sheet';
 import { DESK_MM, type DeskTexture } from './deskTexture';

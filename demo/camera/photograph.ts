@@ -1,6 +1,6 @@
-import { polygonArea, type Quad } from '../../core/geometry/quad';
-import type { Point } from '../../core/geometry/point';
-import type { PixelImage } from '../../core/raster/pixelImage';
+import { polygonArea, type Quad } from '../../core/imaging/geometry/quad';
+import type { Point } from '../../core/imaging/geometry/point';
+import type { PixelImage } from '../../core/imaging/raster/pixelImage';
 import { drawPage, type DrawnPage } from '../artist/drawPage';
 import { drawDesk } from './deskTexture';
 import { createLens, type Lens } from './lens';

@@ -1,8 +1,8 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import type { Point } from '../../core/geometry/point';
-import type { Quad } from '../../core/geometry/quad';
+import type { Point } from '../../core/imaging/geometry/point';
+import type { Quad } from '../../core/imaging/geometry/quad';
 import type { WrittenLine } from '../artist/sheet';
 import { ARTIST_DPI } from '../artist/sheet';
 import { photographDesk, type Photograph } from './photograph';

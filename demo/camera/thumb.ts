@@ -1,4 +1,4 @@
-import type { Point } from '../../core/geometry/point';
+import type { Point } from '../../core/imaging/geometry/point';
 import { createRandom } from '../random';
 import type { Exposure } from './paintScene';
 import { LINEAR } from './paintScene';

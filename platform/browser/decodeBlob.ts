@@ -1,7 +1,7 @@
 import { FotoplanError } from '../../core/errors';
-import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
-import type { PixelImage } from '../../core/raster/pixelImage';
-import { releaseBuffers } from '../../core/raster/releaseBuffers';
+import { checkPhotoFile } from '../../core/work/photo/checkPhotoFile';
+import type { PixelImage } from '../../core/imaging/raster/pixelImage';
+import { releaseBuffers } from '../../core/imaging/raster/releaseBuffers';
 import { storageError } from './keptBytes/storageError';
 import { openRareFormat } from './rareFormats/openRareFormat';
 import { rareTypeOf } from './rareFormats/rareTypeOf';

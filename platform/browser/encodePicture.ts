@@ -1,4 +1,4 @@
-import type { PixelImage } from '../../core/raster/pixelImage';
+import type { PixelImage } from '../../core/imaging/raster/pixelImage';
 
 /** Encodes a page as a baseline JPEG, in a worker. */
 export const encodeJpeg = (page: PixelImage, quality: number): Promise<Blob> =>

@@ -1,6 +1,6 @@
-import { packRgb } from '../../core/raster/packRgb';
-import { createPixelImage, type PixelImage } from '../../core/raster/pixelImage';
-import { releaseBuffers } from '../../core/raster/releaseBuffers';
+import { packRgb } from '../../core/imaging/raster/packRgb';
+import { createPixelImage, type PixelImage } from '../../core/imaging/raster/pixelImage';
+import { releaseBuffers } from '../../core/imaging/raster/releaseBuffers';
 
 /** A bitmap is read in strips: whole, four bytes a pixel, it would be there once more. */
 const STRIP_ROWS = 256;

@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { FotoplanError } from '../../core/errors';
-import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
-import { pixelImageFrom, type PixelImage } from '../../core/raster/pixelImage';
+import { checkPhotoFile } from '../../core/work/photo/checkPhotoFile';
+import { pixelImageFrom, type PixelImage } from '../../core/imaging/raster/pixelImage';
 
 /** libheif turns the picture upright itself. */
 async function decodeHeic(bytes: Uint8Array): Promise<PixelImage> {

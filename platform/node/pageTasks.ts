@@ -1,11 +1,11 @@
-import type { CodedPage } from '../../core/compress/codePage';
+import type { CodedPage } from '../../core/imaging/layers/codePage';
 import type { WireError } from '../../core/errors';
-import type { Finish } from '../../core/finish/light';
-import type { Quad } from '../../core/geometry/quad';
-import type { Point } from '../../core/geometry/point';
-import type { ShotVerdict } from '../../core/quality/inspectShot';
-import type { Paper } from '../../core/pdf/paperSize';
-import type { Recipe } from '../../core/recipe/recipe';
+import type { Finish } from '../../core/imaging/finish/finishSettings';
+import type { Quad } from '../../core/imaging/geometry/quad';
+import type { Point } from '../../core/imaging/geometry/point';
+import type { ShotVerdict } from '../../core/imaging/quality/inspectShot';
+import type { Paper } from '../../core/work/paper/paperSize';
+import type { Recipe } from '../../core/work/recipe/recipe';
 
 /** What the worker threads of the command line are asked, and what they answer. */
 export interface DetectTask {

@@ -1,16 +1,16 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import { codePage, CODINGS, type EncodeJpeg } from '../../core/compress/codePage';
-import { renderForFile } from '../../core/compress/renderCoded';
-import { detectOutline } from '../../core/detect/detectOutline';
+import { codePage, CODINGS, type EncodeJpeg } from '../../core/imaging/layers/codePage';
+import { renderForFile } from '../../core/work/render/renderCoded';
+import { detectOutline } from '../../core/imaging/detect/detectOutline';
 import { FotoplanError, toWireError } from '../../core/errors';
-import { recoverTilt } from '../../core/geometry/aspectRatio';
-import { ALL_STRAIGHT, mostBent, ringOf, turnBends } from '../../core/geometry/bentOutline';
-import { turnQuad, wholePicture, type Quad } from '../../core/geometry/quad';
-import { A4_LONG_SIDE_MM, longSideAtDpi } from '../../core/pdf/paperSize';
-import { renderedSize, renderPage } from '../../core/recipe/renderPage';
-import { inspectShot } from '../../core/quality/inspectShot';
+import { recoverTilt } from '../../core/imaging/geometry/aspectRatio';
+import { ALL_STRAIGHT, mostBent, ringOf, turnBends } from '../../core/imaging/geometry/bentOutline';
+import { turnQuad, wholePicture, type Quad } from '../../core/imaging/geometry/quad';
+import { A4_LONG_SIDE_MM, longSideAtDpi } from '../../core/work/paper/paperSize';
+import { renderedSize, renderPage } from '../../core/work/render/renderPage';
+import { inspectShot } from '../../core/imaging/quality/inspectShot';
 import {
   CHECK_EDGES_BELOW,
   CHECK_TURN_BELOW,
@@ -18,10 +18,10 @@ import {
   outlineProblem,
   outlineRecipe,
   type Recipe,
-} from '../../core/recipe/recipe';
-import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
-import { recipeFromOutline, startRecipes } from '../../core/recipe/startRecipe';
-import type { PixelImage } from '../../core/raster/pixelImage';
+} from '../../core/work/recipe/recipe';
+import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
+import { recipeFromOutline, startRecipes } from '../../core/work/intake/startRecipe';
+import type { PixelImage } from '../../core/imaging/raster/pixelImage';
 import { decodePhoto } from './decodePhoto';
 import type {
   Answer,

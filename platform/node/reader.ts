@@ -2,9 +2,9 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import { imageSize } from 'image-size';
 import { createWorker } from 'tesseract.js';
-import { READ_LANGUAGES, type ReadLanguage } from '../../core/reading/readLanguages';
-import { wordsOf } from '../../core/reading/wordsOf';
-import type { PageWord } from '../../core/pdf/boundPage';
+import { READ_LANGUAGES, type ReadLanguage } from '../../core/work/words/readLanguages';
+import { wordsOf } from '../../core/work/pdf/wordsOf';
+import type { PageWord } from '../../core/work/pdf/boundPage';
 
 const require = createRequire(import.meta.url);
 const dataOf = (language: ReadLanguage): string =>

@@ -1,6 +1,6 @@
 import { Piscina } from 'piscina';
 import { FotoplanError, fromWireError, type WireError } from '../../core/errors';
-import type { OriginalFacts } from '../../core/photo/checkPhotoFile';
+import type { OriginalFacts } from '../../core/work/photo/checkPhotoFile';
 import { YOUNG_MB } from '../threads';
 import type { FileChecks } from './fileChecks';
 

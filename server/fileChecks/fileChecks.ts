@@ -1,6 +1,6 @@
-import type { OriginalFacts } from '../../core/photo/checkPhotoFile';
-import { checkPhotoFile } from '../../core/photo/checkPhotoFile';
-import { openPdf } from '../../core/pdf/openPdf';
+import type { OriginalFacts } from '../../core/work/photo/checkPhotoFile';
+import { checkPhotoFile } from '../../core/work/photo/checkPhotoFile';
+import { openPdf } from '../../core/work/pdf/openPdf';
 import { refuseHeavyPdf } from './refuseHeavyPdf';
 
 /** Looks into files that anybody may have made: where there is a pool of threads, apart from the event loop and not for long. */

@@ -2,7 +2,7 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { unzipSync } from 'fflate';
-import { readBundle } from '../../core/bundle/bundle';
+import { readBundle } from '../../core/work/bundle/bundle';
 import { openBlobs } from '../blobs/openBlobs';
 import {
   newHandIn,

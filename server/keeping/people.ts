@@ -1,6 +1,6 @@
 import { closeSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { Zip, ZipPassThrough } from 'fflate';
-import { BUNDLE_INDEX, bundleOf, originalPath, withFiles } from '../../core/bundle/bundle';
+import { BUNDLE_INDEX, bundleOf, originalPath, withFiles } from '../../core/work/bundle/bundle';
 import type { BlobStore } from '../blobs/blobStore';
 import type { Database } from '../database';
 import { createBoundFileRepository } from '../repositories/boundFileRepository';

@@ -1,4 +1,4 @@
-import { applyOperation } from '../../core/handIn/operation';
+import { applyOperation } from '../../core/work/hand-in/operation';
 import type { Database } from '../database';
 import { createChangeRepository } from '../repositories/changeRepository';
 import { createHandInRepository } from '../repositories/handInRepository';

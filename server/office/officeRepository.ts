@@ -1,6 +1,6 @@
 import { createHash, randomBytes, randomUUID, scrypt, scryptSync, timingSafeEqual } from 'node:crypto';
 import { promisify } from 'node:util';
-import type { Assignment, OfficeAccount, Receipt } from '../../core/ready/assignment';
+import type { Assignment, OfficeAccount, Receipt } from '../../core/work/office/assignment';
 import { unlessDiskFull, type Database } from '../database';
 
 interface AccountRow {

@@ -3,7 +3,7 @@ import express, { Router, type Request } from 'express';
 import { SubmissionBody, WeatherBody, type Weather } from '../../contract/officeBodies';
 import type { AssignmentsView, ReceiptsView, TicketView, UploadedView } from '../../contract/officeViews';
 import { FotoplanError } from '../../core/errors';
-import { standing, type Assignment } from '../../core/ready/assignment';
+import { standing, type Assignment } from '../../core/work/office/assignment';
 import { createCollegeSession } from '../college/collegeSession';
 import type { SignInGuard } from '../college/signInGuard';
 import { sameOrigin } from '../sameOrigin';

@@ -1,8 +1,8 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { FotoplanError } from '../../core/errors';
-import { nameByPattern } from '../../core/naming/namePattern';
-import { standing, type Assignment } from '../../core/ready/assignment';
-import { brokenRules } from '../../core/ready/rules';
+import { nameByPattern } from '../../core/work/naming/namePattern';
+import { standing, type Assignment } from '../../core/work/office/assignment';
+import { brokenRules } from '../../core/work/ready/rules';
 import type { SubmissionBody, Weather } from '../../contract/officeBodies';
 import type { FileChecks } from '../fileChecks/fileChecks';
 import type { OfficeRepository, SignedIn, SubmissionRow } from './officeRepository';

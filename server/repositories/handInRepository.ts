@@ -1,8 +1,8 @@
-import type { BindSettings } from '../../core/handIn/bindSettings';
-import type { HandIn, Page } from '../../core/handIn/handIn';
-import { readHandIn } from '../../core/handIn/readHandIn';
-import type { Paper } from '../../core/pdf/paperSize';
-import type { Recipe } from '../../core/recipe/recipe';
+import type { BindSettings } from '../../core/work/hand-in/bindSettings';
+import type { HandIn, Page } from '../../core/work/hand-in/handIn';
+import { readHandIn } from '../../core/work/hand-in/readHandIn';
+import type { Paper } from '../../core/work/paper/paperSize';
+import type { Recipe } from '../../core/work/recipe/recipe';
 import type { Database } from '../database';
 
 interface HandInRow {

@@ -1,4 +1,4 @@
-import type { OriginalFacts } from '../../core/photo/checkPhotoFile';
+import type { OriginalFacts } from '../../core/work/photo/checkPhotoFile';
 import type { Database } from '../database';
 
 export type OriginalRepository = ReturnType<typeof createOriginalRepository>;

@@ -1,7 +1,7 @@
 import { setImmediate as otherRequests } from 'node:timers/promises';
 import { Router } from 'express';
 import { FotoplanError } from '../../core/errors';
-import type { Operation } from '../../core/handIn/operation';
+import type { Operation } from '../../core/work/hand-in/operation';
 import type { AppliedView } from '../../contract/views';
 import type { LiveEvents } from '../events/liveEvents';
 import { ownerOf, screenOf } from '../ownerSession';

@@ -2,7 +2,7 @@ import { Router, type Request } from 'express';
 import { OriginalsBody } from '../../contract/originalsBody';
 import type { KeptOriginalView, OriginalsView, UploadView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
-import { PHOTO_LIMITS } from '../../core/photo/checkPhotoFile';
+import { PHOTO_LIMITS } from '../../core/work/photo/checkPhotoFile';
 import type { BlobStore } from '../blobs/blobStore';
 import type { FileChecks } from '../fileChecks/fileChecks';
 import type { UploadGate } from '../uploadGate';

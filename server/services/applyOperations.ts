@@ -1,8 +1,8 @@
 import type { AppliedView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
-import type { HandIn } from '../../core/handIn/handIn';
-import { applyOperation, type Operation } from '../../core/handIn/operation';
-import { OUTLINE_PROBLEMS, outlineProblem, readRecipe, type Outline } from '../../core/recipe/recipe';
+import type { HandIn } from '../../core/work/hand-in/handIn';
+import { applyOperation, type Operation } from '../../core/work/hand-in/operation';
+import { OUTLINE_PROBLEMS, outlineProblem, readRecipe, type Outline } from '../../core/work/recipe/recipe';
 import type { Database } from '../database';
 import type { ChangeRepository } from '../repositories/changeRepository';
 import type { HandInRepository } from '../repositories/handInRepository';

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import type { OfficeAccount } from '../../core/ready/assignment';
+import type { OfficeAccount } from '../../core/work/office/assignment';
 import { accountAt, signInAt, signOutAt, type CollegeService } from './collegeClient';
 
 /** Whose account each of the college's services acts for; kept, so that it is known without a connection. */

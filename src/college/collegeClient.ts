@@ -1,7 +1,7 @@
 import { readError } from '../data/apiClient';
 import type { OfficeSessionView } from '../../contract/officeViews';
 import { FotoplanError } from '../../core/errors';
-import type { OfficeAccount } from '../../core/ready/assignment';
+import type { OfficeAccount } from '../../core/work/office/assignment';
 
 /* What the app asks of the college's services. They are others' and may be away; each has its own sign-in. */
 

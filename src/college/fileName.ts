@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro';
-import type { HandIn } from '../../core/handIn/handIn';
-import { fileNameFor } from '../../core/naming/fileNameFor';
-import { nameByPattern, type NameFacts } from '../../core/naming/namePattern';
+import type { HandIn } from '../../core/work/hand-in/handIn';
+import { fileNameFor } from '../../core/work/naming/fileNameFor';
+import { nameByPattern, type NameFacts } from '../../core/work/naming/namePattern';
 import type { ProfileView } from '../../contract/views';
 import { useOfficeStore } from './officeStore';
 

@@ -1,4 +1,4 @@
-import type { Assignment, Receipt } from '../../core/ready/assignment';
+import type { Assignment, Receipt } from '../../core/work/office/assignment';
 import type { AssignmentsView, ReceiptsView, TicketView, UploadedView } from '../../contract/officeViews';
 import { collegeJson, sendForm } from './collegeClient';
 

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { FotoplanError } from '../../core/errors';
-import type { Assignment, Receipt } from '../../core/ready/assignment';
+import type { Assignment, Receipt } from '../../core/work/office/assignment';
 import type { Profile } from '../data/profile';
 import { refreshAccount } from './accountStore';
 import { officeAssignments, officeReceipts, withdrawAtOffice } from './officeClient';

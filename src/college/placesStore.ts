@@ -5,7 +5,7 @@ import { persist } from 'zustand/middleware';
 import type { OnExisting } from '../../contract/placeBodies';
 import type { LockerFileView, LockerFolderView, MessageView } from '../../contract/placeViews';
 import { FotoplanError } from '../../core/errors';
-import type { HandIn } from '../../core/handIn/handIn';
+import type { HandIn } from '../../core/work/hand-in/handIn';
 import { readableBytes } from '../i18n/formats';
 import type { BoundFile } from '../data/boundFiles';
 import { callCollege, collegeJson, sendForm, type CollegeService } from './collegeClient';

@@ -1,6 +1,6 @@
 import type { ProfileView } from '../../contract/views';
-import type { BindSettings } from '../../core/handIn/bindSettings';
-import type { Assignment } from '../../core/ready/assignment';
+import type { BindSettings } from '../../core/work/hand-in/bindSettings';
+import type { Assignment } from '../../core/work/office/assignment';
 
 /** What an assignment asks of a file: its limit, and its name by the office's own pattern, else by what this person uses for the course. */
 export function rulesOf(

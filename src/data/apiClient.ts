@@ -17,8 +17,8 @@ import type {
   UploadView,
 } from '../../contract/views';
 import { ERROR_CODES, FotoplanError, type ErrorCode } from '../../core/errors';
-import type { HandIn } from '../../core/handIn/handIn';
-import type { Operation } from '../../core/handIn/operation';
+import type { HandIn } from '../../core/work/hand-in/handIn';
+import type { Operation } from '../../core/work/hand-in/operation';
 import { hashOf } from '../../platform/hashOf';
 
 /** What fits into an address; a file of hundreds of pages goes without its facts, and another screen binds again. */

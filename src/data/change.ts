@@ -1,4 +1,4 @@
-import type { Operation } from '../../core/handIn/operation';
+import type { Operation } from '../../core/work/hand-in/operation';
 
 /** An operation before it has an id; its time is now, where none is given. */
 export type Change = Unstamped<Operation>;

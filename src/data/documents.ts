@@ -1,9 +1,9 @@
 import { putOriginal } from './putOriginal';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { FotoplanError } from '../../core/errors';
-import type { HandIn } from '../../core/handIn/handIn';
-import { applyOperation, type Operation } from '../../core/handIn/operation';
-import { readHandIn } from '../../core/handIn/readHandIn';
+import type { HandIn } from '../../core/work/hand-in/handIn';
+import { applyOperation, type Operation } from '../../core/work/hand-in/operation';
+import { readHandIn } from '../../core/work/hand-in/readHandIn';
 import { storageError } from '../../platform/browser/keptBytes/storageError';
 import type { KeptBytes } from '../../platform/keptBytes';
 import { stamped, type Change } from './change';

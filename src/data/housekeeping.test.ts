@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import type { KeptBytes } from '../../platform/keptBytes';
-import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
+import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
 import { sweep } from './housekeeping';
 import { openLocalDatabase } from './localDatabase';
 

@@ -1,6 +1,6 @@
 import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from 'idb';
 import type { ProfileView } from '../../contract/views';
-import type { StoredHandIn } from '../../core/handIn/readHandIn';
+import type { StoredHandIn } from '../../core/work/hand-in/readHandIn';
 import { missing, storageError } from '../../platform/browser/keptBytes/storageError';
 import type { StoredHistory } from './history';
 import type { OutboxItem } from './outbox';

@@ -1,5 +1,5 @@
-import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
-import type { Operation } from '../../core/handIn/operation';
+import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
+import type { Operation } from '../../core/work/hand-in/operation';
 import { discardedWith, overtakes, planSending, type OutboxEntry, type OutboxItem } from './outbox';
 
 const refused = { code: 'BODY_INVALID', message: 'no', facts: {} } as const;

@@ -1,5 +1,5 @@
 import type { WireError } from '../../core/errors';
-import type { Operation } from '../../core/handIn/operation';
+import type { Operation } from '../../core/work/hand-in/operation';
 
 /*
  * What waits to go up. An item leaves only when the server has acknowledged it, or a person discards it. What the server

@@ -1,5 +1,5 @@
-import type { HandIn, Page } from '../../core/handIn/handIn';
-import { sourceOfPage } from '../../core/handIn/operation';
+import type { HandIn, Page } from '../../core/work/hand-in/handIn';
+import { sourceOfPage } from '../../core/work/hand-in/operation';
 import type { Change } from './change';
 
 /** The changes after which a page is as it is here. @param afterPageId - the page before it; null where it is the first */

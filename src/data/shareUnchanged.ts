@@ -1,4 +1,4 @@
-import type { HandIn } from '../../core/handIn/handIn';
+import type { HandIn } from '../../core/work/hand-in/handIn';
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 

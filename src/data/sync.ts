@@ -1,8 +1,8 @@
 import type { AppliedView, ChangesView, ProfileView } from '../../contract/views';
 import { FotoplanError } from '../../core/errors';
-import { applyOperation, type Operation } from '../../core/handIn/operation';
-import type { HandIn } from '../../core/handIn/handIn';
-import { readHandIn } from '../../core/handIn/readHandIn';
+import { applyOperation, type Operation } from '../../core/work/hand-in/operation';
+import type { HandIn } from '../../core/work/hand-in/handIn';
+import { readHandIn } from '../../core/work/hand-in/readHandIn';
 import type { ApiClient } from './apiClient';
 import { stamped, type Change } from './change';
 import type { Documents } from './documents';

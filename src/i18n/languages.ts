@@ -1,5 +1,5 @@
 import { i18n, type Messages } from '@lingui/core';
-import type { ReadLanguage } from '../../core/reading/readLanguages';
+import type { ReadLanguage } from '../../core/work/words/readLanguages';
 
 export const LANGUAGES = ['en', 'es', 'de', 'ar'] as const;
 export type Language = (typeof LANGUAGES)[number];

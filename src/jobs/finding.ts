@@ -1,7 +1,7 @@
 import type { StoreApi } from 'zustand/vanilla';
 import { FotoplanError, toWireError, type WireError } from '../../core/errors';
-import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
-import { isPending } from '../../core/recipe/recipe';
+import { boundPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
+import { isPending } from '../../core/work/recipe/recipe';
 import type { Command } from '../data/commands/planCommand';
 import type { DocumentsState } from '../data/documents';
 import type { Originals } from '../data/originals';

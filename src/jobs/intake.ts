@@ -1,9 +1,9 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { FotoplanError, toWireError, type WireError } from '../../core/errors';
-import { shownPages } from '../../core/handIn/handIn';
-import type { PageSource } from '../../core/handIn/operation';
-import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
-import type { PageKind } from '../../core/recipe/recipe';
+import { shownPages } from '../../core/work/hand-in/handIn';
+import type { PageSource } from '../../core/work/hand-in/operation';
+import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
+import type { PageKind } from '../../core/work/paper/pageKind';
 import type { Documents } from '../data/documents';
 import { inNumberedOrder } from './inNumberedOrder';
 import { newPageRecipe } from './newPageRecipe';

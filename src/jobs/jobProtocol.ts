@@ -1,15 +1,16 @@
 import type { WireError } from '../../core/errors';
-import type { DetectedOutline } from '../../core/detect/detectOutline';
-import type { Finish } from '../../core/finish/light';
-import type { Quad } from '../../core/geometry/quad';
-import type { Blemish } from '../../core/mend/findBlemishes';
-import type { CodedPage } from '../../core/compress/codePage';
-import type { Mark } from '../../core/marks/marks';
-import type { BindOptions } from '../../core/pdf/bindPdf';
-import type { PageWord, PdfPage } from '../../core/pdf/boundPage';
-import type { Paper } from '../../core/pdf/paperSize';
-import type { ShotVerdict } from '../../core/quality/inspectShot';
-import type { PageKind, Recipe } from '../../core/recipe/recipe';
+import type { DetectedOutline } from '../../core/imaging/detect/detectOutline';
+import type { Finish } from '../../core/imaging/finish/finishSettings';
+import type { Quad } from '../../core/imaging/geometry/quad';
+import type { Blemish } from '../../core/imaging/mend/findBlemishes';
+import type { CodedPage } from '../../core/imaging/layers/codePage';
+import type { Mark } from '../../core/work/marks/marks';
+import type { BindOptions } from '../../core/work/pdf/bindPdf';
+import type { PageWord, PdfPage } from '../../core/work/pdf/boundPage';
+import type { Paper } from '../../core/work/paper/paperSize';
+import type { ShotVerdict } from '../../core/imaging/quality/inspectShot';
+import type { Recipe } from '../../core/work/recipe/recipe';
+import type { PageKind } from '../../core/work/paper/pageKind';
 
 /** A file new to Fotoplan: is it one that can be a page, and which? */
 export interface CheckRequest {

@@ -1,6 +1,7 @@
-import { shownPages, type HandIn } from '../../core/handIn/handIn';
-import { pendingRecipe, usualFinish } from '../../core/recipe/plainRecipe';
-import type { PageKind, Recipe } from '../../core/recipe/recipe';
+import { shownPages, type HandIn } from '../../core/work/hand-in/handIn';
+import { pendingRecipe, usualFinish } from '../../core/work/recipe/plainRecipe';
+import type { Recipe } from '../../core/work/recipe/recipe';
+import type { PageKind } from '../../core/work/paper/pageKind';
 
 /**
  * The recipe of a photo not looked at yet: a new page is lit like the last of its kind in the hand-in; the first as suits it.

@@ -1,8 +1,8 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
-import type { PageFacts as Facts } from '../../core/order/advise';
-import { numberInText, questionInText } from '../../core/order/numberInText';
-import { isPending } from '../../core/recipe/recipe';
+import { shownPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
+import type { PageFacts as Facts } from '../../core/work/order/advise';
+import { numberInText, questionInText } from '../../core/work/order/numberInText';
+import { isPending } from '../../core/work/recipe/recipe';
 import type { DerivedStore } from './derivedStore';
 import { shapeKey } from './pageKey';
 import type { Reader } from './reader';

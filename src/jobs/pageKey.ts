@@ -1,7 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils';
-import type { Page } from '../../core/handIn/handIn';
-import type { Recipe } from '../../core/recipe/recipe';
+import type { Page } from '../../core/work/hand-in/handIn';
+import type { Recipe } from '../../core/work/recipe/recipe';
 
 type Pictured = Pick<Page, 'originalId' | 'pdfPage'>;
 

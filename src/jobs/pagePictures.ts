@@ -1,5 +1,5 @@
-import type { Page } from '../../core/handIn/handIn';
-import { isPending, type Recipe } from '../../core/recipe/recipe';
+import type { Page } from '../../core/work/hand-in/handIn';
+import { isPending, type Recipe } from '../../core/work/recipe/recipe';
 import type { DerivedStore } from './derivedStore';
 import { lookKey } from './pageKey';
 import type { Priority, Scheduler } from './scheduler';

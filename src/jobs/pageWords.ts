@@ -1,7 +1,7 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
-import type { PageWord } from '../../core/pdf/boundPage';
-import type { ReadLanguage } from '../../core/reading/readLanguages';
+import { shownPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
+import type { PageWord } from '../../core/work/pdf/boundPage';
+import type { ReadLanguage } from '../../core/work/words/readLanguages';
 import type { DerivedStore } from './derivedStore';
 import { shapeKey } from './pageKey';
 import type { Reader } from './reader';

@@ -1,8 +1,8 @@
 import type { Worker } from 'tesseract.js';
-import type { ReadLine } from '../../core/order/numberInText';
-import type { PageWord } from '../../core/pdf/boundPage';
-import { READ_LANGUAGES, type ReadLanguage } from '../../core/reading/readLanguages';
-import { wordsOf } from '../../core/reading/wordsOf';
+import type { ReadLine } from '../../core/work/order/numberInText';
+import type { PageWord } from '../../core/work/pdf/boundPage';
+import { READ_LANGUAGES, type ReadLanguage } from '../../core/work/words/readLanguages';
+import { wordsOf } from '../../core/work/pdf/wordsOf';
 
 /** Where the server keeps the engine and its languages; nothing comes from elsewhere. */
 const FROM = '/reading';

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { FotoplanError } from '../../core/errors';
-import type { Page } from '../../core/handIn/handIn';
-import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
+import type { Page } from '../../core/work/hand-in/handIn';
+import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
 import type { ApiClient } from '../data/apiClient';
 import { openLocalDatabase } from '../data/localDatabase';
 import type { Originals } from '../data/originals';

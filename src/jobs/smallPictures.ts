@@ -1,6 +1,6 @@
 import type { PictureSize } from '../../contract/pictures';
 import { FotoplanError } from '../../core/errors';
-import type { Page } from '../../core/handIn/handIn';
+import type { Page } from '../../core/work/hand-in/handIn';
 import type { ApiClient } from '../data/apiClient';
 import type { Originals } from '../data/originals';
 import type { DerivedStore } from './derivedStore';

@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
-import { shownPages, type HandIn } from '../../core/handIn/handIn';
-import type { Advice } from '../../core/order/advise';
+import { shownPages, type HandIn } from '../../core/work/hand-in/handIn';
+import type { Advice } from '../../core/work/order/advise';
 import { Button } from '../ui/Button';
 import { StatusMessage } from '../ui/StatusMessage';
 import { useEngine } from '../engine/useEngine';

@@ -1,5 +1,5 @@
 import { t } from '@lingui/core/macro';
-import type { Advice } from '../../core/order/advise';
+import type { Advice } from '../../core/work/order/advise';
 
 /**
  * What the order helper found, in a sentence.

@@ -1,6 +1,6 @@
 import { useEffect, useMemo } from 'react';
-import { boundPages, type HandIn, type Page } from '../../core/handIn/handIn';
-import { advise, type Advice } from '../../core/order/advise';
+import { boundPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
+import { advise, type Advice } from '../../core/work/order/advise';
 import { useStore } from 'zustand';
 import { useEngine } from '../engine/useEngine';
 import { shapeKey } from '../jobs/pageKey';

@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { useState, type ReactNode } from 'react';
 import { Image, View, type LayoutChangeEvent } from 'react-native';
-import type { Page } from '../../core/handIn/handIn';
+import type { Page } from '../../core/work/hand-in/handIn';
 import { usePagePicture } from './usePagePicture';
 import { PageMarks } from './PageMarks';
 import { BitmapCanvas } from '../ui/BitmapCanvas';

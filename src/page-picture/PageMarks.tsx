@@ -1,7 +1,7 @@
 import { createContext, useContext } from 'react';
 import { View } from 'react-native';
 import Svg, { G, Path, Text as SvgText } from 'react-native-svg';
-import { HIGHLIGHTER_OPACITY, NOTE_LINE, strokeOutline, type Mark, type StrokeMark } from '../../core/marks/marks';
+import { HIGHLIGHTER_OPACITY, NOTE_LINE, strokeOutline, type Mark, type StrokeMark } from '../../core/work/marks/marks';
 
 /** One switch for a hand-in: marks are shown, here and in the file, or not. */
 export const MarksShown = createContext(true);

@@ -1,4 +1,4 @@
-import type { Page } from '../../core/handIn/handIn';
+import type { Page } from '../../core/work/hand-in/handIn';
 import { StatusMessage } from '../ui/StatusMessage';
 import { pageConcern } from './pageConcern';
 

@@ -2,7 +2,7 @@ import { msg, t } from '@lingui/core/macro';
 import Check from 'lucide-react-native/icons/check';
 import { memo } from 'react';
 import { Pressable, View } from 'react-native';
-import type { Page } from '../../core/handIn/handIn';
+import type { Page } from '../../core/work/hand-in/handIn';
 import { CropMarks } from '../ui/CropMarks';
 import { PageStatus } from './PageStatus';
 import { PageImage } from './PageImage';

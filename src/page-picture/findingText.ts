@@ -1,6 +1,6 @@
 import type { MessageDescriptor } from '@lingui/core';
 import { msg } from '@lingui/core/macro';
-import type { ShotFinding } from '../../core/quality/shotFindings';
+import type { ShotFinding } from '../../core/imaging/quality/shotFindings';
 
 /** What the check of a photo found, in a word or two. */
 export const FINDING_WORDS: Readonly<Record<ShotFinding, MessageDescriptor>> = {

@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro';
-import type { Page } from '../../core/handIn/handIn';
-import { isPending, needsEdgeCheck, needsTurnCheck } from '../../core/recipe/recipe';
+import type { Page } from '../../core/work/hand-in/handIn';
+import { isPending, needsEdgeCheck, needsTurnCheck } from '../../core/work/recipe/recipe';
 import { FINDING_WORDS } from './findingText';
 
 /** In a few words what wants a look on a page: first what only the person can decide, then what is wrong with the shot. */

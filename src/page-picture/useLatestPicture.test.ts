@@ -1,7 +1,7 @@
 import { act, renderHook } from '@testing-library/react';
-import type { Page } from '../../core/handIn/handIn';
-import { wholePhotoRecipe } from '../../core/recipe/plainRecipe';
-import type { Recipe } from '../../core/recipe/recipe';
+import type { Page } from '../../core/work/hand-in/handIn';
+import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
+import type { Recipe } from '../../core/work/recipe/recipe';
 import { useLatestPicture } from './useLatestPicture';
 
 const mockRun = jest.fn();

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Page } from '../../core/handIn/handIn';
-import type { Recipe } from '../../core/recipe/recipe';
+import type { Page } from '../../core/work/hand-in/handIn';
+import type { Recipe } from '../../core/work/recipe/recipe';
 import { useEngine } from '../engine/useEngine';
 
 const HAND = { priority: 'hand' } as const;

@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { useEffect, useState } from 'react';
-import type { Page } from '../../core/handIn/handIn';
-import type { Recipe } from '../../core/recipe/recipe';
+import type { Page } from '../../core/work/hand-in/handIn';
+import type { Recipe } from '../../core/work/recipe/recipe';
 import { useEngine } from '../engine/useEngine';
 import type { PagePicture } from '../jobs/pagePictures';
 import { errorText } from '../i18n/errorText';

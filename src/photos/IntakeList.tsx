@@ -1,7 +1,7 @@
 import { plural, t } from '@lingui/core/macro';
 import X from 'lucide-react-native/icons/x';
 import { View } from 'react-native';
-import { isPending } from '../../core/recipe/recipe';
+import { isPending } from '../../core/work/recipe/recipe';
 import { useStore } from 'zustand';
 import { useDocuments, useEngine } from '../engine/useEngine';
 import { Button } from '../ui/Button';

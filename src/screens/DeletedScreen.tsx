@@ -2,7 +2,7 @@ import { plural, t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { shownPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
 import { Button } from '../ui/Button';
 import { PrimaryBar } from '../ui/PrimaryBar';
 import { PageImage } from '../page-picture/PageImage';

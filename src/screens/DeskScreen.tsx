@@ -5,7 +5,7 @@ import UserRound from 'lucide-react-native/icons/user-round';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import type { HandIn } from '../../core/handIn/handIn';
+import type { HandIn } from '../../core/work/hand-in/handIn';
 import { Button } from '../ui/Button';
 import { PrimaryBar } from '../ui/PrimaryBar';
 import { SyncStatus } from '../frame/SyncStatus';

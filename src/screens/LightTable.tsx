@@ -4,7 +4,7 @@ import ListChecks from 'lucide-react-native/icons/list-checks';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import type { HandIn } from '../../core/handIn/handIn';
+import type { HandIn } from '../../core/work/hand-in/handIn';
 import { useEngine } from '../engine/useEngine';
 import { BulkActionsBar } from '../features/pages/BulkActionsBar';
 import { PageBoard } from '../features/pages/PageBoard';

@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { Redirect, useRouter } from 'expo-router';
 import { View } from 'react-native';
-import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { shownPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
 import { pageHeading } from '../features/pages/pageNumber';
 import { EdgesActions } from '../features/page-editor/edges/EdgesActions';
 import { HandInFrame } from '../frame/HandInFrame';

@@ -2,7 +2,7 @@ import { t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
+import { shownPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
 import { OrderAdvice } from '../order-advice/OrderAdvice';
 import { PageBoard } from '../features/pages/PageBoard';
 import { usePageSelection } from '../features/pages/usePageSelection';

@@ -4,7 +4,7 @@ import { useEffect } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { ScrollView, View } from 'react-native';
 import type { ProfileView } from '../../contract/views';
-import { PAPERS } from '../../core/pdf/paperSize';
+import { PAPERS } from '../../core/work/paper/paperSize';
 import { FIRST_PATTERN, NamePieces } from '../features/bind/NameTool';
 import { PAPER_NAMES } from '../features/bind/paperNames';
 import { Button } from '../ui/Button';

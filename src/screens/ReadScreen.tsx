@@ -7,7 +7,7 @@ import ZoomOut from 'lucide-react-native/icons/zoom-out';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { boundPages, type HandIn } from '../../core/handIn/handIn';
+import { boundPages, type HandIn } from '../../core/work/hand-in/handIn';
 import { pageConcern } from '../page-picture/pageConcern';
 import { PrimaryBar } from '../ui/PrimaryBar';
 import { Text } from '../ui/Text';

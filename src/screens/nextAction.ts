@@ -1,4 +1,4 @@
-import type { ReadyFix } from '../../core/ready/readyCheck';
+import type { ReadyFix } from '../../core/work/ready/readyCheck';
 
 /** What the next thing is decided by, for each stage of a hand-in. */
 export type NextState =

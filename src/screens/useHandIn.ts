@@ -1,4 +1,4 @@
-import type { HandIn } from '../../core/handIn/handIn';
+import type { HandIn } from '../../core/work/hand-in/handIn';
 import { useDocuments } from '../engine/useEngine';
 
 /** A hand-in by its id: still loading, not here, or itself. */

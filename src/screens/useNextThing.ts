@@ -1,6 +1,6 @@
 import { useRouter } from 'expo-router';
-import { boundPages, shownPages, type HandIn, type Page } from '../../core/handIn/handIn';
-import { needsEdgeCheck, needsTurnCheck, outlineRecipe, turnRecipe, type Recipe } from '../../core/recipe/recipe';
+import { boundPages, shownPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
+import { needsEdgeCheck, needsTurnCheck, outlineRecipe, turnRecipe, type Recipe } from '../../core/work/recipe/recipe';
 import { useEngine } from '../engine/useEngine';
 import type { OpenTools } from '../features/page-editor/usePageTools';
 import { nextAction } from './nextAction';

@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro';
 import type { ComponentType } from 'react';
-import type { HandIn } from '../../core/handIn/handIn';
+import type { HandIn } from '../../core/work/hand-in/handIn';
 import { EmptyState } from '../ui/EmptyState';
 import { NotFoundScreen } from './NotFoundScreen';
 import { useHandIn } from './useHandIn';

@@ -1,4 +1,4 @@
-import type { Point } from '../../core/geometry/point';
+import type { Point } from '../../core/imaging/geometry/point';
 
 /** A long stroke with every so many of its places left out, so that it stays one. */
 export function thinned(places: readonly Point[], most: number): readonly Point[] {

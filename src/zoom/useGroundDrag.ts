@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { PanResponder, type GestureResponderHandlers } from 'react-native';
-import type { Point } from '../../core/geometry/point';
+import type { Point } from '../../core/imaging/geometry/point';
 import type { Zoom } from './useZoom';
 
 /**

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { PanResponder, type GestureResponderEvent, type GestureResponderHandlers, type View } from 'react-native';
-import type { Point } from '../../core/geometry/point';
+import type { Point } from '../../core/imaging/geometry/point';
 import type { Zoom } from './useZoom';
 
 export interface StrokeGesture {

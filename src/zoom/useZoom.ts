@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Point } from '../../core/geometry/point';
+import type { Point } from '../../core/imaging/geometry/point';
 
 const MOST = 4;
 

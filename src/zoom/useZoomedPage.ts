@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { LayoutChangeEvent } from 'react-native';
-import type { Point } from '../../core/geometry/point';
+import type { Point } from '../../core/imaging/geometry/point';
 import type { Zoom } from './useZoom';
 
 export interface ZoomedPage {

@@ -1,5 +1,5 @@
 import { FotoplanError, fromWireError } from '../../../core/errors';
-import type { PixelImage } from '../../../core/raster/pixelImage';
+import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
 import type { RareReply, RareRequest } from './protocol';
 
 let worker: Worker | null = null;

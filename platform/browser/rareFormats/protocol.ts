@@ -1,5 +1,5 @@
 import type { WireError } from '../../../core/errors';
-import type { PixelImage } from '../../../core/raster/pixelImage';
+import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
 
 /** What the worker for formats that a browser does not decode is asked, and what it answers. */
 export interface RareRequest {

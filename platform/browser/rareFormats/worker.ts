@@ -3,8 +3,8 @@ import { getDocument, type PDFDocumentProxy } from 'pdfjs-dist';
 import { WorkerMessageHandler } from 'pdfjs-dist/build/pdf.worker.mjs';
 import UTIF from 'utif2';
 import { FotoplanError, toWireError, type WireError } from '../../../core/errors';
-import { pixelImageFrom, type PixelImage } from '../../../core/raster/pixelImage';
-import { PDF_DPI } from '../../../core/pdf/openPdf';
+import { pixelImageFrom, type PixelImage } from '../../../core/imaging/raster/pixelImage';
+import { PDF_DPI } from '../../../core/work/pdf/openPdf';
 import type { RareReply, RareRequest } from './protocol';
 
 /*

@@ -1,5 +1,5 @@
-import type { HandIn } from '../../../core/handIn/handIn';
-import type { PageSource } from '../../../core/handIn/operation';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import type { PageSource } from '../../../core/work/hand-in/operation';
 import type { Plan } from './plan';
 
 /** Adds a page at the end or behind another; pages of one group are one step. */

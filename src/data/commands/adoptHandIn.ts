@@ -1,4 +1,4 @@
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { rebuildHandIn } from '../rebuildHandIn';
 import type { Plan } from './plan';
 

@@ -1,6 +1,6 @@
-import type { BindSettings } from '../../../core/handIn/bindSettings';
-import type { HandIn } from '../../../core/handIn/handIn';
-import type { Paper } from '../../../core/pdf/paperSize';
+import type { BindSettings } from '../../../core/work/hand-in/bindSettings';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import type { Paper } from '../../../core/work/paper/paperSize';
 import type { StepLabel } from '../stepLabel';
 import { undoable, type Plan } from './plan';
 

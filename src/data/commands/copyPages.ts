@@ -1,5 +1,5 @@
-import type { HandIn } from '../../../core/handIn/handIn';
-import { sourceOfPage } from '../../../core/handIn/operation';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import { sourceOfPage } from '../../../core/work/hand-in/operation';
 import type { Change } from '../change';
 import { pagesOf, type Plan } from './plan';
 

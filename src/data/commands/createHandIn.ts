@@ -1,5 +1,5 @@
-import { PLAIN_BINDING, type BindSettings } from '../../../core/handIn/bindSettings';
-import type { Paper } from '../../../core/pdf/paperSize';
+import { PLAIN_BINDING, type BindSettings } from '../../../core/work/hand-in/bindSettings';
+import type { Paper } from '../../../core/work/paper/paperSize';
 import type { Plan } from './plan';
 
 /** Begins a hand-in, for an assignment or alone. */

@@ -1,4 +1,4 @@
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import type { Change } from '../change';
 import { pagesOf, undoable, type Plan } from './plan';
 

@@ -1,4 +1,4 @@
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { pagesOf, undoable, type Plan } from './plan';
 
 /** Leaves pages out of the file, or includes them again. */

@@ -1,5 +1,5 @@
-import type { HandIn } from '../../../core/handIn/handIn';
-import type { PageSource } from '../../../core/handIn/operation';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import type { PageSource } from '../../../core/work/hand-in/operation';
 import type { Plan } from './plan';
 
 /** Puts the merged frames of a shot in the place of its single frame, unless that was deleted or retaken meanwhile. */

@@ -1,5 +1,5 @@
-import type { HandIn } from '../../../core/handIn/handIn';
-import { setDown } from '../../../core/handIn/operation';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import { setDown } from '../../../core/work/hand-in/operation';
 import { orderPlan, shownIds } from './orderPages';
 import type { Plan } from './plan';
 

@@ -1,6 +1,6 @@
-import type { HandIn } from '../../../core/handIn/handIn';
-import type { ShotFinding } from '../../../core/quality/shotFindings';
-import { isPending, type Recipe } from '../../../core/recipe/recipe';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import type { ShotFinding } from '../../../core/imaging/quality/shotFindings';
+import { isPending, type Recipe } from '../../../core/work/recipe/recipe';
 import type { Change } from '../change';
 import type { Plan } from './plan';
 

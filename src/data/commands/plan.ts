@@ -1,4 +1,4 @@
-import type { HandIn, Page } from '../../../core/handIn/handIn';
+import type { HandIn, Page } from '../../../core/work/hand-in/handIn';
 import type { Change } from '../change';
 import type { HistoryStep } from '../history';
 

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { PLAIN_LIGHT } from '../../../core/finish/light';
-import { shownPages, type HandIn } from '../../../core/handIn/handIn';
-import { applyOperation } from '../../../core/handIn/operation';
-import { pendingRecipe, wholePhotoRecipe } from '../../../core/recipe/plainRecipe';
+import { PLAIN_LIGHT } from '../../../core/imaging/finish/finishSettings';
+import { shownPages, type HandIn } from '../../../core/work/hand-in/handIn';
+import { applyOperation } from '../../../core/work/hand-in/operation';
+import { pendingRecipe, wholePhotoRecipe } from '../../../core/work/recipe/plainRecipe';
 import { stamped, type Change } from '../change';
 import { planCommand, type Command } from './planCommand';
 

@@ -1,4 +1,4 @@
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { addPage, type AddPage } from './addPage';
 import { adoptHandIn, type AdoptHandIn } from './adoptHandIn';
 import { changeHandIn, type ChangeHandIn } from './changeHandIn';

@@ -1,5 +1,5 @@
-import type { HandIn } from '../../../core/handIn/handIn';
-import { sourceOfPage, type PageSource } from '../../../core/handIn/operation';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import { sourceOfPage, type PageSource } from '../../../core/work/hand-in/operation';
 import { undoable, type Plan } from './plan';
 
 /** Puts another shot in a page's place. */

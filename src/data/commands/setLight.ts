@@ -1,5 +1,5 @@
-import type { HandIn } from '../../../core/handIn/handIn';
-import type { Recipe } from '../../../core/recipe/recipe';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import type { Recipe } from '../../../core/work/recipe/recipe';
 import type { StepLabel } from '../stepLabel';
 import { pagesOf, type Plan } from './plan';
 import { recipesPlan } from './setRecipe';

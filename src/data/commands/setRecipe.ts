@@ -1,5 +1,5 @@
-import type { HandIn, Page } from '../../../core/handIn/handIn';
-import { changedFields, withFields, type Recipe } from '../../../core/recipe/recipe';
+import type { HandIn, Page } from '../../../core/work/hand-in/handIn';
+import { changedFields, withFields, type Recipe } from '../../../core/work/recipe/recipe';
 import type { StepLabel } from '../stepLabel';
 import { undoable, type Plan } from './plan';
 

@@ -1,4 +1,4 @@
-import { shownPages, type HandIn } from '../../../core/handIn/handIn';
+import { shownPages, type HandIn } from '../../../core/work/hand-in/handIn';
 import { orderPlan, shownIds } from './orderPages';
 import type { Plan } from './plan';
 

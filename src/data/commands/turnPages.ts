@@ -1,5 +1,5 @@
-import type { HandIn } from '../../../core/handIn/handIn';
-import { turnRecipe } from '../../../core/recipe/recipe';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import { turnRecipe } from '../../../core/work/recipe/recipe';
 import { pagesOf, type Plan } from './plan';
 import { recipesPlan } from './setRecipe';
 

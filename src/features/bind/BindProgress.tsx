@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
 import { useStore } from 'zustand';
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { Button } from '../../ui/Button';
 import { StatusMessage } from '../../ui/StatusMessage';
 import { ProgressBar } from '../../ui/ProgressBar';

@@ -1,7 +1,7 @@
 import { plural, t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { FlatList, Image, View } from 'react-native';
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { Button } from '../../ui/Button';
 import { Dialog } from '../../ui/Dialog';
 import { Text } from '../../ui/Text';

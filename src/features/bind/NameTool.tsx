@@ -3,7 +3,7 @@ import { msg, t } from '@lingui/core/macro';
 import X from 'lucide-react-native/icons/x';
 import { useEffect, useState } from 'react';
 import { TextInput, View } from 'react-native';
-import { boundPages, type HandIn } from '../../../core/handIn/handIn';
+import { boundPages, type HandIn } from '../../../core/work/hand-in/handIn';
 import {
   DATE_FORMS,
   NAME_PIECES,
@@ -13,7 +13,7 @@ import {
   type NamePiece,
   type NamePieceKind,
   type Separator,
-} from '../../../core/naming/namePattern';
+} from '../../../core/work/naming/namePattern';
 import { Button } from '../../ui/Button';
 import { Disclosure } from '../../ui/Disclosure';
 import { FIELD } from '../../ui/field';

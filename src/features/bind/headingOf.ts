@@ -1,5 +1,5 @@
-import type { Page } from '../../../core/handIn/handIn';
-import type { ReadLanguage } from '../../../core/reading/readLanguages';
+import type { Page } from '../../../core/work/hand-in/handIn';
+import type { ReadLanguage } from '../../../core/work/words/readLanguages';
 import type { PageWords } from '../../jobs/pageWords';
 
 /** Only the upper part of a page has its heading. */

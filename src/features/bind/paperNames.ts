@@ -1,6 +1,6 @@
 import type { MessageDescriptor } from '@lingui/core';
 import { msg } from '@lingui/core/macro';
-import type { Paper } from '../../../core/pdf/paperSize';
+import type { Paper } from '../../../core/work/paper/paperSize';
 
 export const PAPER_NAMES: Readonly<Record<Paper, MessageDescriptor>> = {
   auto: msg`Nearest sheet`,

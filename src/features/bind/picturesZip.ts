@@ -1,4 +1,4 @@
-import { boundPages, type HandIn } from '../../../core/handIn/handIn';
+import { boundPages, type HandIn } from '../../../core/work/hand-in/handIn';
 import type { RunningEngine } from '../../engine/createEngine';
 
 /** All pages as numbered pictures at their full detail, in one zip. They are compressed already, so the zip only holds them. */

@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro';
-import { PAGE_KINDS, type PageKind } from '../../../core/recipe/recipe';
+import { type PageKind } from '../../../core/work/paper/pageKind';
+import { PAGE_KINDS } from '../../../core/work/paper/pageKind';
 import { ChoiceGroup } from '../../ui/ChoiceGroup';
 import { KIND_WORDS } from './cameraText';
 

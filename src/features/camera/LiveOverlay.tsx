@@ -3,8 +3,8 @@ import Svg, { Path, Polygon } from 'react-native-svg';
 import { useStore } from 'zustand';
 import type { StoreApi } from 'zustand/vanilla';
 import type { LiveState } from './liveState';
-import { lerpPoint, type Point } from '../../../core/geometry/point';
-import { mapQuad } from '../../../core/geometry/quad';
+import { lerpPoint, type Point } from '../../../core/imaging/geometry/point';
+import { mapQuad } from '../../../core/imaging/geometry/quad';
 
 interface LiveOverlayProps {
   readonly live: StoreApi<LiveState>;

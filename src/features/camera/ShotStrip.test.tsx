@@ -1,6 +1,6 @@
 import { act, render, screen } from '@testing-library/react';
 import { Profiler, useState } from 'react';
-import type { Page } from '../../../core/handIn/handIn';
+import type { Page } from '../../../core/work/hand-in/handIn';
 import { ShotStrip } from './ShotStrip';
 
 let mockPictures = 0;

@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { memo, useEffect, useRef } from 'react';
 import { FlatList, Pressable, View } from 'react-native';
-import type { Page } from '../../../core/handIn/handIn';
+import type { Page } from '../../../core/work/hand-in/handIn';
 import { PageImage } from '../../page-picture/PageImage';
 import { FINDING_WORDS } from '../../page-picture/findingText';
 import { CropMarks } from '../../ui/CropMarks';

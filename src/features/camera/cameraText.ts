@@ -1,7 +1,7 @@
 import type { MessageDescriptor } from '@lingui/core';
 import { msg } from '@lingui/core/macro';
-import type { Coaching } from '../../../core/live/coach';
-import type { PageKind } from '../../../core/recipe/recipe';
+import type { Coaching } from '../../../core/imaging/live/coach';
+import type { PageKind } from '../../../core/work/paper/pageKind';
 import type { CameraProblem } from './openCamera';
 
 /** One line at a time, the fix first. */

@@ -1,8 +1,8 @@
 import { t } from '@lingui/core/macro';
 import { format } from 'date-fns/format';
-import type { Page } from '../../../core/handIn/handIn';
-import type { PageSource } from '../../../core/handIn/operation';
-import type { PageKind } from '../../../core/recipe/recipe';
+import type { Page } from '../../../core/work/hand-in/handIn';
+import type { PageSource } from '../../../core/work/hand-in/operation';
+import type { PageKind } from '../../../core/work/paper/pageKind';
 import { hashOf } from '../../../platform/hashOf';
 import type { RunningEngine } from '../../engine/createEngine';
 import { newPageRecipe } from '../../jobs/newPageRecipe';

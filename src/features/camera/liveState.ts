@@ -1,6 +1,6 @@
-import { coach, type Coaching } from '../../../core/live/coach';
-import { HANDS_FREE_START, handsFree, type HandsFreeState } from '../../../core/live/handsFree';
-import { NOT_STEADY, steadyOutline, type SteadyState } from '../../../core/live/steadyOutline';
+import { coach, type Coaching } from '../../../core/imaging/live/coach';
+import { HANDS_FREE_START, handsFree, type HandsFreeState } from '../../../core/imaging/live/handsFree';
+import { NOT_STEADY, steadyOutline, type SteadyState } from '../../../core/imaging/live/steadyOutline';
 import type { SeenFrame } from './live/liveWorkerProtocol';
 
 /** What the camera screen shows of the last frame, and what is remembered from those before. */

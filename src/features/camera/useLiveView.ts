@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { LIVE_LONG_SIDE_PX } from '../../../core/live/liveSize';
-import { afterShot } from '../../../core/live/handsFree';
+import { LIVE_LONG_SIDE_PX } from '../../../core/imaging/live/liveSize';
+import { afterShot } from '../../../core/imaging/live/handsFree';
 import { createLiveWorkerClient, type LiveWorkerClient } from './live/liveWorkerClient';
 import { LIVE_START, nextLiveState, type LiveState } from './liveState';
 

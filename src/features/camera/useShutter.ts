@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro';
 import { useCallback, useRef, useState, type RefObject } from 'react';
-import type { PageKind } from '../../../core/recipe/recipe';
+import type { PageKind } from '../../../core/work/paper/pageKind';
 import { keepShot, type ShotPlace } from './keepShot';
 import type { Camera } from './openCamera';
 import { shutterFeedback } from './shutterFeedback';

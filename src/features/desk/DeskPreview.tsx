@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { ScrollView, View } from 'react-native';
-import { boundPages } from '../../../core/handIn/handIn';
+import { boundPages } from '../../../core/work/hand-in/handIn';
 import { dueTime } from '../../format/dueTime';
 import { PageImage } from '../../page-picture/PageImage';
 import { Button } from '../../ui/Button';

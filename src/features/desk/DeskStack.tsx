@@ -2,7 +2,7 @@ import { plural, t } from '@lingui/core/macro';
 import Trash from 'lucide-react-native/icons/trash';
 import { Link, useRouter } from 'expo-router';
 import { Pressable, View } from 'react-native';
-import { boundPages, type HandIn } from '../../../core/handIn/handIn';
+import { boundPages, type HandIn } from '../../../core/work/hand-in/handIn';
 import { Button } from '../../ui/Button';
 import { StatusMessage } from '../../ui/StatusMessage';
 import { PageImage } from '../../page-picture/PageImage';

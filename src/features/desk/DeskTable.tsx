@@ -6,7 +6,7 @@ import { createColumnHelper, getCoreRowModel, getSortedRowModel, useReactTable }
 import { Link, useRouter } from 'expo-router';
 import { useEffect } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
-import { boundPages, type HandIn } from '../../../core/handIn/handIn';
+import { boundPages, type HandIn } from '../../../core/work/hand-in/handIn';
 import { useStore } from 'zustand';
 import { useEngine } from '../../engine/useEngine';
 import { dueTime } from '../../format/dueTime';

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { View } from 'react-native';
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { PrimaryBar } from '../../ui/PrimaryBar';
 import { DeskPreview } from './DeskPreview';
 import { rowId, type DeskRow } from './deskRows';

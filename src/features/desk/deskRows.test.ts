@@ -1,7 +1,7 @@
-import { PLAIN_BINDING } from '../../../core/handIn/bindSettings';
-import type { HandIn } from '../../../core/handIn/handIn';
-import type { Assignment, Receipt } from '../../../core/ready/assignment';
-import { wholePhotoRecipe } from '../../../core/recipe/plainRecipe';
+import { PLAIN_BINDING } from '../../../core/work/hand-in/bindSettings';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import type { Assignment, Receipt } from '../../../core/work/office/assignment';
+import { wholePhotoRecipe } from '../../../core/work/recipe/plainRecipe';
 import { deskRows, whatLacks } from './deskRows';
 
 const assignment = (id: string, dueMs: number, leastPages = 1): Assignment => ({

@@ -1,7 +1,7 @@
 import { plural, t } from '@lingui/core/macro';
-import { boundPages, type HandIn } from '../../../core/handIn/handIn';
-import { standing, type Assignment, type Receipt } from '../../../core/ready/assignment';
-import { wantsLook } from '../../../core/recipe/recipe';
+import { boundPages, type HandIn } from '../../../core/work/hand-in/handIn';
+import { standing, type Assignment, type Receipt } from '../../../core/work/office/assignment';
+import { wantsLook } from '../../../core/work/recipe/recipe';
 
 /** A place on the desk: a hand-in, an assignment nobody has begun, or both together. */
 export interface DeskRow {

@@ -1,7 +1,7 @@
 import { useEngine, useProfile } from '../../engine/useEngine';
 import { activeLanguage } from '../../i18n/languages';
 import { rulesOf } from '../../college/rulesOf';
-import type { Assignment } from '../../../core/ready/assignment';
+import type { Assignment } from '../../../core/work/office/assignment';
 
 /** Begins hand-ins as this person likes them: alone under a title, or for an assignment with its title and rules. */
 export function useNewHandIn(): {

@@ -1,8 +1,8 @@
 import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
-import { originalPath } from '../../../core/bundle/bundle';
+import { originalPath } from '../../../core/work/bundle/bundle';
 import { FotoplanError } from '../../../core/errors';
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import type { RunningEngine } from '../../engine/createEngine';
 
 /**
@@ -17,8 +17,8 @@ async function takeIn(
   { originals, boundFiles, dispatch, newId }: RunningEngine,
   zip: File,
 ): Promise<readonly string[]> {
-  const { unpackBundle } = await import('../../../core/bundle/unpackBundle');
-  const { checkPhotoFile } = await import('../../../core/photo/checkPhotoFile');
+  const { unpackBundle } = await import('../../../core/work/bundle/unpackBundle');
+  const { checkPhotoFile } = await import('../../../core/work/photo/checkPhotoFile');
   const pdfs = new Map<string, Blob>();
   const writes: Promise<unknown>[] = [];
   const { handIns } = await unpackBundle(zip, (path, bytes, fileName) => {

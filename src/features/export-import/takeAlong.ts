@@ -1,5 +1,5 @@
-import { BUNDLE_INDEX, bundleOf, originalPath, withFiles } from '../../../core/bundle/bundle';
-import type { HandIn } from '../../../core/handIn/handIn';
+import { BUNDLE_INDEX, bundleOf, originalPath, withFiles } from '../../../core/work/bundle/bundle';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import type { RunningEngine } from '../../engine/createEngine';
 
 /**

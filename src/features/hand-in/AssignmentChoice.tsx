@@ -1,7 +1,7 @@
 import { plural, t } from '@lingui/core/macro';
 import { View } from 'react-native';
-import type { HandIn } from '../../../core/handIn/handIn';
-import { standing, type Assignment } from '../../../core/ready/assignment';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
+import { standing, type Assignment } from '../../../core/work/office/assignment';
 import { Button } from '../../ui/Button';
 import { Text } from '../../ui/Text';
 import { dueTime } from '../../format/dueTime';

@@ -4,7 +4,7 @@ import FolderUp from 'lucide-react-native/icons/folder-up';
 import { useCallback, useEffect, useState } from 'react';
 import { TextInput, View } from 'react-native';
 import type { LockerFolderView } from '../../../contract/placeViews';
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { FotoplanError } from '../../../core/errors';
 import { readableBytes } from '../../i18n/formats';
 import { Button } from '../../ui/Button';

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { View } from 'react-native';
 import type { MessageView } from '../../../contract/placeViews';
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { readableBytes, readableDate } from '../../i18n/formats';
 import { Button } from '../../ui/Button';
 import { TextField } from '../../ui/TextField';

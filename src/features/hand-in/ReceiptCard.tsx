@@ -2,7 +2,7 @@ import { plural, t } from '@lingui/core/macro';
 import ExternalLink from 'lucide-react-native/icons/external-link';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { standing, type Assignment, type Receipt } from '../../../core/ready/assignment';
+import { standing, type Assignment, type Receipt } from '../../../core/work/office/assignment';
 import { Button } from '../../ui/Button';
 import { CropMarks } from '../../ui/CropMarks';
 import { StatusMessage } from '../../ui/StatusMessage';

@@ -10,7 +10,7 @@ import Trash from 'lucide-react-native/icons/trash';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { shownPages, type HandIn, type Page } from '../../../core/handIn/handIn';
+import { shownPages, type HandIn, type Page } from '../../../core/work/hand-in/handIn';
 import { LightTool } from './light/LightTool';
 import type { LightDraft } from './light/useLightDraft';
 import { useEngine } from '../../engine/useEngine';

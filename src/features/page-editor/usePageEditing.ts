@@ -1,10 +1,10 @@
 import { useState } from 'react';
-import type { Sheet } from '../../../core/flatten/standardAspect';
-import { ALL_STRAIGHT } from '../../../core/geometry/bentOutline';
-import { straightRectangle } from '../../../core/geometry/editQuad';
-import { mapQuad, wholePicture, type Quad } from '../../../core/geometry/quad';
-import { shownPages, type HandIn, type Page } from '../../../core/handIn/handIn';
-import { isPending, outlineRecipe, type Recipe } from '../../../core/recipe/recipe';
+import type { Sheet } from '../../../core/imaging/geometry/standardSheets';
+import { ALL_STRAIGHT } from '../../../core/imaging/geometry/bentOutline';
+import { straightRectangle } from '../../../core/imaging/geometry/editQuad';
+import { mapQuad, wholePicture, type Quad } from '../../../core/imaging/geometry/quad';
+import { shownPages, type HandIn, type Page } from '../../../core/work/hand-in/handIn';
+import { isPending, outlineRecipe, type Recipe } from '../../../core/work/recipe/recipe';
 import { useWide } from '../../ui/breakpoints';
 import { useEdgesDraft, type EdgesDraft } from './edges/useEdgesDraft';
 import { useLatestPicture } from '../../page-picture/useLatestPicture';

@@ -1,4 +1,4 @@
-import type { HandIn, Page } from '../../../core/handIn/handIn';
+import type { HandIn, Page } from '../../../core/work/hand-in/handIn';
 import { useLightDraft, type LightDraft } from './light/useLightDraft';
 import { useMarkDraft, type MarkDraft } from './marks/useMarkDraft';
 import { useMendDraft, type MendDraft } from './mend/useMendDraft';

@@ -7,7 +7,7 @@ import Trash from 'lucide-react-native/icons/trash';
 import X from 'lucide-react-native/icons/x';
 import { useState } from 'react';
 import { ScrollView, TextInput, View } from 'react-native';
-import { shownPages, type HandIn } from '../../../core/handIn/handIn';
+import { shownPages, type HandIn } from '../../../core/work/hand-in/handIn';
 import { Button } from '../../ui/Button';
 import { Text } from '../../ui/Text';
 import { useDocuments, useEngine } from '../../engine/useEngine';

@@ -14,8 +14,8 @@ import {
 import { rectSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { FlatList, View } from 'react-native';
-import { shownPages, type HandIn } from '../../../core/handIn/handIn';
-import { setDown } from '../../../core/handIn/operation';
+import { shownPages, type HandIn } from '../../../core/work/hand-in/handIn';
+import { setDown } from '../../../core/work/hand-in/operation';
 import { PageTile } from '../../page-picture/PageTile';
 import { Text } from '../../ui/Text';
 import { useEngine } from '../../engine/useEngine';

@@ -1,5 +1,5 @@
 import { t } from '@lingui/core/macro';
-import { boundPages, shownPages, type HandIn } from '../../../core/handIn/handIn';
+import { boundPages, shownPages, type HandIn } from '../../../core/work/hand-in/handIn';
 
 /** Numbers in the file by page; a page that is left out has none. */
 export const pageNumbers = (handIn: HandIn): ReadonlyMap<string, number> =>

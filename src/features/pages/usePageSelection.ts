@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { shownPages, type HandIn } from '../../../core/handIn/handIn';
+import { shownPages, type HandIn } from '../../../core/work/hand-in/handIn';
 import { afterPress, NOTHING_CHOSEN, type HeldKeys, type PageSelection } from './pageSelection';
 
 export interface PageChoosing {

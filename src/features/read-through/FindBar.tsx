@@ -4,7 +4,7 @@ import { TextInput, View } from 'react-native';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 import ChevronUp from 'lucide-react-native/icons/chevron-up';
 import X from 'lucide-react-native/icons/x';
-import type { HandIn } from '../../../core/handIn/handIn';
+import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { Text } from '../../ui/Text';
 import { Button } from '../../ui/Button';
 import { useStore } from 'zustand';

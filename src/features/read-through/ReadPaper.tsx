@@ -1,9 +1,9 @@
 import { t } from '@lingui/core/macro';
 import { useEffect, useMemo, useRef } from 'react';
 import { Image, PanResponder, View } from 'react-native';
-import type { Point } from '../../../core/geometry/point';
-import type { PageWord } from '../../../core/pdf/boundPage';
-import type { Page } from '../../../core/handIn/handIn';
+import type { Point } from '../../../core/imaging/geometry/point';
+import type { PageWord } from '../../../core/work/pdf/boundPage';
+import type { Page } from '../../../core/work/hand-in/handIn';
 import { PageMarks } from '../../page-picture/PageMarks';
 import { Text } from '../../ui/Text';
 import { usePagePicture } from '../../page-picture/usePagePicture';

@@ -1,5 +1,5 @@
-import { shownPages, type HandIn } from '../../../core/handIn/handIn';
-import type { PageWord } from '../../../core/pdf/boundPage';
+import { shownPages, type HandIn } from '../../../core/work/hand-in/handIn';
+import type { PageWord } from '../../../core/work/pdf/boundPage';
 import { wordsKey, type WordsState } from '../../jobs/pageWords';
 
 export interface Hit {

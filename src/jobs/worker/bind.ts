@@ -1,8 +1,8 @@
-import type { CodedPage } from '../../../core/compress/codePage';
-import { renderCoded } from '../../../core/compress/renderCoded';
-import { bindPdf } from '../../../core/pdf/bindPdf';
-import type { BoundPage } from '../../../core/pdf/boundPage';
-import type { PixelImage } from '../../../core/raster/pixelImage';
+import type { CodedPage } from '../../../core/imaging/layers/codePage';
+import { renderCoded } from '../../../core/work/render/renderCoded';
+import { bindPdf } from '../../../core/work/pdf/bindPdf';
+import type { BoundPage } from '../../../core/work/pdf/boundPage';
+import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
 import { lendDecoded } from '../../../platform/browser/decodeBlob';
 import { encodeJpeg } from '../../../platform/browser/encodePicture';
 import { hashOf } from '../../../platform/hashOf';

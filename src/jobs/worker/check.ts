@@ -1,5 +1,5 @@
-import { checkPhotoFile, uprightSize } from '../../../core/photo/checkPhotoFile';
-import { measurePdf } from '../../../core/pdf/openPdf';
+import { checkPhotoFile, uprightSize } from '../../../core/work/photo/checkPhotoFile';
+import { measurePdf } from '../../../core/work/pdf/openPdf';
 import { decodeBlob } from '../../../platform/browser/decodeBlob';
 import type { CheckRequest, CheckResult } from '../jobProtocol';
 import { hashOf } from '../../../platform/hashOf';

@@ -1,7 +1,7 @@
-import { fuseFrames } from '../../../core/fuse/fuseFrames';
-import type { PixelImage } from '../../../core/raster/pixelImage';
-import { fitLongSide } from '../../../core/raster/resizeByArea';
-import { renderPage } from '../../../core/recipe/renderPage';
+import { fuseFrames } from '../../../core/imaging/fuse/fuseFrames';
+import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
+import { fitLongSide } from '../../../core/imaging/raster/resizeByArea';
+import { renderPage } from '../../../core/work/render/renderPage';
 import { decodeBlob } from '../../../platform/browser/decodeBlob';
 import { encodeJpeg, encodePng } from '../../../platform/browser/encodePicture';
 import type { DrawRequest, FuseRequest, FuseResult, PictureRequest, RenderRequest } from '../jobProtocol';

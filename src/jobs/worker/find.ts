@@ -1,7 +1,7 @@
-import { inspectStart } from '../../../core/recipe/inspectStart';
-import { startRecipes } from '../../../core/recipe/startRecipe';
-import type { ShotVerdict } from '../../../core/quality/inspectShot';
-import { releaseBuffers } from '../../../core/raster/releaseBuffers';
+import { inspectStart } from '../../../core/work/intake/inspectStart';
+import { startRecipes } from '../../../core/work/intake/startRecipe';
+import type { ShotVerdict } from '../../../core/imaging/quality/inspectShot';
+import { releaseBuffers } from '../../../core/imaging/raster/releaseBuffers';
 import { decodeBlob } from '../../../platform/browser/decodeBlob';
 import type { FindRequest, FindResult, InspectRequest, PicturesRequest, SmallPictures } from '../jobProtocol';
 import { smallPictures } from './smallPictures';

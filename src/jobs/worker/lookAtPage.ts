@@ -1,12 +1,12 @@
-import { proposeOutlines } from '../../../core/detect/detectOutline';
-import { applyFinish } from '../../../core/finish/applyFinish';
-import { PLAIN_LIGHT } from '../../../core/finish/light';
-import { suggestFinish } from '../../../core/finish/suggestFinish';
-import { scaleQuad } from '../../../core/geometry/quad';
-import { readFrameFacts } from '../../../core/live/frameFacts';
-import { findBlemishes } from '../../../core/mend/findBlemishes';
-import type { PixelImage } from '../../../core/raster/pixelImage';
-import { scaleMends, scaleRecipe, shapeOf } from '../../../core/recipe/renderPage';
+import { proposeOutlines } from '../../../core/imaging/detect/detectOutline';
+import { applyFinish } from '../../../core/imaging/finish/applyFinish';
+import { PLAIN_LIGHT } from '../../../core/imaging/finish/finishSettings';
+import { suggestFinish } from '../../../core/imaging/finish/suggestFinish';
+import { scaleQuad } from '../../../core/imaging/geometry/quad';
+import { readFrameFacts } from '../../../core/imaging/live/frameFacts';
+import { findBlemishes } from '../../../core/imaging/mend/findBlemishes';
+import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
+import { scaleMends, scaleRecipe, shapeOf } from '../../../core/work/render/renderPage';
 import { encodeJpeg } from '../../../platform/browser/encodePicture';
 import type {
   FactsRequest,

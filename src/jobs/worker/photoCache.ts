@@ -1,10 +1,10 @@
-import { startFinish, type StartedFinish } from '../../../core/finish/applyFinish';
-import type { LitPage } from '../../../core/finish/litPage';
-import type { PixelImage } from '../../../core/raster/pixelImage';
-import { releaseBuffers } from '../../../core/raster/releaseBuffers';
-import { fitLongSide } from '../../../core/raster/resizeByArea';
-import { preparePage, scaleRecipe } from '../../../core/recipe/renderPage';
-import type { Recipe } from '../../../core/recipe/recipe';
+import { startFinish, type StartedFinish } from '../../../core/imaging/finish/applyFinish';
+import type { LitPage } from '../../../core/imaging/finish/litPage';
+import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
+import { releaseBuffers } from '../../../core/imaging/raster/releaseBuffers';
+import { fitLongSide } from '../../../core/imaging/raster/resizeByArea';
+import { preparePage, scaleRecipe } from '../../../core/work/render/renderPage';
+import type { Recipe } from '../../../core/work/recipe/recipe';
 import { decodeBlob } from '../../../platform/browser/decodeBlob';
 import type { PhotoSource } from '../jobProtocol';
 

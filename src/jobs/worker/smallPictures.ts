@@ -1,6 +1,6 @@
 import { PICTURE_SIZES } from '../../../contract/pictures';
-import type { PixelImage } from '../../../core/raster/pixelImage';
-import { fitLongSide } from '../../../core/raster/resizeByArea';
+import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
+import { fitLongSide } from '../../../core/imaging/raster/resizeByArea';
 import { encodeJpeg } from '../../../platform/browser/encodePicture';
 import type { SmallPictures } from '../jobProtocol';
 

@@ -1,8 +1,8 @@
-import { findLiveOutline } from '../../../../core/live/findLiveOutline';
-import { LIVE_LONG_SIDE_PX } from '../../../../core/live/liveSize';
-import { frameSharpness, readFrameFacts } from '../../../../core/live/frameFacts';
-import { SHOW_FROM } from '../../../../core/live/steadyOutline';
-import { pixelImageFrom, type PixelImage } from '../../../../core/raster/pixelImage';
+import { findLiveOutline } from '../../../../core/imaging/live/findLiveOutline';
+import { LIVE_LONG_SIDE_PX } from '../../../../core/imaging/live/liveSize';
+import { frameSharpness, readFrameFacts } from '../../../../core/imaging/live/frameFacts';
+import { SHOW_FROM } from '../../../../core/imaging/live/steadyOutline';
+import { pixelImageFrom, type PixelImage } from '../../../../core/imaging/raster/pixelImage';
 import type { FromLiveWorker, ToLiveWorker } from './liveWorkerProtocol';
 
 const scope = globalThis as unknown as {

@@ -1,5 +1,5 @@
-import type { LiveOutline } from '../../../../core/live/findLiveOutline';
-import type { FrameFacts } from '../../../../core/live/frameFacts';
+import type { LiveOutline } from '../../../../core/imaging/live/findLiveOutline';
+import type { FrameFacts } from '../../../../core/imaging/live/frameFacts';
 
 /** Bitmaps are handed over: the sender has them no longer. */
 export type ToLiveWorker =

@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
-import type { HandIn } from '../../../../core/handIn/handIn';
+import type { HandIn } from '../../../../core/work/hand-in/handIn';
 import { Button } from '../../../ui/Button';
 import { Text } from '../../../ui/Text';
 import { useEngine } from '../../../engine/useEngine';

@@ -1,6 +1,6 @@
-import { PLAIN_BINDING } from '../../../../core/handIn/bindSettings';
-import type { HandIn } from '../../../../core/handIn/handIn';
-import { wholePhotoRecipe } from '../../../../core/recipe/plainRecipe';
+import { PLAIN_BINDING } from '../../../../core/work/hand-in/bindSettings';
+import type { HandIn } from '../../../../core/work/hand-in/handIn';
+import { wholePhotoRecipe } from '../../../../core/work/recipe/plainRecipe';
 import { deletedThings, restorableDays } from './deletedThings';
 
 const DAY_MS = 24 * 3600 * 1000;

@@ -1,4 +1,4 @@
-import type { HandIn, Page } from '../../../../core/handIn/handIn';
+import type { HandIn, Page } from '../../../../core/work/hand-in/handIn';
 
 /** A deleted hand-in, or a deleted page of one that is there. */
 export interface DeletedThing {

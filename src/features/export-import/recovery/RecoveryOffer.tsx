@@ -3,7 +3,7 @@ import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { boundPages, type HandIn } from '../../../../core/handIn/handIn';
+import { boundPages, type HandIn } from '../../../../core/work/hand-in/handIn';
 import { Button } from '../../../ui/Button';
 import { Text } from '../../../ui/Text';
 import { useRecoveryMadeAt } from './useRecoveryCode';

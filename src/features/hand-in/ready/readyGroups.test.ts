@@ -1,4 +1,4 @@
-import type { ReadyLine } from '../../../../core/ready/readyCheck';
+import type { ReadyLine } from '../../../../core/work/ready/readyCheck';
 import { groupsOf, repeatedDoubts } from './readyGroups';
 
 const blurred = (page: number): ReadyLine => ({

@@ -1,4 +1,4 @@
-import type { ReadyLine, ReadyPoint } from '../../../../core/ready/readyCheck';
+import type { ReadyLine, ReadyPoint } from '../../../../core/work/ready/readyCheck';
 
 /** What is open on one page, or one thing that is about no page. */
 export interface ReadyGroup {

@@ -1,7 +1,7 @@
 import { plural, select, t } from '@lingui/core/macro';
-import type { Assignment } from '../../../../core/ready/assignment';
-import type { ReadyPoint } from '../../../../core/ready/readyCheck';
-import type { ShotFinding } from '../../../../core/quality/shotFindings';
+import type { Assignment } from '../../../../core/work/office/assignment';
+import type { ReadyPoint } from '../../../../core/work/ready/readyCheck';
+import type { ShotFinding } from '../../../../core/imaging/quality/shotFindings';
 import { readableBytes } from '../../../i18n/formats';
 
 /** A point of the ready check for people: what was found, and why it matters; nothing to say about what is fine. */

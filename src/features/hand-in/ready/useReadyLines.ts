@@ -1,15 +1,15 @@
 import { useMemo } from 'react';
-import { boundPages, type HandIn } from '../../../../core/handIn/handIn';
-import { nameByPattern } from '../../../../core/naming/namePattern';
-import type { Assignment } from '../../../../core/ready/assignment';
-import { readyCheck, type ReadyLine } from '../../../../core/ready/readyCheck';
+import { boundPages, type HandIn } from '../../../../core/work/hand-in/handIn';
+import { nameByPattern } from '../../../../core/work/naming/namePattern';
+import type { Assignment } from '../../../../core/work/office/assignment';
+import { readyCheck, type ReadyLine } from '../../../../core/work/ready/readyCheck';
 import { useNow } from '../../../format/useNow';
 import { keyOf } from '../../../order-advice/OrderAdvice';
 import { useOrderAdvice } from '../../../order-advice/useOrderAdvice';
 import { useOfficeStore } from '../../../college/officeStore';
 import { useAccountStore } from '../../../college/accountStore';
 import { useNotes } from '../../../college/sendingStore';
-import { madeFromKey } from '../../../../core/handIn/madeFrom';
+import { madeFromKey } from '../../../../core/work/hand-in/madeFrom';
 import { useBoundFile, useProfile } from '../../../engine/useEngine';
 import { fileNameOf, nameFacts } from '../../../college/fileName';
 

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { PanResponder, View, type GestureResponderEvent, type ViewProps } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
-import type { Point } from '../../../../core/geometry/point';
+import type { Point } from '../../../../core/imaging/geometry/point';
 
 const TARGET_PX = 44;
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {

@@ -9,7 +9,7 @@ import Spline from 'lucide-react-native/icons/spline';
 import FileCheck from 'lucide-react-native/icons/file-check';
 import X from 'lucide-react-native/icons/x';
 import { View } from 'react-native';
-import { SHEETS, type Sheet } from '../../../../core/flatten/standardAspect';
+import { SHEETS, type Sheet } from '../../../../core/imaging/geometry/standardSheets';
 import type { PageEditing } from '../usePageEditing';
 import { Button } from '../../../ui/Button';
 import { BitmapCanvas } from '../../../ui/BitmapCanvas';

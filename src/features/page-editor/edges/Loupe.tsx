@@ -1,6 +1,6 @@
 import { Image, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
-import { scalePoint, type Point } from '../../../../core/geometry/point';
+import { scalePoint, type Point } from '../../../../core/imaging/geometry/point';
 import type { PagePicture } from '../../../jobs/pagePictures';
 
 const SIZE_PX = 132;

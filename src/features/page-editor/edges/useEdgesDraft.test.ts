@@ -1,8 +1,8 @@
 import { act, renderHook } from '@testing-library/react';
-import type { Quad } from '../../../../core/geometry/quad';
-import { wholePicture } from '../../../../core/geometry/quad';
-import type { Page } from '../../../../core/handIn/handIn';
-import { wholePhotoRecipe } from '../../../../core/recipe/plainRecipe';
+import type { Quad } from '../../../../core/imaging/geometry/quad';
+import { wholePicture } from '../../../../core/imaging/geometry/quad';
+import type { Page } from '../../../../core/work/hand-in/handIn';
+import { wholePhotoRecipe } from '../../../../core/work/recipe/plainRecipe';
 import { useEdgesDraft, type EdgesDraft } from './useEdgesDraft';
 
 const page: Page = {

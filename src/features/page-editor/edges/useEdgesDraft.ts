@@ -1,11 +1,11 @@
 import { useReducer } from 'react';
-import type { Page } from '../../../../core/handIn/handIn';
-import type { Sheet } from '../../../../core/flatten/standardAspect';
-import { ALL_STRAIGHT, type Bends } from '../../../../core/geometry/bentOutline';
-import { laySide, moveSide } from '../../../../core/geometry/editQuad';
-import { distance, distanceToLine, type Point } from '../../../../core/geometry/point';
-import { mapQuad, type Quad } from '../../../../core/geometry/quad';
-import { outlineProblem, type OutlineProblem } from '../../../../core/recipe/recipe';
+import type { Page } from '../../../../core/work/hand-in/handIn';
+import type { Sheet } from '../../../../core/imaging/geometry/standardSheets';
+import { ALL_STRAIGHT, type Bends } from '../../../../core/imaging/geometry/bentOutline';
+import { laySide, moveSide } from '../../../../core/imaging/geometry/editQuad';
+import { distance, distanceToLine, type Point } from '../../../../core/imaging/geometry/point';
+import { mapQuad, type Quad } from '../../../../core/imaging/geometry/quad';
+import { outlineProblem, type OutlineProblem } from '../../../../core/work/recipe/recipe';
 
 /** Why a corner or a side did not go where it was moved. */
 export type EdgesProblem = OutlineProblem | 'wouldCross';

@@ -1,8 +1,8 @@
 import { t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { FINISHES, SLIDER_LOWEST, type Slider as LightSlider } from '../../../../core/finish/light';
-import { shownPages, type HandIn, type Page } from '../../../../core/handIn/handIn';
+import { FINISHES, SLIDER_LOWEST, type Slider as LightSlider } from '../../../../core/imaging/finish/finishSettings';
+import { shownPages, type HandIn, type Page } from '../../../../core/work/hand-in/handIn';
 import { Button } from '../../../ui/Button';
 import { Slider } from '../../../ui/Slider';
 import { ChoiceGroup } from '../../../ui/ChoiceGroup';

@@ -1,8 +1,8 @@
 import { t } from '@lingui/core/macro';
 import { useState, type CSSProperties } from 'react';
 import { Image, Pressable, View } from 'react-native';
-import { PLAIN_LIGHT } from '../../../../core/finish/light';
-import type { Page } from '../../../../core/handIn/handIn';
+import { PLAIN_LIGHT } from '../../../../core/imaging/finish/finishSettings';
+import type { Page } from '../../../../core/work/hand-in/handIn';
 import { PageImage } from '../../../page-picture/PageImage';
 import { Slider } from '../../../ui/Slider';
 import { useLatestPicture } from '../../../page-picture/useLatestPicture';

@@ -1,6 +1,6 @@
 import type { MessageDescriptor } from '@lingui/core';
 import { msg } from '@lingui/core/macro';
-import type { Finish, Slider } from '../../../../core/finish/light';
+import type { Finish, Slider } from '../../../../core/imaging/finish/finishSettings';
 
 export const FINISH_WORDS: Readonly<
   Record<Finish, { readonly name: MessageDescriptor; readonly says: MessageDescriptor }>

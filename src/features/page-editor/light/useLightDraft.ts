@@ -1,7 +1,12 @@
 import { useEffect, useState } from 'react';
-import { isPlainLight, PLAIN_LIGHT, type Finish, type LightSettings } from '../../../../core/finish/light';
-import type { HandIn, Page } from '../../../../core/handIn/handIn';
-import type { Recipe } from '../../../../core/recipe/recipe';
+import {
+  isPlainLight,
+  PLAIN_LIGHT,
+  type Finish,
+  type LightSettings,
+} from '../../../../core/imaging/finish/finishSettings';
+import type { HandIn, Page } from '../../../../core/work/hand-in/handIn';
+import type { Recipe } from '../../../../core/work/recipe/recipe';
 import type { StepLabel } from '../../../data/stepLabel';
 import { useEngine } from '../../../engine/useEngine';
 

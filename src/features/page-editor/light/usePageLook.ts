@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
-import type { Page } from '../../../../core/handIn/handIn';
-import { isPending } from '../../../../core/recipe/recipe';
+import type { Page } from '../../../../core/work/hand-in/handIn';
+import { isPending } from '../../../../core/work/recipe/recipe';
 import { useEngine } from '../../../engine/useEngine';
 import type { LookResult } from '../../../jobs/jobProtocol';
 import { shapeKey } from '../../../jobs/pageKey';

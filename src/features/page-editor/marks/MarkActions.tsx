@@ -7,7 +7,7 @@ import Signature from 'lucide-react-native/icons/signature';
 import TypeIcon from 'lucide-react-native/icons/type';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { MARK_COLOURS, type MarkColour } from '../../../../core/marks/marks';
+import { MARK_COLOURS, type MarkColour } from '../../../../core/work/marks/marks';
 import type { Icon } from '../../../ui/buttonFace';
 import { Button } from '../../../ui/Button';
 import { DraftActions } from '../DraftActions';

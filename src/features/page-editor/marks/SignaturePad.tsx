@@ -2,7 +2,7 @@ import { t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { View, type LayoutChangeEvent } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
-import type { Point } from '../../../../core/geometry/point';
+import type { Point } from '../../../../core/imaging/geometry/point';
 import { Button } from '../../../ui/Button';
 import { Dialog } from '../../../ui/Dialog';
 import { Text } from '../../../ui/Text';

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import type { Point } from '../../../../core/geometry/point';
+import type { Point } from '../../../../core/imaging/geometry/point';
 
 /** A signature drawn once: strokes in shares of a box three times as wide as high. Kept on this device only. */
 interface Signature {

@@ -1,8 +1,8 @@
 import { nanoid } from 'nanoid';
 import { useState } from 'react';
-import type { Point } from '../../../../core/geometry/point';
-import type { HandIn, Page } from '../../../../core/handIn/handIn';
-import { eraseAt, MARK_COLOURS, MARK_LIMITS, type Mark, type MarkColour } from '../../../../core/marks/marks';
+import type { Point } from '../../../../core/imaging/geometry/point';
+import type { HandIn, Page } from '../../../../core/work/hand-in/handIn';
+import { eraseAt, MARK_COLOURS, MARK_LIMITS, type Mark, type MarkColour } from '../../../../core/work/marks/marks';
 import { useSteps } from '../useSteps';
 import { useEngine } from '../../../engine/useEngine';
 import { thinned } from '../../../zoom/thinned';

@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro';
 import { View } from 'react-native';
-import type { Page } from '../../../../core/handIn/handIn';
-import type { Blemish } from '../../../../core/mend/findBlemishes';
+import type { Page } from '../../../../core/work/hand-in/handIn';
+import type { Blemish } from '../../../../core/imaging/mend/findBlemishes';
 import { Button } from '../../../ui/Button';
 import { DraftActions } from '../DraftActions';
 import { Slider } from '../../../ui/Slider';

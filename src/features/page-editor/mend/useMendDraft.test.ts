@@ -1,8 +1,8 @@
 import { act, renderHook } from '@testing-library/react';
-import type { HandIn, Page } from '../../../../core/handIn/handIn';
-import { MOST_MEND_POINTS } from '../../../../core/mend/mend';
-import { turnRecipe } from '../../../../core/recipe/recipe';
-import { wholePhotoRecipe } from '../../../../core/recipe/plainRecipe';
+import type { HandIn, Page } from '../../../../core/work/hand-in/handIn';
+import { MOST_MEND_POINTS } from '../../../../core/imaging/mend/mend';
+import { turnRecipe } from '../../../../core/work/recipe/recipe';
+import { wholePhotoRecipe } from '../../../../core/work/recipe/plainRecipe';
 import { useMendDraft } from './useMendDraft';
 
 const mockDispatch = jest.fn(() => Promise.resolve(true));

@@ -1,10 +1,10 @@
 import { useMemo, useState } from 'react';
-import { toPageFrom, toPhotoFrom } from '../../../../core/flatten/placeOnPage';
-import { distance, type Point } from '../../../../core/geometry/point';
-import type { HandIn, Page } from '../../../../core/handIn/handIn';
-import { MOST_MEND_POINTS, MOST_MENDS, type Mend } from '../../../../core/mend/mend';
-import { shapeOf } from '../../../../core/recipe/renderPage';
-import type { Recipe } from '../../../../core/recipe/recipe';
+import { toPageFrom, toPhotoFrom } from '../../../../core/imaging/flatten/placeOnPage';
+import { distance, type Point } from '../../../../core/imaging/geometry/point';
+import type { HandIn, Page } from '../../../../core/work/hand-in/handIn';
+import { MOST_MEND_POINTS, MOST_MENDS, type Mend } from '../../../../core/imaging/mend/mend';
+import { shapeOf } from '../../../../core/work/render/renderPage';
+import type { Recipe } from '../../../../core/work/recipe/recipe';
 import { thinned } from '../../../zoom/thinned';
 import { useSteps } from '../useSteps';
 import { useEngine } from '../../../engine/useEngine';

@@ -1,0 +1,179 @@
+import { PAPER_LEVEL } from '../light/paperShare';
+import { boxBlur } from '../raster/boxBlur';
+import { placesIn, startEnlarge } from '../raster/enlargePlane';
+import { extremeFilter } from '../raster/morphology';
+import { createPixelImage, type PixelImage } from '../raster/pixelImage';
+import { PRESS_KERNELS } from '../kernels/pressKernels';
+import { FIRST_BYTE, roomFor, scratchKernels } from '../kernels/startKernels';
+import { calmness, type LitPage } from './litPage';
+import { dropPepper } from './dropPepper';
+import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
+
+/*
+ * Two levels. A pixel is ink where it is clearly darker than the paper's own scatter, and
+ *   - at least half as dark as the darkest ink nearby: that is where a blurred stroke's true edge lies; or
+ *   - on the crest of a stroke (the second difference across it is negative): so a faint stroke beside a dark one stays.
+ * The page is sharpened before it is cut, so that small letters stay open, and small detail is enlarged, so that a stroke's
+ * edge is not a staircase. What is left of grain, spots too small or too pale to have been written, goes.
+ */
+
+/** Long side up to which a page is enlarged, by at most twice. */
+const ENLARGE_TO_PX = 3600;
+/** By less it is not worth it. */
+const LEAST_FACTOR = 1.15;
+/** An edge lies where this share of the nearby ink's depth is reached. */
+const EDGE_SHARE = 0.45;
+/** Standard deviations of the smoothed paper below which nothing is ink. */
+const FLOOR_DEVIATIONS = 2.6;
+const GRAIN_LEFT = 0.6;
+const LEAST_FLOOR = 0.045;
+/** The surroundings a crest is seen against, as a share of the long side: 1 mm of A4. */
+const CREST_RADIUS = 0.0022;
+/** Half the square in which the darkest ink nearby is sought: 1.4 mm of A4. */
+const NEAR_RADIUS = 0.0048;
+/** How much of the difference to its neighbours a pixel gains, on a calm page. */
+const SHARPENED = 4.3;
+/** Brightness moves the edge by up to this. */
+const BRIGHTNESS_SPAN = 0.3;
+
+/** A page's ink, ready to be cut: nothing of it hangs on a slider. Planes of one byte, the page's size. */
+export interface Strokes {
+  readonly ink: InkPlane;
+  /** Depth below which nothing is ink. */
+  readonly floor: Uint8Array;
+  /** Depth from which on a pixel is the crest of a stroke. */
+  readonly crest: Uint8Array;
+  /** Depth of the darkest ink nearby. */
+  readonly near: Uint8Array;
+}
+
+export function readStrokes(lit: LitPage): Strokes {
+  // between two levels a faint rule would come out in dashes
+  const small = inkPlane(lit, true);
+  const smooth: InkPlane = { ...small, depth: smoothGrain(small) };
+  return { ink: sharpened(smooth, lit), ...thresholds(smooth, lit) };
+}
+
+interface PressKernels {
+  overRow(
+    depth: number,
+    floor: number,
+    crest: number,
+    near: number,
+    share: number,
+    count: number,
+    over: number,
+  ): number;
+  cutRow(line: number, lefts: number, shares: number, count: number, out: number): void;
+}
+const startPress = scratchKernels<PressKernels>(PRESS_KERNELS);
+
+/**
+ * Press: black and white only, strokes whole, no pepper. Strokes are cut between the pixels, read bilinearly (kernels/press.as.ts).
+ * @param brightness - -1 to 1: higher moves strokes' edges inwards
+ * @returns grey with values 0 and 255, enlarged up to twice towards 3600 px
+ */
+export function press({ ink: { width, height, depth }, floor, crest, near }: Strokes, brightness: number): PixelImage {
+  const share = Math.round(256 * (EDGE_SHARE + brightness * BRIGHTNESS_SPAN));
+  const factor = Math.min(2, ENLARGE_TO_PX / Math.max(width, height));
+  const [toWidth, toHeight] =
+    factor > LEAST_FACTOR ? [Math.round(width * factor), Math.round(height * factor)] : [width, height];
+  const columns = placesIn(width, toWidth);
+  const rows = placesIn(height, toHeight);
+  const bytesAt = [0, 1, 2, 3].map((plane) => FIRST_BYTE + plane * roomFor(width / 4 + 4)) as [
+    number,
+    number,
+    number,
+    number,
+  ];
+  const oversAt = bytesAt[3] + roomFor(width / 4 + 4);
+  const floats = roomFor(width + 16);
+  const lineAt = oversAt + 2 * floats;
+  const leftsAt = lineAt + floats;
+  const sharesAt = leftsAt + roomFor(toWidth);
+  const cutAt = sharesAt + roomFor(toWidth);
+  const { kernels, buffer } = startPress(cutAt + toWidth);
+  const { kernels: mixer } = startEnlarge(cutAt + toWidth);
+  new Int32Array(buffer, leftsAt, toWidth).set(columns.lefts);
+  new Float32Array(buffer, sharesAt, toWidth).set(columns.shares);
+  const memory = new Uint8Array(buffer);
+  const cut = memory.subarray(cutAt, cutAt + toWidth);
+  const overAt = (y: number): number => oversAt + (y % 2) * floats;
+  const inked = [false, false];
+  let read = -1;
+  const readTo = (last: number): void => {
+    while (read < last) {
+      read++;
+      [depth, floor, crest, near].forEach((plane, k) =>
+        memory.set(plane.subarray(read * width, (read + 1) * width), bytesAt[k]),
+      );
+      inked[read % 2] = kernels.overRow(...bytesAt, share, width, overAt(read)) !== 0;
+    }
+  };
+  const out = createPixelImage(toWidth, toHeight, 1);
+  out.data.fill(255);
+  for (let y = 0; y < toHeight; y++) {
+    const above = rows.lefts[y]!;
+    const below = Math.min(height - 1, above + 1);
+    readTo(below);
+    // most rows of a page are bare, and only what lies beside ink can become ink
+    if (!inked[above % 2] && !inked[below % 2]) continue;
+    mixer.mixRows(overAt(above), overAt(below), rows.shares[y]!, width, lineAt);
+    kernels.cutRow(lineAt, leftsAt, sharesAt, toWidth, cutAt);
+    out.data.set(cut, y * toWidth);
+  }
+  return dropPepper(out);
+}
+
+/** What the lens ran together is drawn apart before it is cut, so that small letters stay open; noise is not to be sharpened. */
+function sharpened(ink: InkPlane, lit: LitPage): InkPlane {
+  const amount = SHARPENED * calmness(lit);
+  const soft = smoothGrain(ink);
+  const depth = new Uint8ClampedArray(soft.length);
+  for (let i = 0; i < depth.length; i++) depth[i] = ink.depth[i]! + amount * (ink.depth[i]! - soft[i]!);
+  return { ...ink, depth };
+}
+
+function thresholds({ width, height, depth }: InkPlane, { field }: LitPage): Omit<Strokes, 'ink'> {
+  const long = Math.max(width, height);
+  const block = Math.max(1, Math.round(long / 900));
+  const nearby = darkestNearby(depth, width, height, block, Math.max(1, Math.round((NEAR_RADIUS * long) / block)));
+  const around = boxBlur(Float32Array.from(depth), width, height, Math.max(1, Math.round(CREST_RADIUS * long)), 1);
+  const floor = new Uint8Array(width * height);
+  const crest = new Uint8Array(width * height);
+  const near = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const fieldRow = Math.floor(((y + 0.5) * field.height) / height) * field.width;
+    const nearRow = Math.floor(y / block) * nearby.width;
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      const noise = field.noise[fieldRow + Math.floor(((x + 0.5) * field.width) / width)]!;
+      const least = PAPER_LEVEL * Math.max(LEAST_FLOOR, FLOOR_DEVIATIONS * GRAIN_LEFT * noise);
+      floor[i] = Math.min(255, least);
+      // on a crest the stroke is darker than its surroundings by a good part of its own depth
+      crest[i] = Math.min(255, around[i]! * 1.5 + 4);
+      near[i] = nearby.data[nearRow + Math.floor(x / block)]!;
+    }
+  }
+  return { floor, crest, near };
+}
+
+/** Darkest value of a wide square around every block. */
+function darkestNearby(
+  depth: Uint8ClampedArray,
+  width: number,
+  height: number,
+  block: number,
+  radius: number,
+): { width: number; data: Float32Array } {
+  const w = Math.ceil(width / block);
+  const h = Math.ceil(height / block);
+  const most = new Float32Array(w * h);
+  for (let y = 0; y < height; y++) {
+    const row = Math.floor(y / block) * w;
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      const at = row + Math.floor(x / block);
+      if (depth[i]! > most[at]!) most[at] = depth[i]!;
+    }
+  }
+  return { width: w, data: extremeFilter(most, w, h, radius, 'largest') };
+}

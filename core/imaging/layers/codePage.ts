@@ -1,0 +1,148 @@
+import type { Finish } from '../finish/finishSettings';
+import { isBilevel } from '../finish/finishSettings';
+import type { PixelImage } from '../raster/pixelImage';
+import type { Rgb } from './inkColours';
+import { releaseBuffers } from '../raster/releaseBuffers';
+import { encodeJbig2, encodeJbig2Rows } from '../jbig2/jbig2';
+import { tonesOf } from './inkDepth';
+import { layersLikeness } from './layersLikeness';
+import { findStrokes, inkRows, takeApart, type Box, type PageLayers, type Tones } from './takeApart';
+
+/** A finished page, coded, with its size in px. */
+export type CodedPage = CodedPicture | CodedLayers;
+
+/** One picture: a JPEG file, or the segments of encodeJbig2. */
+export interface CodedPicture {
+  readonly coding: 'jpeg' | 'jbig2';
+  readonly bytes: Uint8Array;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Ink masks as JBIG2 over a small JPEG, and pictures as JPEG on top. */
+export interface CodedLayers {
+  readonly coding: 'layers';
+  readonly width: number;
+  readonly height: number;
+  readonly background: { readonly bytes: Uint8Array; readonly width: number; readonly height: number } | null;
+  readonly inks: readonly { readonly colour: Rgb; readonly box: Box; readonly bytes: Uint8Array }[];
+  readonly pictures: readonly { readonly box: Box; readonly bytes: Uint8Array }[];
+}
+
+/** How finely a page is coded. */
+export interface Coding {
+  readonly dpi: number;
+  readonly softEdges: boolean;
+  /** Of JPEGs, 0 to 1. */
+  readonly quality: number;
+}
+
+/**
+ * From sharp to just readable. The last is the floor for what is written: at 150 dpi the finest pen, 0.3 mm, is still
+ * nearly two dots wide.
+ */
+export const CODINGS: readonly Coding[] = [
+  { dpi: 200, softEdges: true, quality: 0.8 },
+  { dpi: 200, softEdges: false, quality: 0.62 },
+  { dpi: 150, softEdges: false, quality: 0.5 },
+  { dpi: 150, softEdges: false, quality: 0.34 },
+];
+
+/** Encodes as baseline JPEG; quality from 0 to 1. */
+export type EncodeJpeg = (picture: PixelImage, quality: number) => Promise<Uint8Array>;
+
+/** A background is smooth: what little it has survives at this. */
+const BACKGROUND_QUALITY = 0.5;
+/** From here on layers look like the page (structural similarity around ink). */
+const GOOD_LIKENESS = 0.955;
+/** Layers that look less like it than this would harm it: with soft edges, and with hard ones, where blur is given up on purpose. */
+const LEAST_LIKENESS = { soft: 0.86, hard: 0.7 } as const;
+
+/**
+ * Codes a finished page as small as it looks well: two levels as JBIG2, strokes on white paper in layers, all else, and what
+ * layers would harm or make larger, as one JPEG.
+ * @param page - rendered at the coding's dpi: RGB, RGBA or grey
+ * @param encodeJpeg - the platform's encoder
+ * @param tell - told how much is done, 0 to 1
+ */
+export async function codePage(
+  page: PixelImage,
+  finish: Finish,
+  { softEdges, quality }: Coding,
+  encodeJpeg: EncodeJpeg,
+  tell: (share: number) => void = () => undefined,
+): Promise<CodedPage> {
+  const { width, height } = page;
+  if (isBilevel(finish)) return { coding: 'jbig2', bytes: encodeJbig2(page), width, height };
+  const whole = async (): Promise<CodedPicture> => ({
+    coding: 'jpeg',
+    bytes: await encodeJpeg(page, quality),
+    width,
+    height,
+  });
+  // on grey paper everything would be ink
+  if (finish === 'asshot') return whole();
+  const [layers, likeness] = layersOf(page, softEdges, () => tell(DONE.strokesFound));
+  tell(DONE.takenApart);
+  if (mostlyPictures(layers, width * height) || likeness < LEAST_LIKENESS[softEdges ? 'soft' : 'hard']) return whole();
+  const coded: CodedLayers = {
+    coding: 'layers',
+    width,
+    height,
+    background:
+      layers.background === null
+        ? null
+        : {
+            bytes: await encodeJpeg(layers.background, BACKGROUND_QUALITY),
+            width: layers.background.width,
+            height: layers.background.height,
+          },
+    inks: layers.inks.map((ink) => ({
+      colour: ink.colour,
+      box: layers.inkBox,
+      bytes: encodeJbig2Rows(inkRows(layers, ink, width)),
+    })),
+    pictures: await Promise.all(
+      layers.pictures.map(async ({ box, picture }) => ({ box, bytes: await encodeJpeg(picture, quality) })),
+    ),
+  };
+  // a page nearly empty, or full of tones, can be smaller as it is
+  if (bytesOf(coded) < SURELY_SMALLER * width * height) return coded;
+  const plain = await whole();
+  return plain.bytes.length < bytesOf(coded) ? plain : coded;
+}
+
+/** About how much of the work is done once strokes are known, and once their tones are and have only to be coded. */
+const DONE = { strokesFound: 0.55, takenApart: 0.75 } as const;
+
+/** Two tones do for strokes as sharp as most; softer ones get a third. */
+function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): readonly [PageLayers, number] {
+  const { depth, grey } = tonesOf(page);
+  const strokes = findStrokes(page, depth);
+  onStrokes();
+  const taken = (tones: Tones): readonly [PageLayers, number] => {
+    const layers = takeApart(page, tones, strokes);
+    return [layers, layersLikeness(page, layers, grey)];
+  };
+  const first = taken(softEdges ? 2 : 1);
+  const best = !softEdges || first[1] >= GOOD_LIKENESS ? first : taken(3);
+  releaseBuffers(depth, strokes.full);
+  if (grey !== page.data) releaseBuffers(grey);
+  return best;
+}
+
+/** Bytes a pixel below which a JPEG of the same page was never smaller. */
+const SURELY_SMALLER = 0.03;
+const MOSTLY = 0.6;
+
+const mostlyPictures = ({ pictures }: PageLayers, pixels: number): boolean =>
+  pictures.reduce((sum, { box }) => sum + box.width * box.height, 0) > MOSTLY * pixels;
+
+/** What a coded page brings to the file. */
+export function bytesOf(page: CodedPage): number {
+  if (page.coding !== 'layers') return page.bytes.length;
+  return [...page.inks, ...page.pictures].reduce(
+    (sum, { bytes }) => sum + bytes.length,
+    page.background?.bytes.length ?? 0,
+  );
+}

@@ -1,0 +1,111 @@
+import { createScene } from '../../../demo/camera/scene';
+import { photograph } from '../../../demo/camera/photograph';
+import { scaleQuad } from '../geometry/quad';
+import { resizeByArea } from '../raster/resizeByArea';
+import { inspectShot } from './inspectShot';
+
+const shoot = (patch: Parameters<typeof createScene>[1] = {}) =>
+  photograph(
+    createScene(9440, {
+      page: { kind: 'calculation', size: 'a4', seed: 6 },
+      desk: 'wood',
+      light: 'gradient',
+      shape: { kind: 'flat' },
+      thumb: false,
+      underSheet: false,
+      offCentre: { x: 0, y: 0 },
+      headingRad: 0.04,
+      ...patch,
+      camera: {
+        widthPx: 1350,
+        heightPx: 1800,
+        tiltRad: 0.15,
+        fill: 0.86,
+        blurPx: 0.6,
+        motionPx: 0,
+        noise: 0.006,
+        ...patch.camera,
+      },
+    }),
+  );
+const inspect = ({ image, corners }: ReturnType<typeof shoot>) =>
+  inspectShot(image, corners, { wholePicture: false, longSideMm: 297 });
+
+describe('looking at a shot', () => {
+  const good = shoot();
+
+  it('finds nothing wrong with a good one, and knows its dots per inch', () => {
+    const verdict = inspect(good);
+    expect(verdict.findings).toEqual([]);
+    expect(verdict.effectiveDpi).toBeGreaterThan(110);
+    expect(verdict.effectiveDpi).toBeLessThan(150);
+  });
+
+  it('names blur, and measures more of it the more there is', () => {
+    const [sharp, soft, blurred] = [good, shoot({ camera: { blurPx: 1.5 } }), shoot({ camera: { blurPx: 3 } })].map(
+      inspect,
+    );
+    expect(soft!.edgeWidthMm).toBeGreaterThan(sharp!.edgeWidthMm! * 1.2);
+    expect(blurred!.edgeWidthMm).toBeGreaterThan(soft!.edgeWidthMm! * 1.2);
+    expect(blurred!.findings).toContain('blurred');
+  });
+
+  it('names a hand that slipped, and takes lens blur for no slip', () => {
+    const slipped = inspect(shoot({ camera: { motionPx: 8, motionRad: 0 } }));
+    expect(slipped.slipped).toBe(true);
+    expect(slipped.findings).toContain('blurred');
+    expect(inspect(shoot({ camera: { blurPx: 1.2 } })).slipped).toBe(false);
+  });
+
+  it('takes sharp print, with all its uprights, for no slip', () => {
+    const verdict = inspect(shoot({ page: { kind: 'printed', size: 'a4', seed: 17 } }));
+    expect(verdict.slipped).toBe(false);
+    expect(verdict.findings).toEqual([]);
+  });
+
+  it('does not take noise for sharpness', () => {
+    expect(
+      inspect(shoot({ light: 'dim', camera: { noise: 0.05, blurPx: 3.5 } })).edgeWidthMm ?? Infinity,
+    ).toBeGreaterThan(0.45);
+  });
+
+  it.each([401, 9441])('sees a finger that reaches in (scene %i), and none where there is none', (seed) => {
+    const scene = (thumb: boolean) =>
+      photograph(
+        createScene(seed, {
+          page: { kind: 'log', size: 'a4', seed },
+          desk: 'slate',
+          light: 'warmLamp',
+          shape: { kind: 'flat' },
+          thumb,
+          underSheet: false,
+          offCentre: { x: 0, y: 0 },
+          headingRad: 0,
+          camera: { widthPx: 900, heightPx: 1200, tiltRad: 0.1, fill: 0.8, blurPx: 0.6, motionPx: 0 },
+        }),
+      );
+    expect(inspect(scene(true)).findings).toContain('thumb');
+    expect(inspect(scene(false)).findings).not.toContain('thumb');
+  });
+
+  it('names the side that is cut off', () => {
+    const photo = good;
+    const cut = photo.corners.map((p, i) =>
+      i === 1 || i === 2 ? { ...p, x: photo.image.width } : p,
+    ) as unknown as typeof photo.corners;
+    expect(inspectShot(photo.image, cut, { wholePicture: false, longSideMm: 297 }).cutSides).toEqual([
+      false,
+      true,
+      false,
+      false,
+    ]);
+  });
+
+  it('says when too few pixels are left to read', () => {
+    const photo = good;
+    const small = resizeByArea(photo.image, 540, 720);
+    expect(
+      inspectShot(small, scaleQuad(photo.corners, 0.4), { wholePicture: false, longSideMm: 297 }).findings,
+    ).toContain('lowDetail');
+  });
+});

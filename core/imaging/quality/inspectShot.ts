@@ -1,0 +1,103 @@
+import { distance, scalePoint, type Point } from '../geometry/point';
+import { scaleQuad, type Quad } from '../geometry/quad';
+import type { PixelImage } from '../raster/pixelImage';
+import { fitLongSide } from '../raster/resizeByArea';
+import { measureEdgeWidth } from './edgeWidth';
+import { findSlip } from '../motion-blur/findSlip';
+import { findGlare } from './glare';
+import { SHOT_FINDINGS, type ShotFinding } from './shotFindings';
+import { findThumbs } from './thumb';
+
+/** What was measured on a shot, and what follows from it. */
+export interface ShotVerdict {
+  readonly findings: readonly ShotFinding[];
+  /** Width of the sharpest edges in mm on the paper, or null where there is too little ink to tell. */
+  readonly edgeWidthMm: number | null;
+  /** The hand moved while the shutter was open. */
+  readonly slipped: boolean;
+  /** Photo pixels an inch of paper. */
+  readonly effectiveDpi: number;
+  /** Middle of a reflection in photo pixels, or null. */
+  readonly glareAt: Point | null;
+  /** Sides of the outline that lie on or beyond the photo's border: top, right, bottom, left. */
+  readonly cutSides: readonly boolean[];
+  readonly thumbSides: readonly boolean[];
+  /** Lightness of the page's paper, 0 to 255. */
+  readonly paperLightness: number;
+}
+
+export const SHOT_LIMITS = {
+  /** Handwriting's strokes are half a millimetre; wider edges run into each other. */
+  edgeWidthMm: 0.52,
+  /** Below this small print breaks up. */
+  effectiveDpi: 90,
+  paperLightness: 75,
+} as const;
+
+const LOOK_LONG_SIDE_PX = 1000;
+const MM_PER_INCH = 25.4;
+/** A side this near to the border (share of the photo's long side) has nothing beyond it to prove that it is the paper's. */
+const BORDER_SHARE = 0.004;
+
+/**
+ * Looks at a shot as a careful person would before taking the page away.
+ * @param photo - upright, at its full size
+ * @param page - outline in photo pixels
+ * @param wholePicture - the outline was taken to be the whole photo on purpose: borders are then no cut
+ * @param longSideMm - the paper's long side
+ * Method: each measure says its own (edgeWidth, findSlip, glare, thumb). Limits: their thresholds were set on simulated photos.
+ */
+export function inspectShot(
+  photo: PixelImage,
+  page: Quad,
+  { wholePicture, longSideMm }: { readonly wholePicture: boolean; readonly longSideMm: number },
+): ShotVerdict {
+  const small = fitLongSide(photo, LOOK_LONG_SIDE_PX);
+  const factor = small.width / photo.width;
+  const smallPage = scaleQuad(page, factor);
+  const [tl, tr, br, bl] = page;
+  const longSidePx = Math.max((distance(tl, tr) + distance(bl, br)) / 2, (distance(tl, bl) + distance(tr, br)) / 2);
+  const pxPerMm = longSidePx / longSideMm;
+  const edgePx = measureEdgeWidth(photo, page);
+  const glare = findGlare(small, smallPage);
+  const cutSides = wholePicture ? [false, false, false, false] : sidesOnBorder(page, photo.width, photo.height);
+  const thumbSides = findThumbs(small, smallPage);
+  const paperLightness = lightnessOfPaper(small);
+  const verdict = {
+    edgeWidthMm: edgePx === null ? null : edgePx / pxPerMm,
+    slipped: findSlip(photo, page) !== null,
+    effectiveDpi: pxPerMm * MM_PER_INCH,
+    glareAt: glare === null ? null : scalePoint(glare, 1 / factor),
+    cutSides,
+    thumbSides,
+    paperLightness,
+  };
+  const wrong: Readonly<Record<ShotFinding, boolean>> = {
+    blurred: verdict.slipped || (verdict.edgeWidthMm !== null && verdict.edgeWidthMm > SHOT_LIMITS.edgeWidthMm),
+    cut: cutSides.some(Boolean),
+    glare: glare !== null,
+    thumb: thumbSides.some(Boolean),
+    lowDetail: verdict.effectiveDpi < SHOT_LIMITS.effectiveDpi,
+    dark: paperLightness < SHOT_LIMITS.paperLightness,
+  };
+  return { findings: SHOT_FINDINGS.filter((finding) => wrong[finding]), ...verdict };
+}
+
+/** A side with both corners on the border, or with one corner beyond it. */
+function sidesOnBorder(page: Quad, width: number, height: number): boolean[] {
+  const margin = BORDER_SHARE * Math.max(width, height);
+  const within = (p: Point, room: number): boolean =>
+    p.x >= room && p.y >= room && p.x <= width - room && p.y <= height - room;
+  return page.map((a, i) => {
+    const b = page[(i + 1) % 4]!;
+    return (!within(a, margin) && !within(b, margin)) || !within(a, -margin) || !within(b, -margin);
+  });
+}
+
+/** Lightness that 9 of 10 pixels stay under. */
+function lightnessOfPaper({ channels, data }: PixelImage): number {
+  const levels: number[] = [];
+  for (let i = channels === 1 ? 0 : 1; i < data.length; i += channels * 53) levels.push(data[i]!);
+  levels.sort((p, q) => p - q);
+  return levels[Math.floor(levels.length * 0.9)] ?? 0;
+}

@@ -1,0 +1,135 @@
+import { degrees, PDFDocument, PDFObjectCopier, PDFPage, type PDFFont } from '@cantoo/pdf-lib';
+import fontkit from '@pdf-lib/fontkit';
+import { bytesToHex } from '@noble/hashes/utils';
+import { sha256 } from '@noble/hashes/sha2';
+import { FotoplanError } from '../../errors';
+import type { Area, BoundPage, PdfPage } from './boundPage';
+import { addCoverSheet, type CoverSheet } from './coverSheet';
+import { describeFile } from './describeFile';
+import { drawCoded } from './drawCoded';
+import { turnMarks } from '../marks/marks';
+import { drawMarks } from './drawMarks';
+import { drawWords } from './drawWords';
+import { openPdf } from './openPdf';
+import { UnseenFonts } from './unseenFont';
+import { sanitisePageInto } from './sanitisePage';
+import { placeOnSheet, POINTS_PER_MM, sheetFor, sheetOfWidth, type Paper, type SheetSizeMm } from '../paper/paperSize';
+
+export interface BindOptions {
+  readonly title: string;
+  readonly author?: string;
+  /** What the pages are written in, as BCP 47; English where it is left out. */
+  readonly language?: string;
+  readonly paper: Paper;
+  readonly marginMm?: number;
+  /** All sheets as wide as A4, or Letter where that is the paper, whichever way they are turned. */
+  readonly sameWidth?: boolean;
+  readonly cover?: CoverSheet;
+  /** A TrueType font for the cover and for notes; needed where there are any. */
+  readonly font?: Uint8Array;
+}
+
+const SAME_WIDTH_MM: Readonly<Partial<Record<Paper, number>>> = { letter: 215.9, a5: 148 };
+const A4_WIDTH_MM = 210;
+
+/**
+ * Makes the PDF: one sheet a page, in the order given, each picture at its true physical size. The same pages and options give
+ * the same bytes.
+ * @param pages - asked for one after another, so that only one page need be in memory beside the file
+ * @throws FotoplanError NO_PAGES when there are none; PDF_UNREADABLE for a PDF page that cannot be taken over
+ */
+export async function bindPdf(
+  pages: AsyncIterable<BoundPage> | Iterable<BoundPage>,
+  options: BindOptions,
+): Promise<Uint8Array> {
+  const pdf = await PDFDocument.create({ updateMetadata: false });
+  const unseen = new UnseenFonts(pdf);
+  const ownFont = ownFontOf(pdf, options.font);
+  const takeOver = pageTaker(pdf);
+  const fingerprint = sha256
+    .create()
+    .update(new TextEncoder().encode(JSON.stringify([options.title, options.paper, options.cover ?? null])));
+  let archival = true;
+  for await (const { content, kind, words = [], marks = [] } of pages) {
+    let area: Area;
+    let page: PDFPage;
+    if ('pdf' in content) {
+      archival = false;
+      page = await takeOver(content);
+      sanitisePageInto(page);
+      page.setRotation(degrees((page.getRotation().angle + 90 * content.quarterTurns) % 360));
+      pdf.addPage(page);
+      area = page.getCropBox();
+      fingerprint.update(new TextEncoder().encode(`${content.pdfPage} of ${content.pdf.length}`));
+    } else {
+      const { width, height } = content;
+      const sheet = sheetIn(options, sheetFor(width, height, options.paper, kind));
+      const place = placeOnSheet(width, height, sheet, kind, options.marginMm);
+      page = pdf.addPage([sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM]);
+      area = {
+        x: place.xMm * POINTS_PER_MM,
+        y: place.yMm * POINTS_PER_MM,
+        width: place.widthMm * POINTS_PER_MM,
+        height: place.heightMm * POINTS_PER_MM,
+      };
+      await drawCoded(pdf, page, content, area);
+      for (const bytes of content.coding === 'layers' ? content.inks.map((ink) => ink.bytes) : [content.bytes])
+        fingerprint.update(bytes);
+    }
+    if (words.length > 0) drawWords(page, words, unseen, area);
+    // a page taken over may be shown turned: what is written on it is placed as it is read
+    if (marks.length > 0) await drawMarks(page, turnMarks(marks, -page.getRotation().angle / 90), ownFont, area);
+  }
+  const pageCount = pdf.getPageCount();
+  if (pageCount === 0) throw new FotoplanError('NO_PAGES', 'There is no page to bind. Add photos first.');
+  const { cover } = options;
+  if (cover !== undefined)
+    addCoverSheet(
+      pdf,
+      cover,
+      pageCount,
+      sheetFor(A4_WIDTH_MM, 297, options.paper === 'asshot' ? 'auto' : options.paper),
+      await ownFont(),
+    );
+  unseen.write();
+  describeFile(pdf, {
+    title: options.title,
+    language: options.language ?? 'en',
+    ...(options.author === undefined ? {} : { author: options.author }),
+    archival,
+    fingerprint: bytesToHex(fingerprint.digest()).slice(0, 32),
+    firstPage: cover === undefined ? 0 : 1,
+  });
+  return pdf.save({ addDefaultPage: false });
+}
+
+const sheetIn = ({ sameWidth = false, paper }: BindOptions, sheet: SheetSizeMm): SheetSizeMm =>
+  sameWidth ? sheetOfWidth(sheet, SAME_WIDTH_MM[paper] ?? A4_WIDTH_MM) : sheet;
+
+/** The font is put into the file only when something is written in it. */
+function ownFontOf(pdf: PDFDocument, bytes: Uint8Array | undefined): () => Promise<PDFFont> {
+  let own: Promise<PDFFont> | null = null;
+  return () => {
+    if (bytes === undefined) throw new Error('bindPdf: a cover or a note needs a font');
+    pdf.registerFontkit(fontkit);
+    return (own ??= pdf.embedFont(bytes));
+  };
+}
+
+/** Takes pages of other PDFs over; what several pages of one PDF share, fonts and pictures, comes once. */
+function pageTaker(pdf: PDFDocument): (page: PdfPage) => Promise<PDFPage> {
+  const sources = new Map<
+    Uint8Array,
+    Promise<{ readonly pages: readonly PDFPage[]; readonly copier: PDFObjectCopier }>
+  >();
+  const open = async (bytes: Uint8Array) => {
+    const document = await openPdf(bytes);
+    return { pages: document.getPages(), copier: PDFObjectCopier.for(document.context, pdf.context) };
+  };
+  return async ({ pdf: bytes, pdfPage }) => {
+    if (!sources.has(bytes)) sources.set(bytes, open(bytes));
+    const { pages, copier } = await sources.get(bytes)!;
+    const copy = copier.copy(pages[pdfPage]!.node);
+    return PDFPage.of(copy, pdf.context.register(copy), pdf);
+  };
+}

@@ -1,0 +1,50 @@
+import {
+  beginText,
+  endText,
+  PDFOperator,
+  PDFOperatorNames,
+  PDFNumber,
+  popGraphicsState,
+  pushGraphicsState,
+  setFontAndSize,
+  setTextMatrix,
+  showText,
+  type PDFName,
+  type PDFPage,
+} from '@cantoo/pdf-lib';
+import { visualOrder } from '../words/visualOrder';
+import type { Area, PageWord } from './boundPage';
+import { UNSEEN_WIDTH, type UnseenFonts } from './unseenFont';
+
+/** Neither filled nor stroked: it is found and selected, and not seen. */
+const INVISIBLE = 3;
+/** What a letter's height is of its font's size, from baseline to the top of a tall one. */
+const TALL_SHARE = 0.72;
+
+/** Lays words over a page, each stretched to its own box, so that search and selection land on it. */
+export function drawWords(page: PDFPage, words: readonly PageWord[], fonts: UnseenFonts, area: Area): void {
+  const names = new Map<number, PDFName>();
+  const nameOf = (font: number): PDFName => {
+    const name = names.get(font) ?? page.node.newFontDictionary('Unseen', fonts.ref(font));
+    names.set(font, name);
+    return name;
+  };
+  page.pushOperators(pushGraphicsState(), beginText(), operator(PDFOperatorNames.SetTextRenderingMode, INVISIBLE));
+  for (const { text, x, y, width, height } of words) {
+    const size = (height * area.height) / TALL_SHARE;
+    // the space keeps words apart for whoever copies them
+    const encoded = fonts.encode(`${visualOrder(text)} `);
+    if (encoded === null || text === '' || size <= 0) continue;
+    const natural = (encoded.count - 1) * UNSEEN_WIDTH * size;
+    page.pushOperators(
+      setFontAndSize(nameOf(encoded.font), round(size)),
+      operator(PDFOperatorNames.SetTextHorizontalScaling, round((100 * width * area.width) / natural)),
+      setTextMatrix(1, 0, 0, 1, round(area.x + x * area.width), round(area.y + (1 - y - height) * area.height)),
+      showText(encoded.codes),
+    );
+  }
+  page.pushOperators(endText(), popGraphicsState());
+}
+
+const operator = (name: PDFOperatorNames, value: number): PDFOperator => PDFOperator.of(name, [PDFNumber.of(value)]);
+const round = (value: number): number => Math.round(value * 1000) / 1000;

@@ -1,0 +1,155 @@
+import { imageSize } from 'image-size';
+import { FotoplanError } from '../../errors';
+
+/** What can be a page, by the name its header goes by; a PDF's pages come in as they are. */
+export const ORIGINAL_TYPES = {
+  jpg: 'image/jpeg',
+  png: 'image/png',
+  webp: 'image/webp',
+  heic: 'image/heic',
+  heif: 'image/heic',
+  tiff: 'image/tiff',
+  pdf: 'application/pdf',
+} as const;
+export type OriginalType = (typeof ORIGINAL_TYPES)[keyof typeof ORIGINAL_TYPES];
+
+export const PHOTO_LIMITS = {
+  /** Above this a phone's browser runs out of memory while decoding. */
+  megapixels: 50,
+  /** Below this no page can be read. */
+  shortSidePx: 100,
+  bytes: 40_000_000,
+} as const;
+
+/** What a file says about itself, without decoding it. */
+export interface OriginalFacts {
+  readonly type: OriginalType;
+  /** Stored size in px, before EXIF orientation; 0 for a PDF, whose pages differ. */
+  readonly width: number;
+  readonly height: number;
+  /** EXIF orientation, 1 to 8, where the header tells. */
+  readonly orientation: number;
+}
+
+/** The size a reader who honours EXIF sees. */
+export const uprightSize = ({ width, height, orientation }: OriginalFacts): { width: number; height: number } =>
+  orientation >= 5 ? { width: height, height: width } : { width, height };
+
+/**
+ * Looks at a file's bytes, whatever its name says, and refuses what cannot become a page.
+ * @param bytes - the whole file
+ * @param name - the file's name, for the sentence
+ * @throws FotoplanError PHOTO_EMPTY, PHOTO_NOT_A_PHOTO, PHOTO_CUT_SHORT, PHOTO_TOO_SMALL or PHOTO_TOO_LARGE
+ */
+export function checkPhotoFile(bytes: Uint8Array, name: string): OriginalFacts {
+  const refuse = (code: ConstructorParameters<typeof FotoplanError>[0], message: string): never => {
+    throw new FotoplanError(code, message, { name, bytes: bytes.length });
+  };
+  if (bytes.length === 0) refuse('PHOTO_EMPTY', `“${name}” is empty: 0 bytes arrived. Copy it from the phone again.`);
+  if (bytes.length > PHOTO_LIMITS.bytes) {
+    refuse(
+      'PHOTO_TOO_LARGE',
+      `“${name}” has ${Math.round(bytes.length / 1e6)} MB; a photo may have ${PHOTO_LIMITS.bytes / 1e6} MB. Save it as a JPEG.`,
+    );
+  }
+  if (startsWith(bytes, '%PDF-')) return { type: ORIGINAL_TYPES.pdf, width: 0, height: 0, orientation: 1 };
+  const seen = measure(bytes);
+  if (seen === null)
+    return refuse('PHOTO_NOT_A_PHOTO', `“${name}” is not a photo. Choose a JPEG, PNG, WebP, HEIC, TIFF or PDF.`);
+  if (endsEarly(bytes, seen.type))
+    refuse('PHOTO_CUT_SHORT', `“${name}” breaks off before its end. Copy it from the phone again.`);
+  const megapixels = (seen.width * seen.height) / 1e6;
+  if (megapixels > PHOTO_LIMITS.megapixels) {
+    refuse(
+      'PHOTO_TOO_LARGE',
+      `“${name}” has ${Math.round(megapixels)} megapixels; up to ${PHOTO_LIMITS.megapixels} work. Set the camera to 12 and shoot it again.`,
+    );
+  }
+  if (Math.min(seen.width, seen.height) < PHOTO_LIMITS.shortSidePx) {
+    refuse(
+      'PHOTO_TOO_SMALL',
+      `“${name}” is only ${seen.width} × ${seen.height} pixels, too few to read. Choose the full-size photo.`,
+    );
+  }
+  return seen;
+}
+
+function measure(bytes: Uint8Array): OriginalFacts | null {
+  // what is none of ours is not even looked into
+  if (!KNOWN_STARTS.some((isStart) => isStart(bytes))) return null;
+  try {
+    const { type, width, height, orientation } = imageSize(bytes);
+    const known = Object.hasOwn(ORIGINAL_TYPES, type ?? '')
+      ? ORIGINAL_TYPES[type as keyof typeof ORIGINAL_TYPES]
+      : undefined;
+    return known === undefined ? null : { type: known, width, height, orientation: orientation ?? 1 };
+  } catch {
+    return null;
+  }
+}
+
+/** How each kind of photo begins; of HEIC's many brands image-size tells those that are pictures. */
+const KNOWN_STARTS: readonly ((bytes: Uint8Array) => boolean)[] = [
+  (bytes) => bytes[0] === 0xff && bytes[1] === 0xd8,
+  (bytes) => startsWith(bytes.subarray(1), 'PNG'),
+  (bytes) => startsWith(bytes, 'RIFF') && startsWith(bytes.subarray(8), 'WEBP'),
+  (bytes) => startsWith(bytes, 'II*\0') || startsWith(bytes, 'MM\0*'),
+  (bytes) => startsWith(bytes.subarray(4), 'ftyp'),
+];
+
+const startsWith = (bytes: Uint8Array, text: string): boolean =>
+  [...text].every((c, i) => bytes[i] === c.charCodeAt(0));
+
+const fourCharacters = (bytes: Uint8Array, at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
+
+/** True when the file's own structure says that more should follow. */
+function endsEarly(bytes: Uint8Array, type: OriginalType): boolean {
+  if (type === 'image/tiff' || type === 'application/pdf') return false; // their readers tell
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (type === 'image/webp') return view.getUint32(4, true) + 8 > bytes.length;
+  if (type === 'image/png') return !hasPngEnd(bytes, view);
+  if (type === 'image/heic') return !hasWholeBoxes(view);
+  return !hasJpegEnd(bytes, view);
+}
+
+const BOX_HEADER_BYTES = 8;
+const LARGE_BOX_HEADER_BYTES = 16;
+
+/** Top-level boxes (ISO/IEC 14496-12, 4.2) say how long they are, their own header among it; none may reach past the end. */
+function hasWholeBoxes(view: DataView): boolean {
+  let at = 0;
+  while (at + BOX_HEADER_BYTES <= view.byteLength) {
+    const size = view.getUint32(at);
+    if (size === 0) return true; // to the end of the file
+    const isLarge = size === 1;
+    if (isLarge && at + LARGE_BOX_HEADER_BYTES > view.byteLength) return false;
+    const bytes = isLarge ? Number(view.getBigUint64(at + BOX_HEADER_BYTES)) : size;
+    // a box shorter than its header would be walked for ever
+    if (bytes < (isLarge ? LARGE_BOX_HEADER_BYTES : BOX_HEADER_BYTES)) return false;
+    at += bytes;
+  }
+  return at === view.byteLength;
+}
+
+function hasPngEnd(bytes: Uint8Array, view: DataView): boolean {
+  let at = 8;
+  while (at + 12 <= bytes.length) {
+    if (fourCharacters(bytes, at + 4) === 'IEND') return true;
+    at += 12 + view.getUint32(at);
+  }
+  return false;
+}
+
+/** Walks the segments up to the scan (skipping thumbnails inside them), then looks for the end-of-image marker (ITU-T T.81, B.1). */
+function hasJpegEnd(bytes: Uint8Array, view: DataView): boolean {
+  let at = 2;
+  while (at + 4 <= bytes.length) {
+    if (bytes[at] !== 0xff) return false;
+    const marker = bytes[at + 1]!;
+    if (marker === 0xff) at += 1;
+    else if (marker === 0xda) break;
+    else at += 2 + view.getUint16(at + 2);
+  }
+  for (let i = at; i + 1 < bytes.length; i++) if (bytes[i] === 0xff && bytes[i + 1] === 0xd9) return true;
+  return false;
+}
