@@ -10,6 +10,7 @@ import {
   type MeasuredQuad,
   type WorkingPicture,
 } from '../core/imaging/detect/detectOutline';
+import { withWorkspace, type Workspace } from '../core/imaging/kernels/workspace';
 import type { ColourPicture } from '../core/imaging/detect/colourPicture';
 import { confidenceOf, rankQuad } from '../core/imaging/detect/quadScorer';
 import type { PageMap } from '../core/imaging/detect/pageNetwork';
@@ -36,7 +37,10 @@ import { loadScoredPhotos } from './scoredPhotos';
 
 interface Subject {
   /** What candidates are measured in, and what the winner is refined in. */
-  readonly read: (image: PixelImage) => {
+  readonly read: (
+    image: PixelImage,
+    ws: Workspace,
+  ) => {
     readonly working: WorkingPicture;
     readonly larger: ColourPicture;
     readonly map: PageMap | null;
@@ -61,8 +65,8 @@ const SUBJECTS: Readonly<Record<string, Subject>> = {
     prefix: '',
   },
   live: {
-    read: (image) => {
-      const working = readFrame(fitLongSide(image, LIVE_LONG_SIDE_PX));
+    read: (image, ws) => {
+      const working = readFrame(fitLongSide(image, LIVE_LONG_SIDE_PX), ws);
       return { working, larger: working.fine, map: null };
     },
     effort: LIVE_EFFORT,
@@ -76,7 +80,7 @@ const SUBJECTS: Readonly<Record<string, Subject>> = {
 };
 
 interface Example {
-  /** Read again where its sides are moved: a picture is void when the next one is read. */
+  /** Read again where its sides are moved: pictures end with their workspace. */
   readonly image: PixelImage;
   readonly measured: ReturnType<typeof measureCandidates>;
   /** How right each candidate is; empty where the picture has no page. */
@@ -88,8 +92,10 @@ function measure(
   image: PixelImage,
   { read, effort }: Subject,
 ): Pick<Example, 'image' | 'measured'> & { width: number } {
-  const { working, map } = read(image);
-  return { image, measured: measureCandidates(working, effort, map), width: working.raw.width };
+  return withWorkspace((ws) => {
+    const { working, map } = read(image, ws);
+    return { image, measured: measureCandidates(working, { effort, map }), width: working.raw.width };
+  });
 }
 
 async function gather(subject: Subject, folders: readonly string[], desks: string | undefined): Promise<Example[]> {
@@ -226,11 +232,16 @@ const halves = [examples.filter((_, i) => i % 2 === 0), examples.filter((_, i) =
 const rows = halves.flatMap((half, h) => {
   const weights = subject.ranker ?? trainRanker(halves[1 - h]!);
   return half.flatMap(({ image, measured, jaccards, scoreOf }) => {
-    const { larger, working, map } = subject.read(image);
-    const ranked = rankCandidates(measured, weights);
-    const found = locateSheet(larger, ranked, larger.width / working.raw.width, subject.passes, map);
+    const { found, width } = withWorkspace((ws) => {
+      const { larger, working, map } = subject.read(image, ws);
+      const ranked = rankCandidates(measured, weights);
+      return {
+        found: locateSheet(larger, ranked, larger.width / working.raw.width, subject.passes, map),
+        width: larger.width,
+      };
+    });
     if (found === null) return [];
-    const jaccard = scoreOf(found.quad, larger.width);
+    const jaccard = scoreOf(found.quad, width);
     return [{ x: found.confidenceFeatures, right: jaccard >= subject.right, jaccard, page: jaccards.length > 0 }];
   });
 });

@@ -1,5 +1,5 @@
-// AssemblyScript: the inner loops of core/detect/colourPicture.ts and gradientField (WebAssembly SIMD). Compiled by scripts/buildKernels.mjs into ../colourKernels.ts. Pointers are bytes in the module's
-// memory; a picture is four 32-bit floats a pixel: lightness, red-green, yellow-blue, nothing.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of colourPicture.ts and edgePoints.ts. A picture is four 32-bit floats a pixel: lightness, red-green, yellow-blue, nothing.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
@@ -29,13 +29,13 @@ export function splitRow(upper: usize, lower: usize, step: i32, grey: bool, colu
 }
 
 /** A picture times a factor, in place. */
-export function scale(picture: usize, pixels: i32, factor: f32): void {
+export function scalePicture(picture: usize, pixels: i32, factor: f32): void {
   const by = f32x4.splat(factor);
   for (let i = 0; i < pixels; i++, picture += 16) v128.store(picture, f32x4.mul(v128.load(picture), by));
 }
 
 /** Half the size, each pixel the mean of four; an odd last row or column is dropped. */
-export function halve(picture: usize, width: i32, height: i32, out: usize): void {
+export function halvePicture(picture: usize, width: i32, height: i32, out: usize): void {
   const row = <usize>width << 4;
   const quarter = f32x4.splat(0.25);
   for (let y = 0; y < height >> 1; y++) {
@@ -55,7 +55,7 @@ function threeAcross(row: usize, before: usize, at: usize, after: usize): v128 {
 }
 
 /** The mean of the 3 × 3 about each pixel; beyond the border the last pixel repeats. */
-export function smooth(picture: usize, width: i32, height: i32, out: usize): void {
+export function smoothPicture(picture: usize, width: i32, height: i32, out: usize): void {
   const row = <usize>width << 4;
   const last = row - 16;
   const ninth = f32x4.splat(1.0 / 9.0);
@@ -73,7 +73,7 @@ export function smooth(picture: usize, width: i32, height: i32, out: usize): voi
 }
 
 /** Central differences of the channel that changes most at each pixel, and their length, in three planes; none on the border. */
-export function gradient(picture: usize, width: i32, height: i32, gx: usize, gy: usize, magnitude: usize): void {
+export function pictureGradient(picture: usize, width: i32, height: i32, gx: usize, gy: usize, magnitude: usize): void {
   const bytes = <usize>(width * height) << 2;
   memory.fill(gx, 0, bytes);
   memory.fill(gy, 0, bytes);

@@ -1,125 +1,103 @@
-import { COLOUR_KERNELS } from '../kernels/colourKernels';
+import { withWorkspace, type FloatSlot, type Workspace } from '../kernels/workspace';
 import type { PixelImage } from '../raster/pixelImage';
-import { arenaKernels, FIRST_BYTE, type KernelArena } from '../kernels/startKernels';
 
 /*
- * Pictures as the search for the paper sees them. They live in the memory of the kernels that read them
- * (core/raster/kernels/colour.as.ts), so that nothing is copied between one step and the next.
+ * Pictures as the search for the paper sees them. They lie in a workspace, so that nothing is copied between one step and the
+ * next, and end with it.
  */
 
-/** A picture as lightness and two opponent colours, all on the 0–255 scale (colours signed). Void once forgetPictures is called. */
+/** A picture as lightness and two opponent colours, all on the 0–255 scale (colours signed). */
 export interface ColourPicture {
   readonly width: number;
   readonly height: number;
-  /** Place (in bytes) of its pixels in the kernels' memory. */
-  readonly at: number;
+  /** [y, x, CHANNELS] */
+  readonly samples: FloatSlot;
 }
 
 /** 32-bit floats a pixel: lightness (Rec. 601 weights), red–green, yellow–blue, and nothing. */
 export const CHANNELS = 4;
 
-interface ColourKernels {
-  splitRow(
-    upper: number,
-    lower: number,
-    step: number,
-    grey: boolean,
-    columns: number,
-    width: number,
-    out: number,
-  ): void;
-  scale(picture: number, pixels: number, factor: number): void;
-  halve(picture: number, width: number, height: number, out: number): void;
-  smooth(picture: number, width: number, height: number, out: number): void;
-  gradient(picture: number, width: number, height: number, gx: number, gy: number, magnitude: number): void;
-}
-
-/** Room for what a photo needs. */
-const FIRST_PAGES = 512;
-
-const arena = arenaKernels<ColourKernels>(COLOUR_KERNELS, FIRST_PAGES);
-
-export const colourArena = (): KernelArena<ColourKernels> => arena();
-
-/** Begins with a new photo: every picture made before is gone. */
-export const forgetPictures = (): void => arena().releaseFrom(FIRST_BYTE);
-
-const createPicture = (width: number, height: number): ColourPicture => ({
+const createPicture = (width: number, height: number, ws: Workspace): ColourPicture => ({
   width,
   height,
-  at: arena().reserve(4 * CHANNELS * width * height),
+  samples: ws.f32(CHANNELS * width * height),
 });
 
-/** The picture's values [y, x, CHANNELS]; valid until another is made. */
-export const valuesOf = ({ width, height, at }: ColourPicture): Float32Array =>
-  new Float32Array(arena().buffer(), at, CHANNELS * width * height);
-
 /** A picture of lightness alone. */
-export function colourless(width: number, height: number, lightness: (at: number) => number): ColourPicture {
-  const picture = createPicture(width, height);
-  const values = valuesOf(picture).fill(0);
+export function colourless(
+  width: number,
+  height: number,
+  lightness: (at: number) => number,
+  ws: Workspace,
+): ColourPicture {
+  const values = new Float32Array(CHANNELS * width * height);
   for (let i = 0; i < width * height; i++) values[CHANNELS * i] = lightness(i);
-  return picture;
+  return { width, height, samples: ws.of(values) };
 }
 
 /** Splits RGB or RGBA (grey counts as colourless) into lightness, red–green and yellow–blue. */
-export const toColourPicture = (image: PixelImage): ColourPicture =>
-  splitRows(
-    image,
-    image.height,
-    Int32Array.from({ length: image.width }, (_, x) => x),
-    (y) => y,
-    false,
-  );
+export const toColourPicture = (image: PixelImage, ws: Workspace): ColourPicture =>
+  splitRows(image, ws, {
+    height: image.height,
+    columns: Int32Array.from({ length: image.width }, (_, x) => x),
+    rowOf: (y) => y,
+    two: false,
+  });
 
 /**
  * toColourPicture of the image made smaller, in one pass: each pixel is the mean of the 2 × 2 at its place. Steps above 3
  * begin to alias.
  * @param longSidePx - of the result; at most half the image's
  */
-export function toSmallColourPicture(image: PixelImage, longSidePx: number): ColourPicture {
+export function toSmallColourPicture(image: PixelImage, longSidePx: number, ws: Workspace): ColourPicture {
   const step = Math.max(image.width, image.height) / longSidePx;
   const place = (k: number): number => Math.round((k + 0.5) * step - 1);
-  return splitRows(
-    image,
-    Math.floor(image.height / step),
-    Int32Array.from({ length: Math.floor(image.width / step) }, (_, x) => place(x)),
-    place,
-    true,
-  );
+  return splitRows(image, ws, {
+    height: Math.floor(image.height / step),
+    columns: Int32Array.from({ length: Math.floor(image.width / step) }, (_, x) => place(x)),
+    rowOf: place,
+    two: true,
+  });
 }
 
-/** A picture of the pixels at some columns and rows, or of the 2 × 2 that begin there. */
+/** Which pixels a picture is made of. */
+interface PickedPixels {
+  /** Of the picture. */
+  readonly height: number;
+  /** Of the image, for each column of the picture. */
+  readonly columns: Int32Array;
+  /** The image's row for one of the picture. */
+  readonly rowOf: (y: number) => number;
+  /** Whether each pixel is the mean of the 2 × 2 that begin there. */
+  readonly two: boolean;
+}
+
 function splitRows(
   { width, channels, data }: PixelImage,
-  height: number,
-  columns: Int32Array,
-  rowOf: (y: number) => number,
-  two: boolean,
+  ws: Workspace,
+  { height, columns, rowOf, two }: PickedPixels,
 ): ColourPicture {
-  const out = createPicture(columns.length, height);
+  const out = createPicture(columns.length, height, ws);
   const stride = width * channels;
-  const { kernels, buffer, reserve, releaseFrom } = arena();
-  const columnsAt = reserve(columns.byteLength);
-  const upperAt = reserve(stride);
-  const lowerAt = reserve(stride);
-  new Int32Array(buffer(), columnsAt, columns.length).set(columns.map((x) => x * channels));
-  const bytes = new Uint8ClampedArray(buffer());
-  for (let y = 0; y < height; y++) {
-    const row = rowOf(y) * stride;
-    bytes.set(data.subarray(row, row + stride), upperAt);
-    if (two) bytes.set(data.subarray(row + stride, row + 2 * stride), lowerAt);
-    kernels.splitRow(
-      upperAt,
-      two ? lowerAt : upperAt,
-      two ? channels : 0,
-      channels === 1,
-      columnsAt,
-      columns.length,
-      out.at + 4 * CHANNELS * y * columns.length,
-    );
-  }
-  releaseFrom(columnsAt);
+  withWorkspace((rows) => {
+    const firstSamples = rows.of(columns.map((x) => x * channels));
+    const upper = rows.clamped(stride);
+    const lower = rows.clamped(stride);
+    for (let y = 0; y < height; y++) {
+      const from = rowOf(y) * stride;
+      upper.set(data.subarray(from, from + stride));
+      if (two) lower.set(data.subarray(from + stride, from + 2 * stride));
+      rows.kernels.splitRow(
+        upper.at,
+        two ? lower.at : upper.at,
+        two ? channels : 0,
+        channels === 1,
+        firstSamples.at,
+        columns.length,
+        out.samples.addressOf(CHANNELS * y * columns.length),
+      );
+    }
+  });
   return out;
 }
 
@@ -128,33 +106,38 @@ const LIGHT_ENOUGH = 170;
 const MOST_GAIN = 6;
 
 /** Makes a dim picture, in place, as light as a usual one, so that what looks for edges need not know how dim it was; leaves others as they are. */
-export function brightenPicture(picture: ColourPicture): ColourPicture {
+export function brightenPictureInto(picture: ColourPicture): ColourPicture {
   const pixels = picture.width * picture.height;
   const light = lightnessQuantiles(picture, 251, [0.97])[0]!;
   const gain = Math.min(MOST_GAIN, LIGHT_ENOUGH / Math.max(1, light));
-  if (gain > 1) arena().kernels.scale(picture.at, pixels, gain);
+  if (gain > 1) withWorkspace(({ kernels }) => kernels.scalePicture(picture.samples.at, pixels, gain));
   return picture;
 }
 
 /** Quantiles of the lightness, from every so manieth pixel. */
-export function lightnessQuantiles(picture: ColourPicture, every: number, quantiles: readonly number[]): number[] {
-  const values = valuesOf(picture);
-  const sample = new Float32Array(Math.ceil((picture.width * picture.height) / every));
-  for (let k = 0; k < sample.length; k++) sample[k] = values[CHANNELS * every * k]!;
+export function lightnessQuantiles(
+  { width, height, samples }: ColourPicture,
+  every: number,
+  quantiles: readonly number[],
+): number[] {
+  const sample = new Float32Array(Math.ceil((width * height) / every));
+  samples.view((values) => {
+    for (let k = 0; k < sample.length; k++) sample[k] = values[CHANNELS * every * k]!;
+  });
   sample.sort();
   return quantiles.map((q) => sample[Math.floor(q * (sample.length - 1))]!);
 }
 
 /** Half the size, each pixel the mean of four; an odd last row or column is dropped. */
-export function halvePicture({ width, height, at }: ColourPicture): ColourPicture {
-  const out = createPicture(width >> 1, height >> 1);
-  arena().kernels.halve(at, width, height, out.at);
+export function halvePicture({ width, height, samples }: ColourPicture, ws: Workspace): ColourPicture {
+  const out = createPicture(width >> 1, height >> 1, ws);
+  ws.kernels.halvePicture(samples.at, width, height, out.samples.at);
   return out;
 }
 
 /** The mean of the 3 × 3 about each pixel; beyond the border the last pixel repeats. */
-export function smoothPicture({ width, height, at }: ColourPicture): ColourPicture {
-  const out = createPicture(width, height);
-  arena().kernels.smooth(at, width, height, out.at);
+export function smoothPicture({ width, height, samples }: ColourPicture, ws: Workspace): ColourPicture {
+  const out = createPicture(width, height, ws);
+  ws.kernels.smoothPicture(samples.at, width, height, out.samples.at);
   return out;
 }

@@ -1,12 +1,12 @@
 import { ALL_STRAIGHT, mostBent, STRAIGHT, type Bends } from '../geometry/bentOutline';
 import { distance } from '../geometry/point';
 import { isConvexQuad, mapQuad, polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
+import { withWorkspace, type Workspace } from '../kernels/workspace';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
 import {
-  brightenPicture,
+  brightenPictureInto,
   colourless,
-  forgetPictures,
   halvePicture,
   lightnessQuantiles,
   smoothPicture,
@@ -105,10 +105,11 @@ export interface MeasuredQuad {
  * @param image - RGB or RGBA, upright as to EXIF; any size
  * @returns the whole picture, with the low confidence, where no outline can be believed; null where nothing at all could be a side
  */
-export function detectOutline(image: PixelImage): DetectedOutline | null {
-  const { ranked, locate, onRim } = search(image);
-  return outlineFrom(locate(ranked), onRim, image);
-}
+export const detectOutline = (image: PixelImage): DetectedOutline | null =>
+  withWorkspace((ws) => {
+    const { ranked, locate, onRim } = search(image, ws);
+    return outlineFrom(locate(ranked), onRim, image);
+  });
 
 /** Runners-up to stick to, beside the outline itself. */
 const TARGETS = 6;
@@ -118,27 +119,31 @@ const TARGETS = 6;
  * @param image - as for detectOutline
  * @returns targets in pixels of the picture given, the outline found among them
  */
-export function proposeOutlines(image: PixelImage): { found: DetectedOutline | null; targets: Quad[] } {
-  const { ranked, locate, onRim } = search(image);
-  const best = locate(ranked);
-  const others = ranked.slice(1, TARGETS).map((candidate) => locate([candidate]));
-  return {
-    found: outlineFrom(best, onRim, image),
-    targets: [best, ...others].flatMap((located) => (located === null ? [] : [located.quad])),
-  };
-}
+export const proposeOutlines = (image: PixelImage): { found: DetectedOutline | null; targets: Quad[] } =>
+  withWorkspace((ws) => {
+    const { ranked, locate, onRim } = search(image, ws);
+    const best = locate(ranked);
+    const others = ranked.slice(1, TARGETS).map((candidate) => locate([candidate]));
+    return {
+      found: outlineFrom(best, onRim, image),
+      targets: [best, ...others].flatMap((located) => (located === null ? [] : [located.quad])),
+    };
+  });
 
 /** Everything up to the choice: candidates, best first, and how to move the first of some onto its edges, in the picture's own pixels. */
-function search(image: PixelImage): {
+function search(
+  image: PixelImage,
+  ws: Workspace,
+): {
   ranked: MeasuredQuad[];
   locate: (candidates: readonly MeasuredQuad[]) => LocatedSheet | null;
   onRim: number;
 } {
-  const { larger, working, map } = readPicture(image);
+  const { larger, working, map } = readPicture(image, ws);
   const scale = image.width / larger.width;
   return {
     onRim: pageOnRim(map),
-    ranked: rankCandidates(measureCandidates(working, PHOTO_EFFORT, map), SCORER_WEIGHTS),
+    ranked: rankCandidates(measureCandidates(working, { effort: PHOTO_EFFORT, map }), SCORER_WEIGHTS),
     locate: (candidates) => {
       const located = locateSheet(larger, candidates, larger.width / working.raw.width, 2, map);
       return located === null ? null : { ...located, quad: scaleQuad(located.quad, scale) };
@@ -187,21 +192,20 @@ export interface PictureToSearch {
   readonly map: PageMap;
 }
 
-/** Makes the picture small, twice over, and asks the network. Pictures read before are void. */
-export function readPicture(image: PixelImage): PictureToSearch {
-  forgetPictures();
+/** Makes the picture small, twice over, and asks the network. */
+export function readPicture(image: PixelImage, ws: Workspace): PictureToSearch {
   const longSide = Math.max(image.width, image.height);
-  const larger = brightenPicture(
+  const larger = brightenPictureInto(
     longSide >= 2 * REFINE_LONG_SIDE_PX
-      ? toSmallColourPicture(image, REFINE_LONG_SIDE_PX)
-      : toColourPicture(fitLongSide(image, REFINE_LONG_SIDE_PX)),
+      ? toSmallColourPicture(image, REFINE_LONG_SIDE_PX, ws)
+      : toColourPicture(fitLongSide(image, REFINE_LONG_SIDE_PX), ws),
   );
   const raw =
     longSide >= REFINE_LONG_SIDE_PX
-      ? halvePicture(larger)
-      : brightenPicture(toColourPicture(fitLongSide(image, WORKING_LONG_SIDE_PX)));
-  const half = halvePicture(raw);
-  return { larger, working: { raw, fine: smoothPicture(raw), half }, map: mapPage(half) };
+      ? halvePicture(larger, ws)
+      : brightenPictureInto(toColourPicture(fitLongSide(image, WORKING_LONG_SIDE_PX), ws));
+  const half = halvePicture(raw, ws);
+  return { larger, working: { raw, fine: smoothPicture(raw, ws), half }, map: mapPage(half) };
 }
 
 export interface LocatedSheet {
@@ -284,8 +288,8 @@ const BENT_FROM = 0.016;
 const MAP_REACH_PX = 9;
 
 /** The network's page as a picture, so pale where it is sure. */
-const pictureOfMap = ({ width, height, page }: PageMap, sure: number): ColourPicture =>
-  colourless(width, height, (at) => sure * page[at]!);
+const pictureOfMap = ({ width, height, page }: PageMap, sure: number, ws: Workspace): ColourPicture =>
+  colourless(width, height, (at) => sure * page[at]!, ws);
 
 /** The candidate's sides moved onto the edge of the network's page, where that bends; in the picture's pixels. */
 function bentBy(
@@ -294,11 +298,12 @@ function bentBy(
   { width, height }: ColourPicture,
   fixed: readonly boolean[],
 ): RefinedOutline | null {
-  const picture = pictureOfMap(map, 200);
   // the map's pixels are square on the picture to a few percent: bends, being shares, survive that
   const toMap = mapQuad(rough, (p) => ({ x: (p.x * map.width) / width, y: (p.y * map.height) / height }));
-  const found = refineOutline(picture, toMap, ALL_STRAIGHT, MAP_REACH_PX, fixed);
-  if (!usable(found.quad, picture) || mostBent(found.bends) < BENT_FROM) return null;
+  const found = withWorkspace((ws) =>
+    refineOutline(pictureOfMap(map, 200, ws), toMap, ALL_STRAIGHT, MAP_REACH_PX, fixed),
+  );
+  if (!usable(found.quad, map) || mostBent(found.bends) < BENT_FROM) return null;
   return {
     ...found,
     quad: mapQuad(found.quad, (p) => ({ x: (p.x * width) / map.width, y: (p.y * height) / map.height })),
@@ -309,32 +314,30 @@ function bentBy(
  * All candidates of a working picture with their features.
  * @param map - what the network says of the picture, or null to do without
  */
-export function measureCandidates(
+export const measureCandidates = (
   { raw, fine, half }: WorkingPicture,
-  effort: DetectEffort,
-  map: PageMap | null = null,
-): Omit<MeasuredQuad, 'score'>[] {
-  const { width, height } = raw;
-  const fineGradient = gradientField(fine);
-  const lines = [
-    ...proposeLines(findEdgePoints(fineGradient, 0.9, effort.edgeMedians), width, height, effort.fineLines),
-    ...coarseLinesOf(half, effort),
-  ];
-  const mapped = map === null ? [] : pageLinesOf(map, width, height, effort.pageLines);
-  const read = (some: readonly Line[]): LineEvidence[] =>
-    some.map((line) => gatherEvidence(line, fine, fineGradient, map)).filter((e): e is LineEvidence => e !== null);
-  const evidence = read(withoutTwins(lines, width, height))
-    .sort((p, q) => strongestStretch(q) - strongestStretch(p))
-    .slice(0, effort.believedLines);
-  evidence.push(...read(mapped)); // believed without being seen: a faint edge is what the network is for
-  evidence.push(...read(borderLines(width, height)));
-  const [p50, p90] = lightnessQuantiles(fine, 97, [0.5, 0.9]);
-  const lightness = { p50: p50!, p90: p90! };
-  return enumerateQuads(evidence, width, height, effort.candidates, map).map((candidate) => ({
-    candidate,
-    features: measureQuad(candidate, evidence, fine, lightness, map),
-  }));
-}
+  { effort, map = null }: { readonly effort: DetectEffort; readonly map?: PageMap | null },
+): Omit<MeasuredQuad, 'score'>[] =>
+  withWorkspace((ws) => {
+    const { width, height } = raw;
+    const fineGradient = gradientField(fine, ws);
+    const finePoints = findEdgePoints(fineGradient, { floor: 0.9, medians: effort.edgeMedians }, ws);
+    const lines = [...proposeLines(finePoints, width, height, effort.fineLines), ...coarseLinesOf(half, effort)];
+    const mapped = map === null ? [] : pageLinesOf(map, width, height, effort.pageLines);
+    const read = (some: readonly Line[]): LineEvidence[] =>
+      some.map((line) => gatherEvidence(line, fine, fineGradient, map)).filter((e): e is LineEvidence => e !== null);
+    const evidence = read(withoutTwins(lines, width, height))
+      .sort((p, q) => strongestStretch(q) - strongestStretch(p))
+      .slice(0, effort.believedLines);
+    evidence.push(...read(mapped)); // believed without being seen: a faint edge is what the network is for
+    evidence.push(...read(borderLines(width, height)));
+    const [p50, p90] = lightnessQuantiles(fine, 97, [0.5, 0.9]);
+    const lightness = { p50: p50!, p90: p90! };
+    return enumerateQuads(evidence, width, height, effort.candidates, map).map((candidate) => ({
+      candidate,
+      features: measureQuad(candidate, evidence, fine, lightness, map),
+    }));
+  });
 
 /** The candidates with their scores, best first. */
 export const rankCandidates = (
@@ -344,14 +347,11 @@ export const rankCandidates = (
   measured.map((m) => ({ ...m, score: rankQuad(m.features, weights) })).sort((p, q) => q.score - p.score);
 
 /** Lines that survive a blur which melts cloth and grain. */
-function coarseLinesOf(half: ColourPicture, { coarseLines }: DetectEffort): Line[] {
-  return proposeLines(
-    findEdgePoints(gradientField(smoothPicture(half)), 0.5),
-    half.width,
-    half.height,
-    coarseLines,
-  ).map((line) => ({ ...line, rho: 2 * line.rho }));
-}
+const coarseLinesOf = (half: ColourPicture, { coarseLines }: DetectEffort): Line[] =>
+  withWorkspace((ws) => {
+    const points = findEdgePoints(gradientField(smoothPicture(half, ws), ws), { floor: 0.5 }, ws);
+    return proposeLines(points, half.width, half.height, coarseLines).map((line) => ({ ...line, rho: 2 * line.rho }));
+  });
 
 /** The lines along which the network's page ends. */
 function pageLinesOf(map: PageMap, width: number, height: number, most: number): Line[] {
@@ -363,12 +363,11 @@ function pageLinesOf(map: PageMap, width: number, height: number, most: number):
     const ny = (to.x - from.x) / length;
     return { nx, ny, rho: from.x * nx + from.y * ny };
   });
-  const others = proposeLines(
-    findEdgePoints(gradientField(smoothPicture(smoothPicture(pictureOfMap(map, 60)))), 1.5),
-    map.width,
-    map.height,
-    most,
-  );
+  const others = withWorkspace((ws) => {
+    const blurred = smoothPicture(smoothPicture(pictureOfMap(map, 60, ws), ws), ws);
+    const points = findEdgePoints(gradientField(blurred, ws), { floor: 1.5 }, ws);
+    return proposeLines(points, map.width, map.height, most);
+  });
   return [...sides, ...others].map(({ nx, ny, rho }) => {
     // x·nx + y·ny = rho on the map; the map's pixels need not be square on the picture
     const norm = Math.hypot(nx / scaleX, ny / scaleY);
@@ -376,7 +375,7 @@ function pageLinesOf(map: PageMap, width: number, height: number, most: number):
   });
 }
 
-const usable = (quad: Quad, { width, height }: ColourPicture): boolean =>
+const usable = (quad: Quad, { width, height }: { readonly width: number; readonly height: number }): boolean =>
   isConvexQuad(quad) && polygonArea(quad) > 0.03 * width * height;
 
 /** A side that leaves its chord by less than this share is straight: that much is the noise of finding it. */

@@ -1,47 +1,46 @@
-import { colourArena, type ColourPicture } from './colourPicture';
-import { lineKernels } from './lineKernels';
+import type { FloatSlot, Workspace } from '../kernels/workspace';
+import type { ColourPicture } from './colourPicture';
 
-/** Gradient of the strongest of the three channels at each pixel, in grey levels per pixel: three planes of 32-bit floats, void with their picture. */
+/** Gradient of the strongest of the three channels at each pixel, in grey levels per pixel: three planes [y, x]. */
 export interface GradientField {
   readonly width: number;
   readonly height: number;
-  /** Places (in bytes) in the colour kernels' memory. */
-  readonly gx: number;
-  readonly gy: number;
-  readonly magnitude: number;
+  readonly gx: FloatSlot;
+  readonly gy: FloatSlot;
+  readonly magnitude: FloatSlot;
 }
 
 /** Central differences in lightness and both colours; the channel with the steepest slope speaks for the pixel. */
-export function gradientField({ width, height, at }: ColourPicture): GradientField {
-  const { kernels, reserve } = colourArena();
-  const [gx, gy, magnitude] = [reserve(4 * width * height), reserve(4 * width * height), reserve(4 * width * height)];
-  kernels.gradient(at, width, height, gx, gy, magnitude);
+export function gradientField({ width, height, samples }: ColourPicture, ws: Workspace): GradientField {
+  const [gx, gy, magnitude] = [ws.f32(width * height), ws.f32(width * height), ws.f32(width * height)];
+  ws.kernels.pictureGradient(samples.at, width, height, gx.at, gy.at, magnitude.at);
   return { width, height, gx, gy, magnitude };
 }
 
-/** Crests of the gradient, in the colour kernels' memory, void with their picture: x, y (pixel centres), unit normals, and a weight from 0 to 1 that saturates with steepness. */
+/** Crests of the gradient: x, y (pixel centres), unit normals, and a weight from 0 to 1 that saturates with steepness. */
 export interface EdgePoints {
   readonly count: number;
-  /** Place (in bytes) of five planes of 32-bit floats, and how many each has room for. */
-  readonly at: number;
+  /** Five planes, each with room for so many points. */
+  readonly planes: FloatSlot;
   readonly room: number;
 }
 
 /**
  * Thins the gradient to its crests (non-maximum suppression, Canny 1986), keeping even faint ones: a pale page on a
  * pale desk differs by a few grey levels, so weight saturates early and the threshold follows the picture's own noise.
+ * @param floor - the threshold is never lower, levels per pixel
  * @param medians - the threshold over the picture's median gradient; higher is faster and loses faint edges first
  */
 export function findEdgePoints(
   { width, height, gx, gy, magnitude }: GradientField,
-  floor: number,
-  medians = 1.3,
+  { floor, medians = 1.3 }: { readonly floor: number; readonly medians?: number },
+  ws: Workspace,
 ): EdgePoints {
-  const { buffer, reserve } = colourArena();
   const room = width * height;
-  const at = reserve(5 * 4 * room);
-  const least = Math.max(floor, medians * sampledMedian(new Float32Array(buffer(), magnitude, room)));
-  return { count: lineKernels().crests(gx, gy, magnitude, width, height, least, room, at), at, room };
+  const planes = ws.f32(5 * room);
+  const least = Math.max(floor, medians * magnitude.view(sampledMedian));
+  const count = ws.kernels.gradientMaxima(gx.at, gy.at, magnitude.at, width, height, least, room, planes.at);
+  return { count, planes, room };
 }
 
 function sampledMedian(values: Float32Array): number {

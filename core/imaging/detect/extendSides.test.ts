@@ -1,9 +1,12 @@
+import { itInWorkspace } from '../kernels/itInWorkspace';
 import { ALL_STRAIGHT } from '../geometry/bentOutline';
 import type { Quad } from '../geometry/quad';
 import { createPixelImage } from '../raster/pixelImage';
 import { smoothPicture, toColourPicture, type ColourPicture } from './colourPicture';
 import { extendSides } from './extendSides';
 import type { PageMap } from './pageNetwork';
+
+const { it, ws } = itInWorkspace();
 
 const WIDTH = 300;
 const HEIGHT = 400;
@@ -23,7 +26,7 @@ function picture(lightness: (x: number, y: number) => number): ColourPicture {
   const image = createPixelImage(WIDTH, HEIGHT, 1);
   for (let y = 0; y < HEIGHT; y++)
     for (let x = 0; x < WIDTH; x++) image.data[y * WIDTH + x] = lightness(x + 0.5, y + 0.5);
-  return smoothPicture(toColourPicture(image));
+  return smoothPicture(toColourPicture(image, ws()), ws());
 }
 
 const onPage = (x: number, y: number): boolean => x > PAGE.left && x < PAGE.right && y > PAGE.top && y < PAGE.bottom;
@@ -43,14 +46,15 @@ const outline = (top: number) => ({
 const topOf = (found: { quad: Quad }): number => (found.quad[0].y + found.quad[1].y) / 2;
 
 describe('extendSides', () => {
-  it.each([
+  for (const [where, top, bottom, banner] of [
     ['just inside the edge', 44, 72, 50],
     ['along the edge', 40, 70, 165],
-  ])('goes on to the paper’s edge beyond a banner %s', (_, top, bottom, banner) => {
-    const found = extendSides(withBanner(top, bottom, banner), outline(bottom), free, 0.5, silent);
-    expect(Math.abs(topOf(found) - PAGE.top)).toBeLessThan(1.5);
-    expect(found.quad[2].y).toBeCloseTo(PAGE.bottom, 0);
-  });
+  ] as const)
+    it(`goes on to the paper’s edge beyond a banner ${where}`, () => {
+      const found = extendSides(withBanner(top, bottom, banner), outline(bottom), free, 0.5, silent);
+      expect(Math.abs(topOf(found) - PAGE.top)).toBeLessThan(1.5);
+      expect(found.quad[2].y).toBeCloseTo(PAGE.bottom, 0);
+    });
 
   it('leaves an outline whose sides end at its corners, and sides that must stay', () => {
     const right = outline(PAGE.top);

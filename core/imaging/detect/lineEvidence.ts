@@ -1,6 +1,6 @@
-import { colourArena, type ColourPicture } from './colourPicture';
+import { withWorkspace } from '../kernels/workspace';
+import type { ColourPicture } from './colourPicture';
 import type { GradientField } from './edgePoints';
-import { lineKernels } from './lineKernels';
 import type { Line } from './lineProposals';
 import type { PageMap } from './pageNetwork';
 
@@ -47,27 +47,27 @@ export function gatherEvidence(
   const start = Math.ceil(span[0]);
   const length = Math.floor(span[1]) - start;
   if (length < 8) return null;
-  const { buffer, reserve, releaseFrom } = colourArena();
   const sums = length + 1;
-  const at = reserve(4 * SUMS * sums);
-  const squares = reserve(2 * 8 * sums);
-  lineKernels().readLine(
-    picture.at,
-    width,
-    height,
-    gradient.gx,
-    gradient.gy,
-    nx,
-    ny,
-    rho,
-    line.border,
-    start,
-    length,
-    at,
-    squares,
-  );
-  const read = new Float32Array(buffer(), at, SUMS * sums).slice();
-  releaseFrom(at);
+  const read = withWorkspace((ws) => {
+    const out = ws.f32(SUMS * sums);
+    const squares = ws.f64(2 * sums);
+    ws.kernels.readLine(
+      picture.samples.at,
+      width,
+      height,
+      gradient.gx.at,
+      gradient.gy.at,
+      nx,
+      ny,
+      rho,
+      line.border,
+      start,
+      length,
+      out.at,
+      squares.at,
+    );
+    return out.copy();
+  });
   const sumsOf = (k: number): Float32Array => read.subarray(k * sums, (k + 1) * sums);
   return {
     line,

@@ -1,6 +1,5 @@
-import { colourArena } from './colourPicture';
+import { withWorkspace } from '../kernels/workspace';
 import type { EdgePoints } from './edgePoints';
-import { lineKernels } from './lineKernels';
 
 /** A straight line x·nx + y·ny = rho, unit normal, working-picture pixels. */
 export interface Line {
@@ -13,6 +12,8 @@ export interface Line {
 
 const ANGLE_BINS = 180;
 const RHO_STEP_PX = 2;
+/** Votes that a line must have, as a share of the picture's short side. */
+const LEAST_VOTES = 0.035;
 
 /**
  * The most voted lines through the edge points.
@@ -23,52 +24,75 @@ const RHO_STEP_PX = 2;
 export function proposeLines(points: EdgePoints, width: number, height: number, most: number): Line[] {
   const reach = Math.ceil(Math.hypot(width, height));
   const rhoBins = Math.ceil((2 * reach) / RHO_STEP_PX) + 2;
-  const { buffer, reserve, releaseFrom } = colourArena();
-  const kernels = lineKernels();
-  const anglesAt = reserve(2 * 8 * ANGLE_BINS);
-  const votesAt = reserve(4 * ANGLE_BINS * rhoBins);
-  const startsAt = reserve(4 * (ANGLE_BINS + 1));
-  const orderAt = reserve(4 * points.count);
-  const facingAt = reserve(points.count);
-  const sumsAt = reserve(8 * SUMS);
-  const angles = new Float64Array(buffer(), anglesAt, 2 * ANGLE_BINS);
-  const votes = new Float32Array(buffer(), votesAt, ANGLE_BINS * rhoBins).fill(0);
-  const starts = new Int32Array(buffer(), startsAt, ANGLE_BINS + 1).fill(0);
-  const sums = new Float64Array(buffer(), sumsAt, SUMS);
-  for (let k = 0; k < ANGLE_BINS; k++) {
-    angles[2 * k] = Math.cos((k * Math.PI) / ANGLE_BINS);
-    angles[2 * k + 1] = Math.sin((k * Math.PI) / ANGLE_BINS);
-  }
-  kernels.vote(points.at, points.room, points.count, anglesAt, rhoBins, reach, votesAt, startsAt, orderAt, facingAt);
-  /** Total least squares on the points that lie within 3 px and point the same way. */
-  const fit = (k: number, r: number): Line => {
-    const [nx, ny, rho] = [angles[2 * k]!, angles[2 * k + 1]!, r * RHO_STEP_PX - reach];
-    sums.fill(0);
-    const add = (first: number, last: number): void =>
-      kernels.lineSums(points.at, points.room, orderAt, starts[first]!, starts[last]!, nx, ny, rho, sumsAt);
-    add(Math.max(0, k - FACING_BINS), Math.min(ANGLE_BINS, k + FACING_BINS + 1));
-    if (k < FACING_BINS) add(k - FACING_BINS + ANGLE_BINS, ANGLE_BINS);
-    if (k >= ANGLE_BINS - FACING_BINS) add(0, k + FACING_BINS + 1 - ANGLE_BINS);
-    return lineThrough(sums, nx, ny, rho);
-  };
-  const lines: Line[] = [];
-  const least = Math.min(width, height) * 0.035;
+  return withWorkspace((ws) => {
+    const angles = Float64Array.from({ length: 2 * ANGLE_BINS }, (_, i) => {
+      const angle = (Math.floor(i / 2) * Math.PI) / ANGLE_BINS;
+      return i % 2 === 0 ? Math.cos(angle) : Math.sin(angle);
+    });
+    const votes = ws.of(new Float32Array(ANGLE_BINS * rhoBins));
+    const starts = ws.of(new Int32Array(ANGLE_BINS + 1));
+    const order = ws.i32(points.count);
+    ws.kernels.voteForLines(
+      points.planes.at,
+      points.room,
+      points.count,
+      ws.of(angles).at,
+      rhoBins,
+      reach,
+      votes.at,
+      starts.at,
+      order.at,
+      ws.u8(points.count).at,
+    );
+    const firsts = starts.copy();
+    const sums = ws.f64(SUMS);
+    /** Total least squares on the points that lie within 3 px and point the same way. */
+    const fit = (k: number, r: number): Line => {
+      const [nx, ny, rho] = [angles[2 * k]!, angles[2 * k + 1]!, r * RHO_STEP_PX - reach];
+      sums.fill(0);
+      const add = (first: number, last: number): void =>
+        ws.kernels.lineSums(
+          points.planes.at,
+          points.room,
+          order.at,
+          firsts[first]!,
+          firsts[last]!,
+          nx,
+          ny,
+          rho,
+          sums.at,
+        );
+      add(Math.max(0, k - FACING_BINS), Math.min(ANGLE_BINS, k + FACING_BINS + 1));
+      if (k < FACING_BINS) add(k - FACING_BINS + ANGLE_BINS, ANGLE_BINS);
+      if (k >= ANGLE_BINS - FACING_BINS) add(0, k + FACING_BINS + 1 - ANGLE_BINS);
+      return lineThrough(sums.copy(), nx, ny, rho);
+    };
+    const least = Math.min(width, height) * LEAST_VOTES;
+    return peaksOf(votes.copy(), { rhoBins, least, most }).map(({ k, r }) => fit(k, r));
+  });
+}
+
+/** The fullest bins of a Hough transform, one by one, each with its surroundings emptied before the next is looked for. */
+function peaksOf(
+  votes: Float32Array,
+  { rhoBins, least, most }: { readonly rhoBins: number; readonly least: number; readonly most: number },
+): { readonly k: number; readonly r: number }[] {
+  const peaks: { readonly k: number; readonly r: number }[] = [];
   // the fullest bin of each angle is remembered, and looked up again only where a peak was cleared
   const fullest = Int32Array.from({ length: ANGLE_BINS }, (_, k) => fullestBin(votes, rhoBins, k));
-  while (lines.length < most) {
+  while (peaks.length < most) {
     let k = 0;
     for (let i = 1; i < ANGLE_BINS; i++) if (votes[fullest[i]!]! > votes[fullest[k]!]!) k = i;
     if (votes[fullest[k]!]! < least) break;
     const r = fullest[k]! - k * rhoBins;
-    lines.push(fit(k, r));
+    peaks.push({ k, r });
     clearAround(votes, rhoBins, k, r);
     for (let dk = -CLEARED_ANGLES; dk <= CLEARED_ANGLES; dk++) {
       const kk = (k + dk + ANGLE_BINS) % ANGLE_BINS;
       fullest[kk] = fullestBin(votes, rhoBins, kk);
     }
   }
-  releaseFrom(anglesAt);
-  return lines;
+  return peaks;
 }
 
 function fullestBin(votes: Float32Array, rhoBins: number, k: number): number {

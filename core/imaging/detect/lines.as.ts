@@ -1,6 +1,5 @@
-// AssemblyScript: the inner loops of core/detect/edgePoints.ts, lineProposals.ts and lineEvidence.ts (WebAssembly SIMD). Compiled
-// by scripts/buildKernels.mjs into ../linesKernels.ts. Pointers are bytes in the memory of the colour kernels; a picture is four
-// 32-bit floats a pixel, as colour.as.ts has it.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of edgePoints.ts, lineProposals.ts and lineEvidence.ts. A picture is as colour.as.ts has it.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
@@ -9,7 +8,7 @@
  * along its direction: x, y, unit normal and weight, each in a plane of its own of `room` 32-bit floats.
  * @returns how many
  */
-export function crests(gx: usize, gy: usize, magnitude: usize, width: i32, height: i32, least: f32, room: i32, out: usize): i32 {
+export function gradientMaxima(gx: usize, gy: usize, magnitude: usize, width: i32, height: i32, least: f32, room: i32, out: usize): i32 {
   const plane = <usize>room << 2;
   const steep: f32 = 2.414; // half way between two of eight directions
   let to = out;
@@ -45,7 +44,7 @@ const ANGLE_BINS: i32 = 180;
  * @param starts - where each direction's points begin in `order`, and one more; both 32-bit integers, starts 0 so far
  * @param facing - room for a byte a point
  */
-export function vote(points: usize, room: i32, count: i32, angles: usize, rhoBins: i32, reach: f64, votes: usize, starts: usize, order: usize, facing: usize): void {
+export function voteForLines(points: usize, room: i32, count: i32, angles: usize, rhoBins: i32, reach: f64, votes: usize, starts: usize, order: usize, facing: usize): void {
   const plane = <usize>room << 2;
   const perRadian = <f32>(<f64>ANGLE_BINS / Math.PI);
   for (let i: usize = 0; i < <usize>count; i++) {

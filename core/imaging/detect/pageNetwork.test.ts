@@ -1,9 +1,12 @@
+import { itInWorkspace } from '../kernels/itInWorkspace';
 import { createScene } from '../../../demo/camera/scene';
 import { photograph } from '../../../demo/camera/photograph';
 import type { PixelImage } from '../raster/pixelImage';
 import { createPixelImage } from '../raster/pixelImage';
 import { toColourPicture } from './colourPicture';
 import { edgeAt, mapPage, pageAt, type PageMap } from './pageNetwork';
+
+const { it, ws } = itInWorkspace();
 
 const small: PageMap = {
   width: 4,
@@ -75,7 +78,7 @@ describe('mapPage', () => {
 
   it('covers the page and hardly anything else, and sees its edge where it ends', () => {
     const { image, corners } = shot;
-    const map = mapPage(toColourPicture(image));
+    const map = mapPage(toColourPicture(image, ws()));
     expect(overlapOf(map, corners, image.width, image.height)).toBeGreaterThan(0.93);
     const middle = { x: (corners[0].x + corners[1].x) / 2, y: (corners[0].y + corners[1].y) / 2 };
     expect(edgeAt(map, middle.x, middle.y, image.width, image.height)).toBeGreaterThan(0.6);
@@ -94,7 +97,7 @@ describe('mapPage', () => {
           lying.data[(x * image.height + image.height - 1 - y) * 3 + c] =
             image.data[(y * image.width + x) * image.channels + c]!;
     const turned = corners.map((p) => ({ x: image.height - p.y, y: p.x }));
-    const map = mapPage(toColourPicture(lying));
+    const map = mapPage(toColourPicture(lying, ws()));
     expect(map.width).toBeGreaterThan(map.height);
     expect(overlapOf(map, turned, lying.width, lying.height)).toBeGreaterThan(0.93);
   });
@@ -106,7 +109,7 @@ describe('mapPage', () => {
       channels: 3,
       data: Uint8ClampedArray.from({ length: 360_000 }, (_, i) => 70 + ((i * 7919) % 13) + (i % 3 === 0 ? 25 : 0)),
     };
-    const map = mapPage(toColourPicture(bare));
+    const map = mapPage(toColourPicture(bare, ws()));
     expect(map.pageArea / map.page.length).toBeLessThan(0.1);
   });
 });

@@ -1,16 +1,16 @@
-import { CHANNELS, valuesOf as coloursOf, type ColourPicture } from './colourPicture';
+import { withWorkspace, type Workspace } from '../kernels/workspace';
 import {
-  addEverywhere,
-  addUpsampled,
+  addEverywhereInto,
+  addUpsampledInto,
   convolve,
   createNetwork,
   meanOf,
   pointwise,
   separable,
-  valuesOf,
   type Layer,
   type Tensor,
 } from '../network/convolution';
+import { CHANNELS, type ColourPicture } from './colourPicture';
 import { PAGE_NETWORK_WEIGHTS } from './pageNetworkWeights';
 
 /*
@@ -80,8 +80,12 @@ export function mapPage(picture: ColourPicture): PageMap {
   const scale = NETWORK_LONG_SIDE_PX / Math.max(picture.width, picture.height);
   const fit = (side: number): number => Math.max(STRIDE_PX, Math.round((side * scale) / STRIDE_PX) * STRIDE_PX);
   const lying = picture.width > picture.height; // the network was trained on standing pictures
-  const out = forward(toTensor(picture, fit(picture.width), fit(picture.height), lying));
-  const logits = valuesOf(out);
+  const image = toTensor(picture, fit(picture.width), fit(picture.height), lying);
+  const out = withWorkspace((ws) => {
+    const { width, height, samples } = forward(image, ws);
+    return { width, height, logits: samples.copy() };
+  });
+  const { logits } = out;
   const size = out.width * out.height;
   const width = lying ? out.height : out.width;
   const height = lying ? out.width : out.height;
@@ -110,7 +114,7 @@ interface Picture {
 /** Red, green and blue from -1 to 1; each value is the mean of the pixels its place covers. */
 function toTensor(picture: ColourPicture, toWidth: number, toHeight: number, transposed: boolean): Picture {
   const { width, height } = picture;
-  const values = coloursOf(picture);
+  const values = picture.samples.copy();
   const size = toWidth * toHeight;
   const out = new Float32Array(3 * size);
   const starts = (from: number, to: number): Int32Array =>
@@ -147,24 +151,24 @@ function toTensor(picture: ColourPicture, toWidth: number, toHeight: number, tra
   return { height: transposed ? toWidth : toHeight, width: transposed ? toHeight : toWidth, data: out };
 }
 
-const network = createNetwork(PAGE_NETWORK_WEIGHTS);
-const layer = (name: string): Layer => network.layer(name);
+const openNetwork = createNetwork(PAGE_NETWORK_WEIGHTS);
 
-/** Depthwise and pointwise convolution by their common name. */
-const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor =>
-  separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
-
-function forward(image: Picture): Tensor {
+function forward(image: Picture, ws: Workspace): Tensor {
+  const network = openNetwork(ws);
+  const layer = (name: string): Layer => network.layer(name);
+  /** Depthwise and pointwise convolution by their common name. */
+  const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor =>
+    separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
   const a = convolve(network.input(3, image.height, image.width, image.data), layer('stem_c'), 2);
   const b = block(block(a, 'b1', 2), 'b2');
   const c = block(block(b, 'c1', 2), 'c2');
   let d = block(c, 'd1', 2);
   for (let i = 2; i <= 5; i++) {
     d = block(d, `d${i}`);
-    if (i === 2 || i === 4) addEverywhere(d, pointwise(meanOf(d), layer(`g${i}_g`), false));
+    if (i === 2 || i === 4) addEverywhereInto(d, pointwise(meanOf(d), layer(`g${i}_g`), false));
   }
-  const c3 = block(addUpsampled(pointwise(d, layer('u1_p'), true), c), 'c3');
-  const b3 = block(block(addUpsampled(pointwise(c3, layer('u2_p'), true), b), 'b3'), 'b4');
-  const a2 = block(addUpsampled(pointwise(b3, layer('u3_p'), true), a), 'a2');
+  const c3 = block(addUpsampledInto(c, pointwise(d, layer('u1_p'), true)), 'c3');
+  const b3 = block(block(addUpsampledInto(b, pointwise(c3, layer('u2_p'), true)), 'b3'), 'b4');
+  const a2 = block(addUpsampledInto(a, pointwise(b3, layer('u3_p'), true)), 'a2');
   return pointwise(a2, layer('head_h'), false);
 }

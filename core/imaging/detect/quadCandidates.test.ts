@@ -1,3 +1,4 @@
+import { itInWorkspace } from '../kernels/itInWorkspace';
 import type { Quad } from '../geometry/quad';
 import { isConvexQuad } from '../geometry/quad';
 import { gradientField } from './edgePoints';
@@ -5,6 +6,8 @@ import { toColourPicture } from './colourPicture';
 import { gatherEvidence, type LineEvidence } from './lineEvidence';
 import { borderLines, type Line } from './lineProposals';
 import { enumerateQuads } from './quadCandidates';
+
+const { it, ws } = itInWorkspace();
 
 const WIDTH = 240;
 const HEIGHT = 320;
@@ -14,8 +17,8 @@ function evidenceOf(lines: readonly Line[], paper: (x: number, y: number) => boo
   const data = new Uint8ClampedArray(WIDTH * HEIGHT).map((_, i) =>
     paper(i % WIDTH, Math.floor(i / WIDTH)) ? 220 : 90,
   );
-  const planes = toColourPicture({ width: WIDTH, height: HEIGHT, channels: 1, data });
-  return lines.map((line) => gatherEvidence(line, planes, gradientField(planes))!);
+  const planes = toColourPicture({ width: WIDTH, height: HEIGHT, channels: 1, data }, ws());
+  return lines.map((line) => gatherEvidence(line, planes, gradientField(planes, ws()))!);
 }
 
 const upright = (rho: number): Line => ({ nx: 1, ny: 0, rho, border: false });

@@ -1,3 +1,4 @@
+import { itInWorkspace } from '../kernels/itInWorkspace';
 import type { Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { smoothPicture, toColourPicture } from './colourPicture';
@@ -8,6 +9,8 @@ import type { PageMap } from './pageNetwork';
 import { enumerateQuads } from './quadCandidates';
 import { FEATURE_NAMES, MAP_FEATURE_NAMES, measureQuad } from './quadFeatures';
 import { confidenceFeatures, confidenceOf, rankQuad } from './quadScorer';
+
+const { it, ws } = itInWorkspace();
 
 const WIDTH = 260;
 const HEIGHT = 340;
@@ -26,8 +29,8 @@ function measured(
   const data = new Uint8ClampedArray(WIDTH * HEIGHT * 3);
   for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x++) data.set(colourAt(x, y), (y * WIDTH + x) * 3);
   const image: PixelImage = { width: WIDTH, height: HEIGHT, channels: 3, data };
-  const planes = smoothPicture(toColourPicture(image));
-  const gradient = gradientField(planes);
+  const planes = smoothPicture(toColourPicture(image, ws()), ws());
+  const gradient = gradientField(planes, ws());
   const read = (lines: readonly Line[]): LineEvidence[] =>
     lines.map((line) => gatherEvidence(line, planes, gradient, map)!);
   const sides = read(four);

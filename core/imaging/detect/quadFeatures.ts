@@ -1,7 +1,7 @@
 import { recoverProportions } from '../geometry/aspectRatio';
 import { lerpPoint } from '../geometry/point';
 import { placeOnQuad, polygonArea, type Quad } from '../geometry/quad';
-import { CHANNELS, valuesOf, type ColourPicture } from './colourPicture';
+import { CHANNELS, type ColourPicture } from './colourPicture';
 import { meanOver, type LineEvidence } from './lineEvidence';
 import { pageAt, type PageMap } from './pageNetwork';
 import { positionOn, type QuadCandidate } from './quadCandidates';
@@ -271,13 +271,16 @@ function cornerSkew({ quad }: QuadCandidate): number {
 
 const INTERIOR_LOOKS = 10;
 
+interface PaperInside {
+  readonly l: number;
+  readonly colour: number;
+  readonly evenness: number;
+  readonly step: number;
+}
+
 /** Lightness, colour and evenness of the paper between the ink, from a grid of points well inside. */
-function sampleInterior(
-  { quad }: QuadCandidate,
-  picture: ColourPicture,
-): { l: number; colour: number; evenness: number; step: number } {
-  const { width, height } = picture;
-  const values = valuesOf(picture);
+function sampleInterior({ quad }: QuadCandidate, picture: ColourPicture): PaperInside {
+  const { width, height, samples } = picture;
   const places = new Int32Array(INTERIOR_LOOKS * INTERIOR_LOOKS);
   let count = 0;
   for (let j = 0; j < INTERIOR_LOOKS; j++) {
@@ -293,6 +296,12 @@ function sampleInterior(
     }
   }
   if (count < 10) return { l: 0, colour: 0, evenness: 0, step: 0 };
+  return samples.view((values) => paperAt(values, places.subarray(0, count)));
+}
+
+/** What the paper is like at some places of a picture. */
+function paperAt(values: Float32Array, places: Int32Array): PaperInside {
+  const count = places.length;
   const levels = new Float32Array(count);
   for (let k = 0; k < count; k++) levels[k] = values[places[k]!]!;
   const median = levels.sort()[count >> 1]!;

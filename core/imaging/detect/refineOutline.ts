@@ -2,9 +2,10 @@ import { bendAt, type Bend, type Bends } from '../geometry/bentOutline';
 import { distance, lerpPoint, type Point } from '../geometry/point';
 import type { Quad } from '../geometry/quad';
 import { solveLinear } from '../geometry/solveLinear';
-import { colourArena, type ColourPicture } from './colourPicture';
+import type { Address } from '../kernels/kernels';
+import { withWorkspace } from '../kernels/workspace';
+import type { ColourPicture } from './colourPicture';
 import { edgeAt, type PageMap } from './pageNetwork';
-import { sideKernels } from './sideKernels';
 import { stepsAcross } from './stepsAcross';
 
 /** One side as a gentle curve over the chord a→b: a polynomial of the fourth degree at most. */
@@ -258,31 +259,31 @@ function bestStraightFit({ places, starts, offsets, strengths }: Crests, reachPx
       : offsets.slice(starts[i], starts[i + 1]).map((offset, c) => [x, offset, strengths[starts[i]! + c]!] as const),
   );
   const count = 4 * Math.ceil(looked.length / 4);
-  const { buffer, reserve, releaseFrom } = colourArena();
-  const kernels = sideKernels();
-  const [xsAt, offsetsAt, strengthsAt] = [reserve(4 * count), reserve(4 * count), reserve(4 * count)];
-  [xsAt, offsetsAt, strengthsAt].forEach((at, part) =>
-    new Float32Array(buffer(), at, count).fill(0).set(looked.map((crest) => crest[part as 0 | 1 | 2])),
-  );
-  for (let at0 = -reachPx; at0 <= reachPx; at0 += stepPx) {
-    for (let at1 = -reachPx; at1 <= reachPx; at1 += stepPx) {
-      for (let bow = -reachPx * 0.6; bow <= reachPx * 0.6 + 1e-6; bow += Math.max(stepPx, reachPx * 0.3)) {
-        // offset at the ends and half way: at0, at1, and bow beyond the chord
-        const middle = (at0 + at1) / 2 + bow;
-        const slope = (at1 - at0) / 2;
-        // among equals the start is as good as any other
-        const score =
-          kernels.agreement(xsAt, offsetsAt, strengthsAt, count, middle, slope, bow, tolerance) *
-          (1 - (0.04 * (Math.abs(at0) + Math.abs(at1) + Math.abs(bow))) / reachPx);
-        if (score > bestScore) {
-          bestScore = score;
-          best = [middle, slope, -bow];
+  return withWorkspace((ws) => {
+    const [xs, at, weights] = ([0, 1, 2] as const).map((part) => {
+      const padded = new Float32Array(count);
+      padded.set(looked.map((crest) => crest[part]));
+      return ws.of(padded).at;
+    }) as [Address, Address, Address];
+    for (let at0 = -reachPx; at0 <= reachPx; at0 += stepPx) {
+      for (let at1 = -reachPx; at1 <= reachPx; at1 += stepPx) {
+        for (let bow = -reachPx * 0.6; bow <= reachPx * 0.6 + 1e-6; bow += Math.max(stepPx, reachPx * 0.3)) {
+          // offset at the ends and half way: at0, at1, and bow beyond the chord
+          const middle = (at0 + at1) / 2 + bow;
+          const slope = (at1 - at0) / 2;
+          // among equals the start is as good as any other
+          const score =
+            ws.kernels.curveAgreement(xs, at, weights, count, middle, slope, bow, tolerance) *
+            (1 - (0.04 * (Math.abs(at0) + Math.abs(at1) + Math.abs(bow))) / reachPx);
+          if (score > bestScore) {
+            bestScore = score;
+            best = [middle, slope, -bow];
+          }
         }
       }
     }
-  }
-  releaseFrom(xsAt);
-  return best;
+    return best;
+  });
 }
 
 /** How hard powers two, three and four are pulled towards nothing: a side without enough evidence stays straight. */

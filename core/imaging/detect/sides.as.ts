@@ -1,6 +1,5 @@
-// AssemblyScript: the inner loops of core/detect/stepsAcross.ts and refineOutline.ts (WebAssembly SIMD). Compiled
-// by scripts/buildKernels.mjs into ../sidesKernels.ts. Pointers are bytes in the memory of the colour kernels; a picture is four
-// 32-bit floats a pixel, as colour.as.ts has it.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of edgeProfile.ts and refineOutline.ts. A picture is as colour.as.ts has it.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
@@ -32,7 +31,7 @@ const STEP_GAIN: f32 = 2.7;
  * @param profile - room for 2 × (reach + 3) + 1 pixels
  * @param response - its strength; `towards` - the share of it that is getting lighter along the normal
  */
-export function steps(picture: usize, width: i32, height: i32, x: f64, y: f64, nx: f64, ny: f64, reach: i32, profile: usize, response: usize, towards: usize): void {
+export function edgeProfile(picture: usize, width: i32, height: i32, x: f64, y: f64, nx: f64, ny: f64, reach: i32, profile: usize, response: usize, towards: usize): void {
   const half = f32x4.splat(0.5);
   const span = reach + STEP_HALF;
   let to = profile;
@@ -60,7 +59,7 @@ export function steps(picture: usize, width: i32, height: i32, x: f64, y: f64, n
  * `tolerance` away, the nearest counting twice as much as the furthest.
  * @param count - a multiple of four; xs, offsets and strengths are 32-bit floats
  */
-export function agreement(xs: usize, offsets: usize, strengths: usize, count: i32, middle: f32, slope: f32, bow: f32, tolerance: f32): f32 {
+export function curveAgreement(xs: usize, offsets: usize, strengths: usize, count: i32, middle: f32, slope: f32, bow: f32, tolerance: f32): f32 {
   const zero = f32x4.splat(0);
   const reach = f32x4.splat(tolerance);
   const fall = f32x4.splat(0.5 / tolerance);

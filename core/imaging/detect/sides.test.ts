@@ -1,3 +1,4 @@
+import { itInWorkspace } from '../kernels/itInWorkspace';
 import type { PixelImage } from '../raster/pixelImage';
 import { createRandom } from '../../../demo/random';
 import { ALL_STRAIGHT, mostBent, pointOnBentSide, STRAIGHT, type Bends } from '../geometry/bentOutline';
@@ -9,6 +10,8 @@ import { borderLines, proposeLines, withoutTwins, type Line } from './linePropos
 import type { PageMap } from './pageNetwork';
 import { reconsiderSides } from './reconsiderSides';
 import { refineOutline } from './refineOutline';
+
+const { it, ws } = itInWorkspace();
 
 const WIDTH = 300;
 const HEIGHT = 400;
@@ -24,17 +27,17 @@ function planesOf(lightness: (x: number, y: number) => number): ColourPicture {
     }
   }
   const image: PixelImage = { width: WIDTH, height: HEIGHT, channels: 1, data };
-  return smoothPicture(toColourPicture(image));
+  return smoothPicture(toColourPicture(image, ws()), ws());
 }
 
-const evidenceOf = (line: Line, planes: ColourPicture) => gatherEvidence(line, planes, gradientField(planes))!;
+const evidenceOf = (line: Line, planes: ColourPicture) => gatherEvidence(line, planes, gradientField(planes, ws()))!;
 const upright = (rho: number): Line => ({ nx: 1, ny: 0, rho, border: false });
 
 describe('lines', () => {
   it('are found where a slanted edge runs, even a faint one', () => {
     const angle = 0.3;
     const planes = planesOf((x, y) => (x * Math.cos(angle) + y * Math.sin(angle) > 220 ? 128 : 120));
-    const [line] = proposeLines(findEdgePoints(gradientField(planes), 0.5), WIDTH, HEIGHT, 5);
+    const [line] = proposeLines(findEdgePoints(gradientField(planes, ws()), { floor: 0.5 }, ws()), WIDTH, HEIGHT, 5);
     expect(Math.abs(line!.nx * Math.cos(angle) + line!.ny * Math.sin(angle))).toBeGreaterThan(0.9999);
     expect(Math.abs(Math.abs(line!.rho) - 220)).toBeLessThan(1);
   });
@@ -78,7 +81,10 @@ describe('lines', () => {
       gatherEvidence(
         upright(5000),
         planesOf(() => 100),
-        gradientField(planesOf(() => 100)),
+        gradientField(
+          planesOf(() => 100),
+          ws(),
+        ),
       ),
     ).toBeNull();
   });
@@ -203,7 +209,7 @@ describe('reconsiderSides', () => {
   // a page on a sheet of nearly its tone, which shows below its foot on the left
   const page = (x: number, y: number): boolean => x > 60 && x < 240 && y > 50 && y < 330;
   const under = (x: number, y: number): boolean => x > 30 && x < 170 && y > 220 && y < 390;
-  const planes = planesOf((x, y) => (page(x, y) ? 216 : under(x, y) ? 204 : 80));
+  const planes = (): ColourPicture => planesOf((x, y) => (page(x, y) ? 216 : under(x, y) ? 204 : 80));
   const free = [false, false, false, false];
   const silent: PageMap = {
     width: 75,
@@ -226,16 +232,16 @@ describe('reconsiderSides', () => {
     const {
       outline: { quad },
       leastSeen,
-    } = reconsiderSides(planes, from(astray), free, 1, silent);
+    } = reconsiderSides(planes(), from(astray), free, 1, silent);
     expect(leastSeen).toBeGreaterThan(0.97);
     quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1.5));
   });
 
   it('leaves an outline without gaps, and sides that must stay, as they are', () => {
     const right = from(truth);
-    expect(reconsiderSides(planes, right, free, 1, silent).outline).toBe(right);
+    expect(reconsiderSides(planes(), right, free, 1, silent).outline).toBe(right);
     const wrong = from(astray);
-    expect(reconsiderSides(planes, wrong, [true, true, true, true], 1, silent).outline).toBe(wrong);
+    expect(reconsiderSides(planes(), wrong, [true, true, true, true], 1, silent).outline).toBe(wrong);
   });
 
   it('moves a side that bends as no sheet does, though it is seen all along', () => {

@@ -1,5 +1,5 @@
-// AssemblyScript: the inner loops of core/finish/restoreCoverage.ts (WebAssembly SIMD). Compiled by scripts/buildKernels.mjs
-// into ../coverageKernels.ts. Pointers are bytes in the module's memory; pixels and depths are bytes, all else 32-bit floats.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of restoreCoverage.ts. Pixels and depths are bytes, all else 32-bit floats.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 

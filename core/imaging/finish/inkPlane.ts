@@ -1,6 +1,5 @@
 import { lightnessShare, PAPER_LEVEL } from '../light/paperShare';
-import { INK_KERNELS } from '../kernels/inkKernels';
-import { FIRST_BYTE, scratchKernels } from '../kernels/startKernels';
+import { withWorkspace, type ClampedSlot } from '../kernels/workspace';
 import { fadeRuledLines } from './fadeRules';
 import type { LitPage } from './litPage';
 
@@ -19,32 +18,33 @@ export function inkPlane({ page, field }: LitPage, fadeRules: boolean): InkPlane
   return { width, height, depth: fadeRules ? fadeRuledLines(depth, width, height) : depth };
 }
 
-interface InkKernels {
-  binomialRow(above: number, here: number, below: number, width: number, out: number): void;
-}
-const start = scratchKernels<InkKernels>(INK_KERNELS);
-
 /** Means of 3 × 3 pixels with binomial weights: takes the finest grain out. Beyond the border the last pixel repeats. */
 export function smoothGrain({ width, height, depth }: InkPlane): Uint8ClampedArray<ArrayBuffer> {
   const out = new Uint8ClampedArray(depth.length);
-  // three rows, with a pixel before and behind, and a fourth for what comes of them
-  const room = width + 32;
-  const rowAt = (y: number): number => FIRST_BYTE + 16 + (y % 3) * room;
-  const outAt = FIRST_BYTE + 3 * room;
-  const { kernels, buffer } = start(outAt + room);
-  const bytes = new Uint8ClampedArray(buffer);
-  const smoothed = bytes.subarray(outAt, outAt + width);
-  const read = (y: number): void => {
-    const at = rowAt(y);
-    bytes.set(depth.subarray(y * width, (y + 1) * width), at);
-    bytes[at - 1] = bytes[at]!;
-    bytes[at + width] = bytes[at + width - 1]!;
-  };
-  read(0);
-  for (let y = 0; y < height; y++) {
-    if (y + 1 < height) read(y + 1);
-    kernels.binomialRow(rowAt(Math.max(0, y - 1)), rowAt(y), rowAt(Math.min(height - 1, y + 1)), width, outAt);
-    out.set(smoothed, y * width);
-  }
-  return out;
+  return withWorkspace((ws) => {
+    // three rows, with a pixel before and behind
+    const rows = [0, 1, 2].map(() => ws.clamped(width + 2));
+    const smoothed = ws.clamped(width);
+    const rowOf = (y: number): ClampedSlot => rows[Math.min(height - 1, Math.max(0, y)) % 3]!;
+    const read = (y: number): void => {
+      const row = rowOf(y);
+      const samples = depth.subarray(y * width, (y + 1) * width);
+      row.set(samples, 1);
+      row.fill(samples[0]!, 0, 1);
+      row.fill(samples[width - 1]!, width + 1);
+    };
+    read(0);
+    for (let y = 0; y < height; y++) {
+      if (y + 1 < height) read(y + 1);
+      ws.kernels.binomialRow(
+        rowOf(y - 1).addressOf(1),
+        rowOf(y).addressOf(1),
+        rowOf(y + 1).addressOf(1),
+        width,
+        smoothed.at,
+      );
+      smoothed.copyInto(out, y * width);
+    }
+    return out;
+  });
 }

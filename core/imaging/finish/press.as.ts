@@ -1,5 +1,5 @@
-// AssemblyScript: the inner loops of core/finish/press.ts (WebAssembly SIMD). Compiled by scripts/buildKernels.mjs into
-// ../pressKernels.ts. Pointers are bytes in the module's memory.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of press.ts.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
@@ -8,7 +8,7 @@
  * near × share / 256, but no less than floor; bytes all, fifteen to spare behind each row and 64 behind `over`.
  * @returns not 0 where any is 0 or more
  */
-export function overRow(depth: usize, floor: usize, crest: usize, near: usize, share: i32, count: i32, over: usize): i32 {
+export function strokeExcessRow(depth: usize, floor: usize, crest: usize, near: usize, share: i32, count: i32, over: usize): i32 {
   const weight = i16x8.splat(<i16>share);
   let ink = 0;
   for (let i = 0; i < count; i += 16, over += 64) {
@@ -30,7 +30,7 @@ export function overRow(depth: usize, floor: usize, crest: usize, near: usize, s
 }
 
 /** 0 where the line is 0 or more, else 255, read at `count` places: between lefts[x] (32-bit integers) and the value after it, by shares[x]. */
-export function cutRow(line: usize, lefts: usize, shares: usize, count: i32, out: usize): void {
+export function cutStrokeRow(line: usize, lefts: usize, shares: usize, count: i32, out: usize): void {
   for (let x = 0; x < count; x++, lefts += 4, shares += 4) {
     const at = line + (<usize>load<i32>(lefts) << 2);
     const left = load<f32>(at);

@@ -1,10 +1,9 @@
+import { withWorkspace } from '../kernels/workspace';
 import { PAPER_LEVEL } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
-import { placesIn, startEnlarge } from '../raster/enlargePlane';
+import { placesIn, placesSlots } from '../raster/enlargePlane';
 import { extremeFilter } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { PRESS_KERNELS } from '../kernels/pressKernels';
-import { FIRST_BYTE, roomFor, scratchKernels } from '../kernels/startKernels';
 import { calmness, type LitPage } from './litPage';
 import { dropPepper } from './dropPepper';
 import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
@@ -54,22 +53,8 @@ export function readStrokes(lit: LitPage): Strokes {
   return { ink: sharpened(smooth, lit), ...thresholds(smooth, lit) };
 }
 
-interface PressKernels {
-  overRow(
-    depth: number,
-    floor: number,
-    crest: number,
-    near: number,
-    share: number,
-    count: number,
-    over: number,
-  ): number;
-  cutRow(line: number, lefts: number, shares: number, count: number, out: number): void;
-}
-const startPress = scratchKernels<PressKernels>(PRESS_KERNELS);
-
 /**
- * Press: black and white only, strokes whole, no pepper. Strokes are cut between the pixels, read bilinearly (kernels/press.as.ts).
+ * Press: black and white only, strokes whole, no pepper. Strokes are cut between the pixels, read bilinearly.
  * @param brightness - -1 to 1: higher moves strokes' edges inwards
  * @returns grey with values 0 and 255, enlarged up to twice towards 3600 px
  */
@@ -78,50 +63,48 @@ export function press({ ink: { width, height, depth }, floor, crest, near }: Str
   const factor = Math.min(2, ENLARGE_TO_PX / Math.max(width, height));
   const [toWidth, toHeight] =
     factor > LEAST_FACTOR ? [Math.round(width * factor), Math.round(height * factor)] : [width, height];
-  const columns = placesIn(width, toWidth);
   const rows = placesIn(height, toHeight);
-  const bytesAt = [0, 1, 2, 3].map((plane) => FIRST_BYTE + plane * roomFor(width / 4 + 4)) as [
-    number,
-    number,
-    number,
-    number,
-  ];
-  const oversAt = bytesAt[3] + roomFor(width / 4 + 4);
-  const floats = roomFor(width + 16);
-  const lineAt = oversAt + 2 * floats;
-  const leftsAt = lineAt + floats;
-  const sharesAt = leftsAt + roomFor(toWidth);
-  const cutAt = sharesAt + roomFor(toWidth);
-  const { kernels, buffer } = startPress(cutAt + toWidth);
-  const { kernels: mixer } = startEnlarge(cutAt + toWidth);
-  new Int32Array(buffer, leftsAt, toWidth).set(columns.lefts);
-  new Float32Array(buffer, sharesAt, toWidth).set(columns.shares);
-  const memory = new Uint8Array(buffer);
-  const cut = memory.subarray(cutAt, cutAt + toWidth);
-  const overAt = (y: number): number => oversAt + (y % 2) * floats;
-  const inked = [false, false];
-  let read = -1;
-  const readTo = (last: number): void => {
-    while (read < last) {
-      read++;
-      [depth, floor, crest, near].forEach((plane, k) =>
-        memory.set(plane.subarray(read * width, (read + 1) * width), bytesAt[k]),
-      );
-      inked[read % 2] = kernels.overRow(...bytesAt, share, width, overAt(read)) !== 0;
-    }
-  };
   const out = createPixelImage(toWidth, toHeight, 1);
   out.data.fill(255);
-  for (let y = 0; y < toHeight; y++) {
-    const above = rows.lefts[y]!;
-    const below = Math.min(height - 1, above + 1);
-    readTo(below);
-    // most rows of a page are bare, and only what lies beside ink can become ink
-    if (!inked[above % 2] && !inked[below % 2]) continue;
-    mixer.mixRows(overAt(above), overAt(below), rows.shares[y]!, width, lineAt);
-    kernels.cutRow(lineAt, leftsAt, sharesAt, toWidth, cutAt);
-    out.data.set(cut, y * toWidth);
-  }
+  withWorkspace((ws) => {
+    const columns = placesSlots(ws, width, toWidth);
+    const rowOf = { depth: ws.clamped(width), floor: ws.u8(width), crest: ws.u8(width), near: ws.u8(width) };
+    const excess = [ws.f32(width), ws.f32(width)] as const;
+    const line = ws.f32(width + 1);
+    const cut = ws.u8(toWidth);
+    const inked = [false, false];
+    let read = -1;
+    const readTo = (last: number): void => {
+      while (read < last) {
+        read++;
+        const [from, to] = [read * width, (read + 1) * width];
+        rowOf.depth.set(depth.subarray(from, to));
+        rowOf.floor.set(floor.subarray(from, to));
+        rowOf.crest.set(crest.subarray(from, to));
+        rowOf.near.set(near.subarray(from, to));
+        inked[read % 2] =
+          ws.kernels.strokeExcessRow(
+            rowOf.depth.at,
+            rowOf.floor.at,
+            rowOf.crest.at,
+            rowOf.near.at,
+            share,
+            width,
+            excess[read % 2]!.at,
+          ) !== 0;
+      }
+    };
+    for (let y = 0; y < toHeight; y++) {
+      const above = rows.lefts[y]!;
+      const below = Math.min(height - 1, above + 1);
+      readTo(below);
+      // most rows of a page are bare, and only what lies beside ink can become ink
+      if (!inked[above % 2] && !inked[below % 2]) continue;
+      ws.kernels.lerpRows(excess[above % 2]!.at, excess[below % 2]!.at, rows.shares[y]!, width, line.at);
+      ws.kernels.cutStrokeRow(line.at, columns.lefts.at, columns.shares.at, toWidth, cut.at);
+      cut.copyInto(out.data, y * toWidth);
+    }
+  });
   return dropPepper(out);
 }
 

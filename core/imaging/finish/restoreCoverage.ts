@@ -1,17 +1,16 @@
+import { withWorkspace } from '../kernels/workspace';
 import type { MissingCells } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
-import { COVERAGE_KERNELS } from '../kernels/coverageKernels';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { LEVEL_OF_LIGHT, LIGHT_OF_LEVEL, LIGHT_STEPS } from '../raster/transferCurve';
-import { FIRST_BYTE, roomFor, scratchKernels } from '../kernels/startKernels';
 import { smoothGrain } from './inkPlane';
 
 /*
  * A blurred stroke is paper and ink mixed in linear light: (1 - ink) × coverage is missing from white in each channel, and
  * the ratio between channels does not depend on coverage. So the coverage is restored, sharper and firmer, from the lightness,
- * and all channels scaled alike: thin strokes get their weight back and keep their hue. The loops are WebAssembly
- * (kernels/coverage.as.ts); a few rows of the page are there at a time.
+ * and all channels scaled alike: thin strokes get their weight back and keep their hue. A few rows of the
+ * page are in the kernels' memory at a time.
  */
 
 /** How much of the difference to its neighbours a stroke gains. */
@@ -30,37 +29,6 @@ const DEEPEST = 0.98;
 const NEUTRAL_TO = 0.04;
 const COLOURED_FROM = 0.16;
 const FIRMED_STEPS = 1024;
-
-interface CoverageKernels {
-  depthOf(pixels: number, count: number, channels: number, linear: number, depth: number): void;
-  inkShares(
-    red: number,
-    green: number,
-    blue: number,
-    most: number,
-    count: number,
-    neutralTo: number,
-    colouredFrom: number,
-    deepest: number,
-  ): void;
-  restoreRow(
-    pixels: number,
-    depth: number,
-    smooth: number,
-    width: number,
-    channels: number,
-    sharpened: number,
-    firmed: number,
-    coded: number,
-    steps: number,
-    red: number,
-    green: number,
-    blue: number,
-    most: number,
-    shift: number,
-  ): void;
-}
-const start = scratchKernels<CoverageKernels>(COVERAGE_KERNELS);
 
 /** How fine the cells are in which an ink's colour is gathered; over about 11 px either way. */
 export const cellShift = ({ width, height }: Pick<PixelImage, 'width' | 'height'>): number =>
@@ -107,37 +75,28 @@ const inkCells = ({ width, height, shift, sums }: MissingCells): InkCells => ({
 
 function depthOf({ width, height, channels, data }: PixelImage): Uint8ClampedArray<ArrayBuffer> {
   const depth = new Uint8ClampedArray(width * height);
-  const pixelsAt = FIRST_BYTE + roomFor(LIGHT_OF_LEVEL.length);
-  const depthAt = pixelsAt + width * channels;
-  const { kernels, buffer } = start(depthAt + width);
-  new Float32Array(buffer, FIRST_BYTE, LIGHT_OF_LEVEL.length).set(LIGHT_OF_LEVEL);
-  const pixels = new Uint8ClampedArray(buffer, pixelsAt, width * channels);
-  const row = new Uint8ClampedArray(buffer, depthAt, width);
-  for (let y = 0; y < height; y++) {
-    pixels.set(data.subarray(y * pixels.length, (y + 1) * pixels.length));
-    kernels.depthOf(pixelsAt, width, channels, FIRST_BYTE, depthAt);
-    depth.set(row, y * width);
-  }
+  withWorkspace((ws) => {
+    const light = ws.of(LIGHT_OF_LEVEL);
+    const pixels = ws.clamped(width * channels);
+    const row = ws.clamped(width);
+    for (let y = 0; y < height; y++) {
+      pixels.set(data.subarray(y * pixels.length, (y + 1) * pixels.length));
+      ws.kernels.depthOf(pixels.at, width, channels, light.at, row.at);
+      row.copyInto(depth, y * width);
+    }
+  });
   return depth;
 }
 
 /** Black ink under a lamp keeps a breath of it, where its colour ran into the paper: what is nearly grey becomes grey. */
 function coloursOf(sums: readonly Float32Array[]): Float32Array[] {
   const count = sums[0]!.length;
-  const bytes = roomFor(count);
-  const { kernels, buffer } = start(FIRST_BYTE + 4 * bytes);
-  sums.forEach((plane, c) => new Float32Array(buffer, FIRST_BYTE + c * bytes, count).set(plane));
-  kernels.inkShares(
-    FIRST_BYTE,
-    FIRST_BYTE + bytes,
-    FIRST_BYTE + 2 * bytes,
-    FIRST_BYTE + 3 * bytes,
-    count,
-    NEUTRAL_TO,
-    COLOURED_FROM,
-    DEEPEST,
-  );
-  return [0, 1, 2, 3].map((c) => new Float32Array(buffer, FIRST_BYTE + c * bytes, count).slice());
+  return withWorkspace((ws) => {
+    const [red, green, blue] = [ws.of(sums[0]!), ws.of(sums[1]!), ws.of(sums[2]!)];
+    const most = ws.f32(count);
+    ws.kernels.inkShares(red.at, green.at, blue.at, most.at, count, NEUTRAL_TO, COLOURED_FROM, DEEPEST);
+    return [red, green, blue, most].map((plane) => plane.copy());
+  });
 }
 
 function restore(
@@ -149,44 +108,39 @@ function restore(
   firmness: number,
 ): void {
   const { width: w, shift, planes } = ink ?? { width: 0, shift: 0, planes: [] };
-  const firmedAt = FIRST_BYTE;
-  const codedAt = firmedAt + roomFor(FIRMED_STEPS + 1);
-  const cellsAt = codedAt + roomFor(LEVEL_OF_LIGHT.length / 4);
-  const cellBytes = roomFor(w);
-  const depthAt = cellsAt + 4 * cellBytes;
-  const smoothAt = depthAt + width;
-  const pixelsAt = smoothAt + width;
-  const { kernels, buffer } = start(pixelsAt + width * channels);
-  const bytes = new Uint8ClampedArray(buffer);
-  new Float32Array(buffer, firmedAt, FIRMED_STEPS + 1).set(
-    Float32Array.from({ length: FIRMED_STEPS + 1 }, (_, i) => DEEPEST * (1 - (1 - i / FIRMED_STEPS) ** firmness)),
-  );
-  bytes.set(LEVEL_OF_LIGHT, codedAt);
-  const pixels = bytes.subarray(pixelsAt, pixelsAt + width * channels);
-  const cells = planes.map((_, c) => new Float32Array(buffer, cellsAt + c * cellBytes, w));
-  for (let y = 0; y < height; y++) {
-    const row = y * width * channels;
-    bytes.set(depth.subarray(y * width, (y + 1) * width), depthAt);
-    bytes.set(smooth.subarray(y * width, (y + 1) * width), smoothAt);
-    pixels.set(data.subarray(row, row + pixels.length));
-    const cellRow = (y >> shift) * w;
-    planes.forEach((plane, c) => cells[c]!.set(plane.subarray(cellRow, cellRow + w)));
-    kernels.restoreRow(
-      pixelsAt,
-      depthAt,
-      smoothAt,
-      width,
-      channels,
-      sharpened,
-      firmedAt,
-      codedAt,
-      LIGHT_STEPS,
-      cellsAt,
-      cellsAt + cellBytes,
-      cellsAt + 2 * cellBytes,
-      cellsAt + 3 * cellBytes,
-      shift,
+  withWorkspace((ws) => {
+    const firmed = ws.of(
+      Float32Array.from({ length: FIRMED_STEPS + 1 }, (_, i) => DEEPEST * (1 - (1 - i / FIRMED_STEPS) ** firmness)),
     );
-    data.set(pixels, row);
-  }
+    const coded = ws.of(LEVEL_OF_LIGHT);
+    const cells = [ws.f32(w), ws.f32(w), ws.f32(w), ws.f32(w)] as const;
+    const depths = ws.clamped(width);
+    const smooths = ws.clamped(width);
+    const pixels = ws.clamped(width * channels);
+    for (let y = 0; y < height; y++) {
+      const row = y * width * channels;
+      depths.set(depth.subarray(y * width, (y + 1) * width));
+      smooths.set(smooth.subarray(y * width, (y + 1) * width));
+      pixels.set(data.subarray(row, row + pixels.length));
+      const cellRow = (y >> shift) * w;
+      planes.forEach((plane, c) => cells[c]!.set(plane.subarray(cellRow, cellRow + w)));
+      ws.kernels.restoreRow(
+        pixels.at,
+        depths.at,
+        smooths.at,
+        width,
+        channels,
+        sharpened,
+        firmed.at,
+        coded.at,
+        LIGHT_STEPS,
+        cells[0].at,
+        cells[1].at,
+        cells[2].at,
+        cells[3].at,
+        shift,
+      );
+      pixels.copyInto(data, row);
+    }
+  });
 }

@@ -1,12 +1,11 @@
 import { recoverProportions } from '../geometry/aspectRatio';
 import { ALL_STRAIGHT, type Bends } from '../geometry/bentOutline';
 import { homographyBetween } from '../geometry/homography';
-import { distance, scalePoint } from '../geometry/point';
+import { distance, scalePoint, type Point } from '../geometry/point';
 import { polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import { halveImage } from '../raster/halveImage';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { FIRST_BYTE, roomFor, scratchKernels } from '../kernels/startKernels';
-import { WARP_KERNELS } from '../kernels/warpKernels';
+import { withWorkspace, type ClampedSlot, type FloatSlot, type Workspace } from '../kernels/workspace';
 import { fitSheet } from './fitSheet';
 import type { FittedSheet } from './fittedSheet';
 import { chooseAspect, type Sheet } from '../geometry/standardSheets';
@@ -96,79 +95,58 @@ export function flattenPage(
     scale /= 2;
     step /= 2;
   }
-  const places = sheet === null ? flatPlaces(scaleQuad(corners, scale), size) : bentPlaces(sheet, scale, size);
-  return warp(source, places, size, step > 1.2 ? 2 : 1, tell);
+  return withWorkspace((ws) => {
+    const places = sheet === null ? flatPlaces(ws, scaleQuad(corners, scale), size) : bentPlaces(sheet, scale, size);
+    return warp(ws, source, places, { size, looks: step > 1.2 ? 2 : 1, tell });
+  });
 }
 
-interface WarpKernels {
-  project(homography: number, y: number, first: number, step: number, count: number, xs: number, ys: number): void;
-  least(values: number, count: number): number;
-  largest(values: number, count: number): number;
-  lookTile(
-    part: number,
-    left: number,
-    top: number,
-    partWidth: number,
-    channels: number,
-    photoWidth: number,
-    photoHeight: number,
-    xs: number,
-    ys: number,
-    width: number,
-    height: number,
-    looks: number,
-    out: number,
-  ): void;
+/** Places in a row of the page: `count` of them, x from `first` on by `step`, px. */
+interface PlaceRow {
+  readonly y: number;
+  readonly first: number;
+  readonly step: number;
+  readonly count: number;
 }
-const start = scratchKernels<WarpKernels>(WARP_KERNELS);
 
-/** Where a row of places of the page, px of it, lies in the source: x from `first` on by `step`. In the kernels' memory. */
-type Places = (
-  memory: ArrayBuffer,
-  kernels: WarpKernels,
-  y: number,
-  first: number,
-  step: number,
-  count: number,
-  xs: number,
-  ys: number,
-) => void;
+/** Where places of the page lie in the source, px. */
+interface SourcePlaces {
+  readonly xs: FloatSlot;
+  readonly ys: FloatSlot;
+}
 
-function flatPlaces(corners: Quad, size: FlatSize): Places {
-  const homography = homographyBetween(wholePicture(size.width, size.height), corners);
-  return (memory, kernels, y, first, step, count, xs, ys) => {
-    new Float64Array(memory, FIRST_BYTE, 9).set(homography);
-    kernels.project(FIRST_BYTE, y, first, step, count, xs, ys);
-  };
+/** Writes where a row of places lies in the source, from the `offset`-th on. */
+type LocateRow = (row: PlaceRow, into: SourcePlaces, offset: number) => void;
+
+function flatPlaces(ws: Workspace, corners: Quad, size: FlatSize): LocateRow {
+  const homography = ws.of(Float64Array.from(homographyBetween(wholePicture(size.width, size.height), corners)));
+  return ({ y, first, step, count }, { xs, ys }, offset) =>
+    ws.kernels.projectRow(homography.at, y, first, step, count, xs.addressOf(offset), ys.addressOf(offset));
 }
 
 /** Cells of the grid in which a bent sheet is read. */
 const GRID = 96;
 
-function bentPlaces(sheet: FittedSheet, scale: number, { width, height }: FlatSize): Places {
+function bentPlaces(sheet: FittedSheet, scale: number, { width, height }: FlatSize): LocateRow {
   const nodes = Array.from({ length: GRID + 1 }, (_, j) =>
     Array.from({ length: GRID + 1 }, (__, i) => scalePoint(sheet.toPhoto(i / GRID, j / GRID), scale)),
   );
   const rowX = new Float64Array(GRID + 1);
   const rowY = new Float64Array(GRID + 1);
-  return (memory, _kernels, y, first, step, count, xs, ys) => {
+  const outX = new Float32Array(2 * TILE_PX);
+  const outY = new Float32Array(2 * TILE_PX);
+  const perPixel = GRID / width;
+  return ({ y, first, step, count }, { xs, ys }, offset) => {
     const at = (y / height) * GRID;
     const j = Math.min(GRID - 1, Math.floor(at));
     const f = at - j;
-    const perPixel = GRID / width;
-    for (
-      let i = Math.floor(first * perPixel),
-        last = Math.min(GRID, Math.floor((first + (count - 1) * step) * perPixel) + 1);
-      i <= last;
-      i++
-    ) {
+    const last = Math.min(GRID, Math.floor((first + (count - 1) * step) * perPixel) + 1);
+    for (let i = Math.floor(first * perPixel); i <= last; i++) {
       const above = nodes[j]![i]!;
       const below = nodes[j + 1]![i]!;
       rowX[i] = above.x + (below.x - above.x) * f;
       rowY[i] = above.y + (below.y - above.y) * f;
     }
-    const outX = new Float32Array(memory, xs, count);
-    const outY = new Float32Array(memory, ys, count);
     for (let k = 0, x = first; k < count; k++, x += step) {
       const across = x * perPixel;
       const i = Math.min(GRID - 1, across | 0);
@@ -176,75 +154,46 @@ function bentPlaces(sheet: FittedSheet, scale: number, { width, height }: FlatSi
       outX[k] = rowX[i]! + (rowX[i + 1]! - rowX[i]!) * g;
       outY[k] = rowY[i]! + (rowY[i + 1]! - rowY[i]!) * g;
     }
+    xs.set(outX.subarray(0, count), offset);
+    ys.set(outY.subarray(0, count), offset);
   };
 }
 
 /** The page is made tile by tile, so that only a small part of the photo is in the kernels' memory at a time. */
 const TILE_PX = 128;
 
-function warp(
-  source: PixelImage,
-  places: Places,
-  { width, height }: FlatSize,
-  looks: 1 | 2,
-  tell: (share: number) => void,
-): PixelImage {
-  const grey = source.channels === 1;
-  const out = createPixelImage(width, height, grey ? 1 : 3);
+interface WarpOptions {
+  readonly size: FlatSize;
+  /** Places that are averaged for a pixel, along each of its sides. */
+  readonly looks: 1 | 2;
+  readonly tell: (share: number) => void;
+}
+
+function warp(ws: Workspace, source: PixelImage, locate: LocateRow, { size, looks, tell }: WarpOptions): PixelImage {
+  const { width, height } = size;
+  const out = createPixelImage(width, height, source.channels === 1 ? 1 : 3);
   const most = (TILE_PX * looks) ** 2;
-  const xsAt = FIRST_BYTE + 128; // behind what places need
-  const ysAt = xsAt + roomFor(most);
-  const tileAt = ysAt + roomFor(most);
-  const partAt = tileAt + 4 * roomFor(TILE_PX ** 2);
+  const places: SourcePlaces = { xs: ws.f32(most), ys: ws.f32(most) };
+  const tile = ws.clamped(3 * TILE_PX ** 2);
+  const pixels = new Uint8ClampedArray(tile.length);
   for (let top = 0; top < height; top += TILE_PX) {
     const rows = Math.min(TILE_PX, height - top);
     for (let left = 0; left < width; left += TILE_PX) {
       const columns = Math.min(TILE_PX, width - left);
       const count = columns * looks;
-      const all = count * rows * looks;
-      const { kernels, buffer } = start(partAt);
       // a row may write a little into the next, so they are filled from the top
       for (let row = 0; row < rows * looks; row++)
-        places(
-          buffer,
-          kernels,
-          top + (row + 0.5) / looks,
-          left + 0.5 / looks,
-          1 / looks,
-          count,
-          xsAt + 4 * row * count,
-          ysAt + 4 * row * count,
+        locate(
+          { y: top + (row + 0.5) / looks, first: left + 0.5 / looks, step: 1 / looks, count },
+          places,
+          row * count,
         );
-      const part = partOf(
-        source,
-        kernels.least(xsAt, all),
-        kernels.least(ysAt, all),
-        kernels.largest(xsAt, all),
-        kernels.largest(ysAt, all),
-      );
-      const channels = grey ? 3 : source.channels;
-      const { kernels: same, buffer: grown } = start(partAt + (part.width * part.height + 8) * channels);
-      readPart(source, part, new Uint8ClampedArray(grown, partAt, part.width * part.height * channels));
-      same.lookTile(
-        partAt,
-        part.x,
-        part.y,
-        part.width,
-        channels,
-        source.width,
-        source.height,
-        xsAt,
-        ysAt,
-        columns,
-        rows,
-        looks,
-        tileAt,
-      );
-      const tile = new Uint8ClampedArray(grown, tileAt, 3 * columns * rows);
+      sampleTile(source, places, tile, { columns, rows, looks });
+      tile.copyInto(pixels, 0, 3 * columns * rows);
       for (let row = 0; row < rows; row++) {
         const to = (top + row) * width + left;
-        if (grey) for (let x = 0; x < columns; x++) out.data[to + x] = tile[3 * (row * columns + x)]!;
-        else out.data.set(tile.subarray(3 * row * columns, 3 * (row + 1) * columns), 3 * to);
+        if (out.channels === 1) for (let x = 0; x < columns; x++) out.data[to + x] = pixels[3 * (row * columns + x)]!;
+        else out.data.set(pixels.subarray(3 * row * columns, 3 * (row + 1) * columns), 3 * to);
       }
     }
     tell((top + rows) / height);
@@ -252,17 +201,53 @@ function warp(
   return out;
 }
 
+/** Reads the source at the places of a tile: RGB, columns × rows. */
+function sampleTile(
+  source: PixelImage,
+  { xs, ys }: SourcePlaces,
+  tile: ClampedSlot,
+  { columns, rows, looks }: { readonly columns: number; readonly rows: number; readonly looks: number },
+): void {
+  withWorkspace((ws) => {
+    const { kernels } = ws;
+    const all = columns * rows * looks ** 2;
+    const part = partOf(
+      source,
+      { x: kernels.smallestOf(xs.at, all), y: kernels.smallestOf(ys.at, all) },
+      { x: kernels.largestOf(xs.at, all), y: kernels.largestOf(ys.at, all) },
+    );
+    const channels = source.channels === 1 ? 3 : source.channels;
+    const read = ws.clamped((part.width * part.height + 8) * channels);
+    read.view((samples) => readPart(source, part, samples));
+    kernels.sampleTile(
+      read.at,
+      part.x,
+      part.y,
+      part.width,
+      channels,
+      source.width,
+      source.height,
+      xs.at,
+      ys.at,
+      columns,
+      rows,
+      looks,
+      tile.at,
+    );
+  });
+}
+
 interface Part extends FlatSize {
   readonly x: number;
   readonly y: number;
 }
 
-/** All pixels that are read for places within these bounds, one row more than the photo has where they reach its end. */
-function partOf({ width, height }: PixelImage, left: number, top: number, right: number, bottom: number): Part {
+/** All pixels that are read for places between two, one row more than the photo has where they reach its end. */
+function partOf({ width, height }: PixelImage, least: Point, most: Point): Part {
   const within = (at: number, length: number): number => Math.min(length - 1, Math.max(0, Math.floor(at - 0.5)));
-  const x = within(left, width);
-  const y = within(top, height);
-  return { x, y, width: within(right, width) + 2 - x, height: within(bottom, height) + 2 - y };
+  const x = within(least.x, width);
+  const y = within(least.y, height);
+  return { x, y, width: within(most.x, width) + 2 - x, height: within(most.y, height) + 2 - y };
 }
 
 function readPart({ width, height, channels, data }: PixelImage, part: Part, into: Uint8ClampedArray): void {

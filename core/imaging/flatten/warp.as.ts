@@ -1,5 +1,5 @@
-// AssemblyScript: the inner loops of core/flatten/flattenPage.ts, all channels of a pixel at once (WebAssembly SIMD). Compiled
-// by scripts/buildKernels.mjs into ../warpKernels.ts. Pointers are bytes in the module's memory; places are 32-bit floats.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of flattenPage.ts, all channels of a pixel at once. Places are 32-bit floats.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
@@ -11,7 +11,7 @@ const PAPER_WHITE = 255 * ONE * ONE;
  * Where a homography (nine 64-bit floats, row by row) takes `count` places of a row, x from `first` on by `step`. One more
  * place than asked for may be written.
  */
-export function project(homography: usize, y: f64, first: f64, step: f64, count: i32, xs: usize, ys: usize): void {
+export function projectRow(homography: usize, y: f64, first: f64, step: f64, count: i32, xs: usize, ys: usize): void {
   const acrossX = f64x2.splat(load<f64>(homography));
   const acrossY = f64x2.splat(load<f64>(homography, 24));
   const acrossW = f64x2.splat(load<f64>(homography, 48));
@@ -29,14 +29,14 @@ export function project(homography: usize, y: f64, first: f64, step: f64, count:
 }
 
 /** The least of `count` values. */
-export function least(values: usize, count: i32): f32 {
+export function smallestOf(values: usize, count: i32): f32 {
   let found = f32(Infinity);
   for (let at = values, end = values + (<usize>count << 2); at < end; at += 4) found = min<f32>(found, load<f32>(at));
   return found;
 }
 
 /** The largest of `count` values. */
-export function largest(values: usize, count: i32): f32 {
+export function largestOf(values: usize, count: i32): f32 {
   let found = f32(-Infinity);
   for (let at = values, end = values + (<usize>count << 2); at < end; at += 4) found = max<f32>(found, load<f32>(at));
   return found;
@@ -47,7 +47,7 @@ export function largest(values: usize, count: i32): f32 {
  * there is paper. Of the photo a part lies at `part`, rows of `partWidth` px of `channels` bytes, from (left, top) of the
  * photo on. Each pixel is the mean of looks × looks places (xs, ys: px of the photo, row by row).
  */
-export function lookTile(part: usize, left: i32, top: i32, partWidth: i32, channels: i32, photoWidth: i32, photoHeight: i32, xs: usize, ys: usize, width: i32, height: i32, looks: i32, out: usize): void {
+export function sampleTile(part: usize, left: i32, top: i32, partWidth: i32, channels: i32, photoWidth: i32, photoHeight: i32, xs: usize, ys: usize, width: i32, height: i32, looks: i32, out: usize): void {
   const stride = partWidth * channels;
   const lastX = <f32>(photoWidth - 1);
   const lastY = <f32>(photoHeight - 1);

@@ -1,5 +1,5 @@
-import { JBIG2_KERNELS } from '../kernels/jbig2Kernels';
-import { FIRST_BYTE, scratchKernels } from '../kernels/startKernels';
+import type { Address } from '../kernels/kernels';
+import type { Workspace } from '../kernels/workspace';
 
 /*
  * The adaptive binary arithmetic coder of JBIG2 and JPEG 2000 (the MQ coder), encoder side, as in ITU-T T.88 Annex E.
@@ -63,45 +63,41 @@ const AFTER_LESS = Uint8Array.from(
   (_, i) => 2 * STATES[i >> 1]![2] + ((i & 1) ^ STATES[i >> 1]![3]),
 );
 
-interface Jbig2Kernels {
-  begin(estimates: number, afterMore: number, afterLess: number, contexts: number, out: number): void;
+/** A code that is under way; any number of them can be. */
+export interface ArithmeticEncoder {
+  /** Its state in the kernels' memory, for kernels that code many bits. */
+  readonly coder: Address;
   /** Codes a bit in a context, an index below the number of contexts. */
   code(context: number, bit: number): void;
   /** The same as coding the bit so many times, in far fewer steps where it is what the context expects. */
   codeRun(context: number, bit: number, times: number): void;
-  finish(): number;
-  same(one: number, other: number, length: number): number;
-  codeRow(twoAbove: number, above: number, row: number, from: number, end: number, width: number): void;
-}
-const start = scratchKernels<Jbig2Kernels>(JBIG2_KERNELS);
-
-/** One code at a time, in WebAssembly (kernels/jbig2.as.ts): until it is finished no other kernel may be started. */
-export interface ArithmeticEncoder {
-  readonly kernels: Omit<Jbig2Kernels, 'begin' | 'finish'>;
-  /** The kernels' memory, and where the caller's own bytes may lie in it. */
-  readonly buffer: ArrayBuffer;
-  readonly roomAt: number;
   /** Ends the code. */
-  readonly finish: () => Uint8Array;
+  finish(): Uint8Array<ArrayBuffer>;
 }
+
+/** 32-bit numbers of a code's state. */
+const STATE_NUMBERS = 9;
 
 /**
+ * @param ws - the code lives as long as this
  * @param contexts - how many contexts there are, each with its own estimate
  * @param mostBytes - that the code can take: a bit coded takes far less than two
- * @param room - bytes for the caller's own use
  */
-export function startArithmeticEncoder(contexts: number, mostBytes: number, room = 0): ArithmeticEncoder {
-  const moreAt = FIRST_BYTE + 2 * ESTIMATE.length;
-  const lessAt = moreAt + AFTER_MORE.length;
-  const contextsAt = lessAt + AFTER_LESS.length;
-  const roomAt = contextsAt + contexts;
-  const outAt = roomAt + room;
-  const { kernels, buffer } = start(outAt + mostBytes);
-  const bytes = new Uint8Array(buffer);
-  new Uint16Array(buffer, FIRST_BYTE, ESTIMATE.length).set(ESTIMATE);
-  bytes.set(AFTER_MORE, moreAt);
-  bytes.set(AFTER_LESS, lessAt);
-  bytes.fill(0, contextsAt, outAt);
-  kernels.begin(FIRST_BYTE, moreAt, lessAt, contextsAt, outAt);
-  return { kernels, buffer, roomAt, finish: () => bytes.slice(outAt + 1, outAt + 1 + kernels.finish()) };
+export function startArithmeticEncoder(ws: Workspace, contexts: number, mostBytes: number): ArithmeticEncoder {
+  const { kernels } = ws;
+  const state = ws.i32(STATE_NUMBERS);
+  const contextStates = ws.u8(contexts);
+  contextStates.fill(0);
+  const out = ws.u8(Math.ceil(mostBytes));
+  kernels.beginCode(state.at, ws.of(ESTIMATE).at, ws.of(AFTER_MORE).at, ws.of(AFTER_LESS).at, contextStates.at, out.at);
+  return {
+    coder: state.at,
+    code: (context, bit) => kernels.codeBit(state.at, context, bit),
+    codeRun: (context, bit, times) => kernels.codeRun(state.at, context, bit, times),
+    // the first byte takes a carry, and nobody reads it
+    finish: () => {
+      const length = kernels.endCode(state.at);
+      return out.copy(1, 1 + length);
+    },
+  };
 }

@@ -1,7 +1,12 @@
-// AssemblyScript: the arithmetic coder of core/compress/arithmeticEncoder.ts and the rows of core/compress/jbig2.ts. Compiled by
-// scripts/buildKernels.mjs into ../jbig2Kernels.ts. Pointers are bytes in the module's memory.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The arithmetic coder of arithmeticEncoder.ts and the rows of jbig2.ts.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
+
+/*
+ * A code that is under way lies in memory: 32-bit numbers, in the order of these names. Each call takes them out, works on them
+ * here, and puts them back, so that any number of codes can be under way.
+ */
 
 /** For each state × 2 + its more probable symbol: the estimate (16 bits), then the next after the more and the less probable symbol (8 bits each). */
 let estimates: usize = 0;
@@ -9,25 +14,49 @@ let afterMore: usize = 0;
 let afterLess: usize = 0;
 /** One byte a context. */
 let states: usize = 0;
-/** The byte written last; the one before the first is written to as well, and nobody reads it. */
-let at: usize = 0;
+/** The byte before the first: it is written to as well, and nobody reads it. */
 let first: usize = 0;
+/** The byte written last. */
+let at: usize = 0;
 let a: u32 = 0;
 let c: u32 = 0;
 let count: i32 = 0;
 
-/** Begins a code at `out`. The contexts' states are 0. */
-export function begin(estimateTable: usize, moreTable: usize, lessTable: usize, contexts: usize, out: usize): void {
-  estimates = estimateTable;
-  afterMore = moreTable;
-  afterLess = lessTable;
-  states = contexts;
-  first = out;
-  at = out;
-  store<u8>(at, 0);
-  a = 0x8000;
-  c = 0;
-  count = 12;
+// @ts-ignore: decorator
+@inline
+function takeOut(coder: usize): void {
+  estimates = load<u32>(coder);
+  afterMore = load<u32>(coder, 4);
+  afterLess = load<u32>(coder, 8);
+  states = load<u32>(coder, 12);
+  first = load<u32>(coder, 16);
+  at = load<u32>(coder, 20);
+  a = load<u32>(coder, 24);
+  c = load<u32>(coder, 28);
+  count = load<i32>(coder, 32);
+}
+
+// @ts-ignore: decorator
+@inline
+function putBack(coder: usize): void {
+  store<u32>(coder, <u32>at, 20);
+  store<u32>(coder, a, 24);
+  store<u32>(coder, c, 28);
+  store<i32>(coder, count, 32);
+}
+
+/** Begins a code at `out`; `coder` has room for nine 32-bit numbers. The contexts' states are 0. */
+export function beginCode(coder: usize, estimateTable: usize, moreTable: usize, lessTable: usize, contexts: usize, out: usize): void {
+  store<u32>(coder, <u32>estimateTable);
+  store<u32>(coder, <u32>moreTable, 4);
+  store<u32>(coder, <u32>lessTable, 8);
+  store<u32>(coder, <u32>contexts, 12);
+  store<u32>(coder, <u32>out, 16);
+  store<u32>(coder, <u32>out, 20);
+  store<u32>(coder, 0x8000, 24);
+  store<u32>(coder, 0, 28);
+  store<i32>(coder, 12, 32);
+  store<u8>(out, 0);
 }
 
 function byteOut(): void {
@@ -47,8 +76,7 @@ function byteOut(): void {
   }
 }
 
-/** Codes a bit in a context. */
-export function code(context: u32, bit: u32): void {
+function encode(context: u32, bit: u32): void {
   const state = <u32>load<u8>(states + context);
   const estimate = <u32>load<u16>(estimates + (<usize>state << 1));
   a -= estimate;
@@ -72,8 +100,8 @@ export function code(context: u32, bit: u32): void {
   } while ((a & 0x8000) == 0);
 }
 
-/** The same as coding the bit so many times, in far fewer steps where it is what the context expects. */
-export function codeRun(context: u32, bit: u32, times: i32): void {
+/** The same as encoding the bit so many times, in far fewer steps where it is what the context expects. */
+function encodeRun(context: u32, bit: u32, times: i32): void {
   for (let left = times; left > 0; left--) {
     const state = <u32>load<u8>(states + context);
     if (bit == (state & 1)) {
@@ -85,12 +113,27 @@ export function codeRun(context: u32, bit: u32, times: i32): void {
       left -= <i32>free;
       if (left == 0) return;
     }
-    code(context, bit);
+    encode(context, bit);
   }
 }
 
+/** Codes a bit in a context. */
+export function codeBit(coder: usize, context: u32, bit: u32): void {
+  takeOut(coder);
+  encode(context, bit);
+  putBack(coder);
+}
+
+/** The same as coding the bit so many times. */
+export function codeRun(coder: usize, context: u32, bit: u32, times: i32): void {
+  takeOut(coder);
+  encodeRun(context, bit, times);
+  putBack(coder);
+}
+
 /** Ends the code. @returns how many bytes it has, from the second of `out` on */
-export function finish(): i32 {
+export function endCode(coder: usize): i32 {
+  takeOut(coder);
   const highest = c + a;
   c |= 0xffff;
   if (c >= highest) c -= 0x8000;
@@ -103,18 +146,19 @@ export function finish(): i32 {
   return <i32>(at - first);
 }
 
-/** Whether two stretches of bytes are the same. */
-export function same(one: usize, other: usize, length: i32): bool {
-  for (let i = 0; i < length; i++) if (load<u8>(one + i) != load<u8>(other + i)) return false;
-  return true;
+/** 1 where two stretches of bytes are the same, else 0. */
+export function sameBytes(one: usize, other: usize, length: i32): i32 {
+  for (let i = 0; i < length; i++) if (load<u8>(one + i) != load<u8>(other + i)) return 0;
+  return 1;
 }
 
 /**
  * Codes a row of a generic region, template 0, of which only columns from `from` to `end` can have ink in reach: rows of one
  * byte a sample, 0 or 1, with four of 0 before and eight behind.
  */
-export function codeRow(twoAbove: usize, above: usize, row: usize, from: i32, end: i32, width: i32): void {
-  codeRun(0, 0, from);
+export function codeRow(coder: usize, twoAbove: usize, above: usize, row: usize, from: i32, end: i32, width: i32): void {
+  takeOut(coder);
+  encodeRun(0, 0, from);
   // windows that slide along: 5 samples two rows above, 7 one row above, 4 before in the row itself
   let upper: u32 = (<u32>load<u8>(twoAbove + from) << 2) | (<u32>load<u8>(twoAbove + from, 1) << 1) | <u32>load<u8>(twoAbove + from, 2);
   let middle: u32 = (<u32>load<u8>(above + from) << 3) | (<u32>load<u8>(above + from, 1) << 2) | (<u32>load<u8>(above + from, 2) << 1) | <u32>load<u8>(above + from, 3);
@@ -124,14 +168,15 @@ export function codeRow(twoAbove: usize, above: usize, row: usize, from: i32, en
       const start = x;
       while (x + 8 <= end && (load<u64>(row + x) | load<u64>(twoAbove + x, 3) | load<u64>(above + x, 4)) == 0) x += 8;
       while (x < end && (load<u8>(row + x) | load<u8>(twoAbove + x, 3) | load<u8>(above + x, 4)) == 0) x++;
-      codeRun(0, 0, x - start);
+      encodeRun(0, 0, x - start);
       if (x >= end) break;
     }
     const ink = <u32>load<u8>(row + x);
-    code((upper << 11) | (middle << 4) | before, ink);
+    encode((upper << 11) | (middle << 4) | before, ink);
     upper = ((upper << 1) | <u32>load<u8>(twoAbove + x, 3)) & 0x1f;
     middle = ((middle << 1) | <u32>load<u8>(above + x, 4)) & 0x7f;
     before = ((before << 1) | ink) & 0x0f;
   }
-  codeRun(0, 0, width - end);
+  encodeRun(0, 0, width - end);
+  putBack(coder);
 }

@@ -1,4 +1,5 @@
 import type { PixelImage } from '../raster/pixelImage';
+import { withWorkspace, type ByteSlot } from '../kernels/workspace';
 import { startArithmeticEncoder } from './arithmeticEncoder';
 
 /*
@@ -91,43 +92,59 @@ const ROOM_BEHIND = 12;
 /** Samples that the template reads to either side, at most. */
 const REACH = 4;
 
-/** A row in the encoder's memory, with the columns between which its ink is; none where the last is before the first. */
+/** A row as the caller fills it, with the columns between which its ink is (none where the last is before the first), and as the kernels read it. */
 interface Row {
-  readonly at: number;
-  readonly ink: Uint8Array;
+  readonly slot: ByteSlot;
   readonly extent: Int32Array;
 }
 
 function codeRegion({ width, height, row: fill }: BilevelRows): Uint8Array {
-  const room = ROOM_BEFORE + width + ROOM_BEHIND;
-  const { kernels, buffer, roomAt, finish } = startArithmeticEncoder(
-    CONTEXTS,
-    (width * height) / 4 + height + 4096,
-    3 * room,
-  );
-  const rows = [0, 1, 2].map((k): Row => {
-    const at = roomAt + k * room + ROOM_BEFORE;
-    return { at, ink: new Uint8Array(buffer, at, width), extent: Int32Array.of(width, -1) };
-  }) as [Row, Row, Row];
-  let [twoAbove, above, row] = rows;
-  let typicalBefore = 0;
-  for (let y = 0; y < height; y++) {
-    row.ink.fill(0);
-    row.extent[0] = width;
-    row.extent[1] = -1;
-    fill(y, row.ink, row.extent);
-    const first = Math.min(row.extent[0], above.extent[0]!);
-    const last = Math.max(row.extent[1], above.extent[1]!);
-    const typical = last < first || kernels.same(row.at + first, above.at + first, last - first + 1) ? 1 : 0;
-    kernels.code(TYPICAL_CONTEXT, typical ^ typicalBefore);
-    typicalBefore = typical;
-    if (typical === 0) {
-      // to both sides of all ink in reach everything is white in a white context
-      const from = Math.max(0, Math.min(first, twoAbove.extent[0]!) - REACH);
-      const end = Math.min(width, Math.max(last, twoAbove.extent[1]!) + REACH + 1);
-      kernels.codeRow(twoAbove.at, above.at, row.at, from, end, width);
+  return withWorkspace((ws) => {
+    const { kernels } = ws;
+    const encoder = startArithmeticEncoder(ws, CONTEXTS, (width * height) / 4 + height + 4096);
+    const emptyRow = (): Row => {
+      const slot = ws.u8(ROOM_BEFORE + width + ROOM_BEHIND);
+      slot.fill(0);
+      return { slot, extent: Int32Array.of(width, -1) };
+    };
+    let [twoAbove, above, row] = [emptyRow(), emptyRow(), emptyRow()];
+    const ink = new Uint8Array(width);
+    let typicalBefore = 0;
+    for (let y = 0; y < height; y++) {
+      ink.fill(0);
+      row.extent[0] = width;
+      row.extent[1] = -1;
+      fill(y, ink, row.extent);
+      row.slot.set(ink, ROOM_BEFORE);
+      const first = Math.min(row.extent[0], above.extent[0]!);
+      const last = Math.max(row.extent[1], above.extent[1]!);
+      const typical =
+        last < first ||
+        kernels.sameBytes(
+          row.slot.addressOf(ROOM_BEFORE + first),
+          above.slot.addressOf(ROOM_BEFORE + first),
+          last - first + 1,
+        ) === 1
+          ? 1
+          : 0;
+      encoder.code(TYPICAL_CONTEXT, typical ^ typicalBefore);
+      typicalBefore = typical;
+      if (typical === 0) {
+        // to both sides of all ink in reach everything is white in a white context
+        const from = Math.max(0, Math.min(first, twoAbove.extent[0]!) - REACH);
+        const end = Math.min(width, Math.max(last, twoAbove.extent[1]!) + REACH + 1);
+        kernels.codeRow(
+          encoder.coder,
+          twoAbove.slot.addressOf(ROOM_BEFORE),
+          above.slot.addressOf(ROOM_BEFORE),
+          row.slot.addressOf(ROOM_BEFORE),
+          from,
+          end,
+          width,
+        );
+      }
+      [twoAbove, above, row] = [above, row, twoAbove];
     }
-    [twoAbove, above, row] = [above, row, twoAbove];
-  }
-  return finish();
+    return encoder.finish();
+  });
 }

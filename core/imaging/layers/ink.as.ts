@@ -1,6 +1,5 @@
-// AssemblyScript: inner loops over finished pages, most of which are white (WebAssembly SIMD). Used by core/compress and
-// core/finish/inkPlane.ts. Compiled by scripts/buildKernels.mjs into ../inkKernels.ts. Pointers are bytes in the module's
-// memory; samples are bytes.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// Loops over finished pages, most of which are white: inkDepth.ts, takeApart.ts and ../finish/inkPlane.ts. Samples are bytes.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 

@@ -1,16 +1,6 @@
-import { INK_KERNELS } from '../kernels/inkKernels';
+import { withWorkspace, type ClampedSlot } from '../kernels/workspace';
 import { largestByteAround } from '../raster/morphology';
 import type { PixelImage } from '../raster/pixelImage';
-import { FIRST_BYTE, scratchKernels } from '../kernels/startKernels';
-
-interface InkKernels {
-  depthAndGrey(pixels: number, count: number, depth: number, grey: number): void;
-  sumBlocks(pixels: number, covered: number, width: number, rows: number, channels: number, out: number): void;
-  countFrom(bytes: number, count: number, least: number): number;
-  markInk(depth: number, full: number, count: number, least: number, share: number, out: number): void;
-}
-/** Started by what looks at finished pages: kernels/ink.as.ts. */
-export const inkKernels = scratchKernels<InkKernels>(INK_KERNELS);
 
 /** So many pixels are in the kernels' memory at a time. */
 const CHUNK_PX = 1 << 16;
@@ -31,19 +21,23 @@ export function tonesOf({ width, height, channels, data }: PixelImage): PageTone
     return { depth, grey: data };
   }
   const grey = new Uint8ClampedArray(width * height);
-  const depthAt = FIRST_BYTE + 3 * (CHUNK_PX + 16);
-  const greyAt = depthAt + CHUNK_PX + 16;
-  const { kernels, buffer } = inkKernels(greyAt + CHUNK_PX + 16);
-  const pixels = new Uint8ClampedArray(buffer, FIRST_BYTE, 3 * CHUNK_PX);
-  for (let from = 0; from < depth.length; from += CHUNK_PX) {
-    const count = Math.min(CHUNK_PX, depth.length - from);
-    if (channels === 3) pixels.set(data.subarray(3 * from, 3 * (from + count)));
-    else for (let i = 0; i < count; i++) for (let c = 0; c < 3; c++) pixels[3 * i + c] = data[4 * (from + i) + c]!;
-    kernels.depthAndGrey(FIRST_BYTE, count, depthAt, greyAt);
-    depth.set(new Uint8ClampedArray(buffer, depthAt, count), from);
-    grey.set(new Uint8ClampedArray(buffer, greyAt, count), from);
-  }
-  return { depth, grey };
+  return withWorkspace((ws) => {
+    const pixels = ws.clamped(3 * CHUNK_PX);
+    const depths = ws.clamped(CHUNK_PX);
+    const greys = ws.clamped(CHUNK_PX);
+    for (let from = 0; from < depth.length; from += CHUNK_PX) {
+      const count = Math.min(CHUNK_PX, depth.length - from);
+      if (channels === 3) pixels.set(data.subarray(3 * from, 3 * (from + count)));
+      else
+        pixels.view((samples) => {
+          for (let i = 0; i < count; i++) for (let c = 0; c < 3; c++) samples[3 * i + c] = data[4 * (from + i) + c]!;
+        });
+      ws.kernels.depthAndGrey(pixels.at, count, depths.at, greys.at);
+      depths.copyInto(depth, from, count);
+      greys.copyInto(grey, from, count);
+    }
+    return { depth, grey };
+  });
 }
 
 /** Half the square in which the darkest ink nearby is sought, as a share of the long side: 0.4 mm of A4. */
@@ -65,35 +59,37 @@ export function inkWhere(
   share: number,
 ): { readonly is: Uint8Array<ArrayBuffer>; readonly count: number } {
   const is = new Uint8Array(depth.length);
-  const fullAt = FIRST_BYTE + CHUNK_PX + 16;
-  const outAt = fullAt + CHUNK_PX + 16;
-  const { kernels, buffer } = inkKernels(outAt + CHUNK_PX + 16);
-  const bytes = new Uint8Array(buffer);
-  let count = 0;
-  for (let from = 0; from < depth.length; from += CHUNK_PX) {
-    const length = readChunk(depth, from, bytes);
-    bytes.set(full.subarray(from, from + length), fullAt);
-    kernels.markInk(FIRST_BYTE, fullAt, length, least, Math.round(256 * share), outAt);
-    count += kernels.countFrom(outAt, length, 1);
-    is.set(bytes.subarray(outAt, outAt + length), from);
-  }
-  return { is, count };
+  return withWorkspace((ws) => {
+    const depths = ws.clamped(CHUNK_PX + 16);
+    const fulls = ws.clamped(CHUNK_PX);
+    const marked = ws.u8(CHUNK_PX + 16);
+    let count = 0;
+    for (let from = 0; from < depth.length; from += CHUNK_PX) {
+      const length = readChunk(depth, from, depths);
+      fulls.set(full.subarray(from, from + length));
+      ws.kernels.markInk(depths.at, fulls.at, length, least, Math.round(256 * share), marked.at);
+      count += ws.kernels.countFrom(marked.at, length, 1);
+      marked.copyInto(is, from, length);
+    }
+    return { is, count };
+  });
 }
 
 /** How many of a plane's samples are darker than this. */
 export function countDarker(grey: Uint8ClampedArray, than: number): number {
-  const { kernels, buffer } = inkKernels(FIRST_BYTE + CHUNK_PX + 16);
-  const bytes = new Uint8Array(buffer);
-  let count = grey.length;
-  for (let from = 0; from < grey.length; from += CHUNK_PX)
-    count -= kernels.countFrom(FIRST_BYTE, readChunk(grey, from, bytes), than);
-  return count;
+  return withWorkspace((ws) => {
+    const chunk = ws.clamped(CHUNK_PX + 16);
+    let count = grey.length;
+    for (let from = 0; from < grey.length; from += CHUNK_PX)
+      count -= ws.kernels.countFrom(chunk.at, readChunk(grey, from, chunk), than);
+    return count;
+  });
 }
 
 /** Samples from there on, and 0 behind the last. @returns how many */
-function readChunk(samples: Uint8ClampedArray, from: number, bytes: Uint8Array): number {
+function readChunk(samples: Uint8ClampedArray, from: number, into: ClampedSlot): number {
   const chunk = samples.subarray(from, from + CHUNK_PX);
-  bytes.set(chunk, FIRST_BYTE);
-  bytes.fill(0, FIRST_BYTE + chunk.length, FIRST_BYTE + chunk.length + 16);
+  into.set(chunk);
+  into.fill(0, chunk.length, chunk.length + 16);
   return chunk.length;
 }

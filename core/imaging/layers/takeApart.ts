@@ -1,11 +1,11 @@
+import { withWorkspace } from '../kernels/workspace';
 import { fillMasked } from '../light/fillMasked';
 import { connectedRegions } from '../raster/connectedRegions';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { largestByteAround } from '../raster/morphology';
 import { releaseBuffers } from '../raster/releaseBuffers';
-import { FIRST_BYTE } from '../kernels/startKernels';
 import { findInks, nearestInk, strokeColours, type Rgb } from './inkColours';
-import { inkKernels, inkWhere, strokeDepth, tonesOf } from './inkDepth';
+import { inkWhere, strokeDepth, tonesOf } from './inkDepth';
 import type { BilevelRows } from '../jbig2/jbig2';
 
 /*
@@ -372,31 +372,34 @@ function backgroundOf(
   const means = Array.from({ length: out.channels }, () => new Float32Array(w * h));
   const unknown = new Uint8Array(w * h);
   const most = BACKGROUND_STEP * width;
-  const coveredAt = FIRST_BYTE + (most + 4) * channels;
-  const sumsAt = 16 * Math.ceil((coveredAt + most) / 16);
-  const { kernels, buffer } = inkKernels(sumsAt + 16 * w);
-  const bytes = new Uint8ClampedArray(buffer);
-  const found = new Int32Array(buffer, sumsAt, 4 * w);
-  let darkest = 255;
-  for (let v = 0; v < h; v++) {
-    const from = v * most;
-    const end = Math.min(width * height, from + most);
-    bytes.set(data.subarray(from * channels, end * channels), FIRST_BYTE);
-    bytes.set(covered.subarray(from, end), coveredAt);
-    kernels.sumBlocks(FIRST_BYTE, coveredAt, width, (end - from) / width, channels, sumsAt);
-    for (let u = 0, to = v * w; u < w; u++, to++) {
-      const count = found[4 * u + 3]!;
-      if (count === 0) {
-        unknown[to] = 1;
-        continue;
-      }
-      for (let c = 0; c < means.length; c++) {
-        const mean = found[4 * u + c]! / count;
-        means[c]![to] = mean;
-        if (mean < darkest) darkest = mean;
+  const darkest = withWorkspace((ws) => {
+    const pixels = ws.clamped(most * channels);
+    const masked = ws.clamped(most);
+    const sums = ws.i32(4 * w);
+    const found = new Int32Array(4 * w);
+    let least = 255;
+    for (let v = 0; v < h; v++) {
+      const from = v * most;
+      const end = Math.min(width * height, from + most);
+      pixels.set(data.subarray(from * channels, end * channels));
+      masked.set(covered.subarray(from, end));
+      ws.kernels.sumBlocks(pixels.at, masked.at, width, (end - from) / width, channels, sums.at);
+      sums.copyInto(found, 0);
+      for (let u = 0, to = v * w; u < w; u++, to++) {
+        const count = found[4 * u + 3]!;
+        if (count === 0) {
+          unknown[to] = 1;
+          continue;
+        }
+        for (let c = 0; c < means.length; c++) {
+          const mean = found[4 * u + c]! / count;
+          means[c]![to] = mean;
+          if (mean < least) least = mean;
+        }
       }
     }
-  }
+    return least;
+  });
   // what is filled in lies between what is known
   releaseBuffers(covered);
   if (darkest >= WHITE_FROM) return null;

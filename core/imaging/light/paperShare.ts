@@ -1,65 +1,30 @@
-import { placesIn, type EnlargeKernels } from '../raster/enlargePlane';
+import { withWorkspace, type FloatSlot, type ClampedSlot, type Workspace } from '../kernels/workspace';
+import { placesIn, placesSlots } from '../raster/enlargePlane';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { SHARES_KERNELS } from '../kernels/sharesKernels';
 import { toLinear } from '../raster/transferCurve';
-import { FIRST_BYTE, roomFor, scratchKernels } from '../kernels/startKernels';
 import type { IlluminationField } from './illuminationField';
 import type { PaperField } from './paperField';
 
 /*
  * The page beside its paper. The field is coarser than the page; its inverse is read bilinearly, row by row, and the page's
- * samples are multiplied by it. The loops are WebAssembly (kernels/shares.as.ts); only a row of the page is there at a time.
+ * samples are multiplied by it. Only a row of the page is in the kernels' memory at a time.
  */
-
-interface SharesKernels extends EnlargeKernels {
-  invert(plane: number, count: number, level: number): void;
-  invertWhite(
-    plane: number,
-    noise: number,
-    count: number,
-    level: number,
-    below: number,
-    least: number,
-    most: number,
-  ): void;
-  paperTops(noise: number, count: number, level: number, below: number, least: number, most: number): void;
-  sumMissing(
-    samples: number,
-    gains: number,
-    tops: number,
-    width: number,
-    shift: number,
-    tolerance: number,
-    linear: number,
-    reds: number,
-    greens: number,
-    blues: number,
-  ): void;
-  scaleRow(samples: number, gains: number, count: number, out: number): void;
-  mixChannels(samples: number, gains: number, count: number, out: number): void;
-}
-const start = scratchKernels<SharesKernels>(SHARES_KERNELS);
 
 /** From this many rows to one of the field on, two at a time have the same gains. */
 const SHARED_FROM = 1.6;
 
 type Size = Pick<PixelImage, 'width' | 'height'>;
 
+/** The gains of a page's rows, made one row at a time. */
 interface GainRows {
-  readonly kernels: SharesKernels;
   /** What the samples of the row are to be multiplied by so that paper becomes its level, interleaved like them. */
-  readonly gains: Float32Array;
-  readonly gainsAt: number;
-  /** Room for a row of samples, and for what is made of it. */
-  readonly samples: Uint8ClampedArray;
-  readonly samplesAt: number;
-  readonly out: Uint8ClampedArray;
-  readonly outAt: number;
-  /** Where paper lies along the row once white is at its level; only where there is a white point. */
-  readonly topsAt: number;
-  readonly moreAt: number;
-  readonly buffer: ArrayBuffer;
-  /** Fills gains for a row of the page, asked for from the top. */
+  readonly gains: FloatSlot;
+  /** Room for a row of samples without alpha, and for what is made of it. */
+  readonly samples: ClampedSlot;
+  readonly out: ClampedSlot;
+  /** Where paper lies along the row once white is at its level; only filled where there is a white point. */
+  readonly tops: FloatSlot;
+  /** Fills gains, and tops, for a row of the page. */
   readonly fill: (y: number) => void;
 }
 
@@ -73,83 +38,70 @@ export interface WhitePoint {
 /**
  * @param levels - what paper is to become in each channel
  * @param white - where it is not the paper that becomes it
- * @param more - bytes for the caller's own use, from moreAt on
  */
 function gainRows(
+  ws: Workspace,
   { width, height }: Size,
   field: IlluminationField,
   levels: readonly number[],
   white: (WhitePoint & { readonly noise: Float32Array }) | null = null,
-  more = 0,
 ): GainRows {
-  const { planes } = field;
-  const colours = planes.length;
-  const planeBytes = roomFor(field.width * field.height);
-  const leftsAt = FIRST_BYTE + colours * planeBytes;
-  const sharesAt = leftsAt + roomFor(width);
-  const lineAt = sharesAt + roomFor(width);
-  const gainsAt = lineAt + roomFor(field.width + 1);
-  const samplesAt = gainsAt + 4 * (colours * width + 16);
-  const outAt = samplesAt + 4 * roomFor(width);
-  const topsAt = 16 * Math.ceil((outAt + 4 * roomFor(width)) / 16);
-  const noiseAt = topsAt + roomFor(width);
-  const { kernels, buffer } = start(noiseAt + (white === null ? 0 : planeBytes) + more);
-  if (white !== null) new Float32Array(buffer, noiseAt, white.noise.length).set(white.noise);
-  planes.forEach((plane, c) => {
-    const at = FIRST_BYTE + c * planeBytes;
-    new Float32Array(buffer, at, plane.length).set(plane);
-    if (white === null) kernels.invert(at, plane.length, levels[c]!);
-    else kernels.invertWhite(at, noiseAt, plane.length, levels[c]!, white.below, white.least, white.most);
+  const { kernels } = ws;
+  const colours = field.planes.length;
+  const noise = white === null ? null : ws.of(white.noise);
+  const planes = field.planes.map((plane, c) => {
+    const slot = ws.of(plane);
+    if (white === null || noise === null) kernels.invertPlane(slot.at, plane.length, levels[c]!);
+    else kernels.invertToWhite(slot.at, noise.at, plane.length, levels[c]!, white.below, white.least, white.most);
+    return slot;
   });
-  if (white !== null) kernels.paperTops(noiseAt, white.noise.length, levels[0]!, white.below, white.least, white.most);
-  const columns = placesIn(field.width, width);
-  new Int32Array(buffer, leftsAt, width).set(columns.lefts);
-  new Float32Array(buffer, sharesAt, width).set(columns.shares);
+  if (white !== null && noise !== null)
+    kernels.paperTops(noise.at, noise.length, levels[0]!, white.below, white.least, white.most);
+  const columns = placesSlots(ws, field.width, width);
   const rows = placesIn(field.height, height);
+  const line = ws.f32(field.width + 1);
+  const gains = ws.f32(colours * width);
+  const tops = ws.f32(width);
+  /** One line of a plane of the field, at a row of the page, read at the page's columns. */
+  const resample = (plane: FloatSlot, y: number, into: FloatSlot, first: number, step: number): void => {
+    const above = rows.lefts[y]!;
+    kernels.lerpRows(
+      plane.addressOf(above * field.width),
+      plane.addressOf(Math.min(field.height - 1, above + 1) * field.width),
+      rows.shares[y]!,
+      field.width,
+      line.at,
+    );
+    kernels.resampleRow(
+      line.at,
+      columns.lefts.at,
+      columns.shares.at,
+      width,
+      into.addressOf(first),
+      step * Float32Array.BYTES_PER_ELEMENT,
+    );
+  };
   // the field is far coarser than the page: two rows share their gains
   const shared = height > SHARED_FROM * field.height ? 2 : 1;
+  let filled = -1;
   return {
-    kernels,
-    gains: new Float32Array(buffer, gainsAt, colours * width),
-    gainsAt,
-    samples: new Uint8ClampedArray(buffer, samplesAt, colours * width),
-    samplesAt,
-    out: new Uint8ClampedArray(buffer, outAt, colours * width),
-    outAt,
-    topsAt,
-    moreAt: noiseAt + (white === null ? 0 : planeBytes),
-    buffer,
+    gains,
+    samples: ws.clamped(colours * width),
+    out: ws.clamped(colours * width),
+    tops,
     fill(y) {
-      if (y % shared !== 0) return;
-      const above = rows.lefts[y]!;
-      const below = Math.min(field.height - 1, above + 1);
-      for (let c = 0; c < colours; c++) {
-        const plane = FIRST_BYTE + c * planeBytes;
-        kernels.mixRows(
-          plane + 4 * above * field.width,
-          plane + 4 * below * field.width,
-          rows.shares[y]!,
-          field.width,
-          lineAt,
-        );
-        kernels.spreadRow(lineAt, leftsAt, sharesAt, width, gainsAt + 4 * c, 4 * colours);
-      }
-      if (white === null) return;
-      kernels.mixRows(
-        noiseAt + 4 * above * field.width,
-        noiseAt + 4 * below * field.width,
-        rows.shares[y]!,
-        field.width,
-        lineAt,
-      );
-      kernels.spreadRow(lineAt, leftsAt, sharesAt, width, topsAt, 4);
+      const row = y - (y % shared);
+      if (row === filled) return;
+      filled = row;
+      planes.forEach((plane, k) => resample(plane, row, gains, k, colours));
+      if (noise !== null) resample(noise, row, tops, 0, 1);
     },
   };
 }
 
 /**
  * Calls `row` for every row of the page with what its samples are to be multiplied by so that paper becomes `level`: as many
- * to a pixel as there are planes. `row` may start no other kernel.
+ * to a pixel as there are planes. The gains are the callback's own until it returns.
  */
 export function forEachGainRow(
   page: Size,
@@ -157,15 +109,20 @@ export function forEachGainRow(
   level: number,
   row: (y: number, gains: Float32Array) => void,
 ): void {
-  const { gains, fill } = gainRows(
-    page,
-    field,
-    field.planes.map(() => level),
-  );
-  for (let y = 0; y < page.height; y++) {
-    fill(y);
-    row(y, gains);
-  }
+  withWorkspace((ws) => {
+    const { gains, fill } = gainRows(
+      ws,
+      page,
+      field,
+      field.planes.map(() => level),
+    );
+    const copied = new Float32Array(gains.length);
+    for (let y = 0; y < page.height; y++) {
+      fill(y);
+      gains.copyInto(copied, 0);
+      row(y, copied);
+    }
+  });
 }
 
 /** One row through a tone curve of as many steps as paper was given: curve[sample × gain]. */
@@ -224,48 +181,50 @@ export function divideByPaper(
   const lit = createPixelImage(width, height, colours);
   const cells = { width: (width >> shift) + 1, height: (height >> shift) + 1 };
   const sums = colours === 1 ? [] : [0, 1, 2].map(() => new Float32Array(cells.width * cells.height));
-  const cellBytes = roomFor(cells.width);
-  const linearBytes = roomFor(LIGHT.length);
-  const { kernels, buffer, gainsAt, samples, samplesAt, out, outAt, topsAt, moreAt, fill } = gainRows(
-    page,
-    field,
-    field.planes.map(() => 255),
-    { ...white, noise: field.noise },
-    linearBytes + 3 * cellBytes,
-  );
-  new Float32Array(buffer, moreAt, LIGHT.length).set(LIGHT);
-  const cellsAt = moreAt + linearBytes;
-  const cellRow = sums.map((_, c) => new Float32Array(buffer, cellsAt + c * cellBytes, cells.width));
-  for (let y = 0; y < height; y++) {
-    fill(y);
-    readRow(page, y, samples);
-    kernels.scaleRow(samplesAt, gainsAt, samples.length, outAt);
-    lit.data.set(out, y * out.length);
-    if (colours === 1) continue;
-    if (y % (1 << shift) === 0) for (const row of cellRow) row.fill(0);
-    kernels.sumMissing(
-      samplesAt,
-      gainsAt,
-      topsAt,
-      width,
-      shift,
-      PAPER_TOLERANCE,
-      moreAt,
-      cellsAt,
-      cellsAt + cellBytes,
-      cellsAt + 2 * cellBytes,
+  withWorkspace((ws) => {
+    const { gains, samples, out, tops, fill } = gainRows(
+      ws,
+      page,
+      field,
+      field.planes.map(() => 255),
+      { ...white, noise: field.noise },
     );
-    if ((y + 1) % (1 << shift) === 0 || y === height - 1)
-      sums.forEach((plane, c) => plane.set(cellRow[c]!, (y >> shift) * cells.width));
-  }
+    const light = ws.of(LIGHT);
+    const cellRow = [ws.f32(cells.width), ws.f32(cells.width), ws.f32(cells.width)] as const;
+    for (let y = 0; y < height; y++) {
+      fill(y);
+      readRow(page, y, samples);
+      ws.kernels.scaleRow(samples.at, gains.at, samples.length, out.at);
+      out.copyInto(lit.data, y * out.length);
+      if (colours === 1) continue;
+      if (y % (1 << shift) === 0) for (const row of cellRow) row.fill(0);
+      ws.kernels.sumMissing(
+        samples.at,
+        gains.at,
+        tops.at,
+        width,
+        shift,
+        PAPER_TOLERANCE,
+        light.at,
+        cellRow[0].at,
+        cellRow[1].at,
+        cellRow[2].at,
+      );
+      if ((y + 1) % (1 << shift) === 0 || y === height - 1)
+        sums.forEach((plane, k) => cellRow[k]!.copyInto(plane, (y >> shift) * cells.width));
+    }
+  });
   return { lit, missing: colours === 1 ? null : { ...cells, shift, sums } };
 }
 
 /** A row without what the page has beside its colours. */
-function readRow({ width, channels, data }: PixelImage, y: number, into: Uint8ClampedArray): void {
+function readRow({ width, channels, data }: PixelImage, y: number, into: ClampedSlot): void {
   const from = y * width * channels;
   if (channels !== 4) into.set(data.subarray(from, from + width * channels));
-  else for (let x = 0; x < width; x++) for (let c = 0; c < 3; c++) into[3 * x + c] = data[from + 4 * x + c]!;
+  else
+    into.view((row) => {
+      for (let x = 0; x < width; x++) for (let c = 0; c < 3; c++) row[3 * x + c] = data[from + 4 * x + c]!;
+    });
 }
 
 /** What paper is in a plane of shares: brighter is kept, up to 255 / 200. */
@@ -276,18 +235,20 @@ export function lightnessShare(page: PixelImage, field: PaperField): Uint8Clampe
   const { width, height } = page;
   const result = new Uint8ClampedArray(width * height);
   const weights = field.planes.length === 1 ? [1] : [0.299, 0.587, 0.114];
-  const { kernels, gainsAt, samples, samplesAt, out, outAt, fill } = gainRows(
-    page,
-    field,
-    weights.map((weight) => weight * PAPER_LEVEL),
-  );
-  const shares = out.subarray(0, width);
-  for (let y = 0; y < height; y++) {
-    fill(y);
-    readRow(page, y, samples);
-    if (weights.length === 1) kernels.scaleRow(samplesAt, gainsAt, width, outAt);
-    else kernels.mixChannels(samplesAt, gainsAt, width, outAt);
-    result.set(shares, y * width);
-  }
+  withWorkspace((ws) => {
+    const { gains, samples, out, fill } = gainRows(
+      ws,
+      page,
+      field,
+      weights.map((weight) => weight * PAPER_LEVEL),
+    );
+    for (let y = 0; y < height; y++) {
+      fill(y);
+      readRow(page, y, samples);
+      if (weights.length === 1) ws.kernels.scaleRow(samples.at, gains.at, width, out.at);
+      else ws.kernels.mixChannels(samples.at, gains.at, width, out.at);
+      out.copyInto(result, y * width, width);
+    }
+  });
   return result;
 }

@@ -1,17 +1,16 @@
-// AssemblyScript: the inner loops of core/light/paperShare.ts, four numbers at a time (WebAssembly SIMD). Compiled by
-// scripts/buildKernels.mjs into ../sharesKernels.ts. Pointers are bytes in the module's memory; gains are 32-bit floats.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of paperShare.ts and scaleByLightness.ts, four numbers at a time. Gains are 32-bit floats.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
-export { mixRows, spreadRow } from '../raster/enlarge.as';
 
 /** plane = level / plane, in place; it has three values to spare. */
-export function invert(plane: usize, count: i32, level: f32): void {
+export function invertPlane(plane: usize, count: i32, level: f32): void {
   const over = f32x4.splat(level);
   for (let at = plane, end = plane + (<usize>count << 2); at < end; at += 16) v128.store(at, f32x4.div(over, v128.load(at)));
 }
 
 /** The same for what counts as white: plane × (1 - below × noise), that share kept between least and most. */
-export function invertWhite(plane: usize, noise: usize, count: i32, level: f32, below: f32, least: f32, most: f32): void {
+export function invertToWhite(plane: usize, noise: usize, count: i32, level: f32, below: f32, least: f32, most: f32): void {
   const over = f32x4.splat(level);
   const one = f32x4.splat(1);
   for (let i: usize = 0; i < <usize>count << 2; i += 16) {

@@ -1,4 +1,4 @@
-import { forgetPictures, halvePicture, toSmallColourPicture } from '../detect/colourPicture';
+import { halvePicture, toSmallColourPicture } from '../detect/colourPicture';
 import {
   locateSheet,
   measureCandidates,
@@ -8,6 +8,7 @@ import {
 } from '../detect/detectOutline';
 import { confidenceOf } from '../detect/quadScorer';
 import { scaleQuad, type Quad } from '../geometry/quad';
+import { withWorkspace, type Workspace } from '../kernels/workspace';
 import type { PixelImage } from '../raster/pixelImage';
 import { LIVE_CONFIDENCE_WEIGHTS, LIVE_SCORER_WEIGHTS } from './liveWeights';
 
@@ -36,25 +37,25 @@ export interface LiveOutline {
   readonly confidence: number;
 }
 
-/** The frame made small and split, as the finding needs it; the mean over four pixels is blur enough. Frames read before are void. */
-export function readFrame(frame: PixelImage): WorkingPicture {
-  forgetPictures();
-  const raw = toSmallColourPicture(frame, WORKING_LONG_SIDE_PX);
-  return { raw, fine: raw, half: halvePicture(raw) };
+/** The frame made small and split, as the finding needs it; the mean over four pixels is blur enough. */
+export function readFrame(frame: PixelImage, ws: Workspace): WorkingPicture {
+  const raw = toSmallColourPicture(frame, WORKING_LONG_SIDE_PX, ws);
+  return { raw, fine: raw, half: halvePicture(raw, ws) };
 }
 
 /**
  * @param frame - RGB or RGBA, at most LIVE_LONG_SIDE_PX on its long side
  * @returns null where nothing at all could be a sheet's sides
  */
-export function findLiveOutline(frame: PixelImage): LiveOutline | null {
-  const picture = readFrame(frame);
-  const measured = rankCandidates(measureCandidates(picture, LIVE_EFFORT), LIVE_SCORER_WEIGHTS);
-  const found = locateSheet(picture.fine, measured, 1, 1);
-  if (found === null) return null;
-  return {
-    quad: scaleQuad(found.quad, Math.max(frame.width, frame.height) / WORKING_LONG_SIDE_PX),
-    outOfView: measured[0]!.candidate.sides.map((side) => side.line.border),
-    confidence: confidenceOf(found.confidenceFeatures, LIVE_CONFIDENCE_WEIGHTS),
-  };
-}
+export const findLiveOutline = (frame: PixelImage): LiveOutline | null =>
+  withWorkspace((ws) => {
+    const picture = readFrame(frame, ws);
+    const measured = rankCandidates(measureCandidates(picture, { effort: LIVE_EFFORT }), LIVE_SCORER_WEIGHTS);
+    const found = locateSheet(picture.fine, measured, 1, 1);
+    if (found === null) return null;
+    return {
+      quad: scaleQuad(found.quad, Math.max(frame.width, frame.height) / WORKING_LONG_SIDE_PX),
+      outOfView: measured[0]!.candidate.sides.map((side) => side.line.border),
+      confidence: confidenceOf(found.confidenceFeatures, LIVE_CONFIDENCE_WEIGHTS),
+    };
+  });

@@ -1,8 +1,7 @@
+import { withWorkspace, type FloatSlot, type Workspace } from '../kernels/workspace';
 import type { PaperField } from '../light/paperField';
 import type { Slip } from './findSlip';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { SLIP_KERNELS } from '../kernels/slipKernels';
-import { FIRST_BYTE, roomFor, scratchKernels } from '../kernels/startKernels';
 import { LEVEL_OF_LIGHT, LIGHT_OF_LEVEL, LIGHT_STEPS } from '../raster/transferCurve';
 
 /*
@@ -25,13 +24,6 @@ const LEAST_WEIGHT = 0.002;
 const RED = 0.2126;
 const GREEN = 0.7152;
 const BLUE = 0.0722;
-
-interface SlipKernels {
-  smear(plane: number, out: number, first: number, last: number, taps: number, count: number, backwards: boolean): void;
-  compare(seen: number, out: number, count: number): void;
-  correct(sharp: number, correction: number, count: number, most: number): void;
-}
-const start = scratchKernels<SlipKernels>(SLIP_KERNELS);
 
 interface Tap {
   readonly dx: number;
@@ -73,80 +65,134 @@ function tapsOf({ lengthPx, angleRad }: Slip): Tap[] {
  */
 export function undoSlip(page: PixelImage, field: PaperField, slip: Slip): PixelImage {
   const { width, height, channels, data } = page;
-  const taps = tapsOf(slip);
   const out = createPixelImage(width, height, channels);
   out.data.set(data);
-  const columns = 8 * Math.ceil((TILE_PX + 2 * RIM_PX) / 8);
-  const count = columns * columns;
-  // a whole row and a little more is free before and behind each plane: taps of its first and last rows reach beyond
-  const reach = 4 * (columns * (Math.ceil(slip.lengthPx / 2) + 2) + 16);
-  const planeBytes = roomFor(count) + 2 * reach;
-  const tapsAt = FIRST_BYTE;
-  const [seenAt, sharpAt, workAt, correctionAt] = [0, 1, 2, 3].map(
-    (k) => tapsAt + roomFor(2 * taps.length) + k * planeBytes + reach,
-  ) as [number, number, number, number];
-  const { kernels, buffer } = start(correctionAt + planeBytes);
-  taps.forEach(({ dx, dy, weight }, t) => {
-    new Int32Array(buffer, tapsAt + 8 * t, 1)[0] = dy * columns + dx;
-    new Float32Array(buffer, tapsAt + 8 * t + 4, 1)[0] = weight;
+  const paper = paperLightOf(page, field);
+  withWorkspace((ws) => {
+    const sharpen = startDeconvolution(ws, slip);
+    for (let top = 0; top < height; top += TILE_PX) {
+      for (let left = 0; left < width; left += TILE_PX) {
+        const seen = coverageOf(page, paper, left, top);
+        writeTile(page, paper, out, { left, top, seen, sharp: sharpen(seen) });
+      }
+    }
   });
-  const view = (at: number): Float32Array => new Float32Array(buffer, at, count);
-  const [seen, sharp] = [view(seenAt), view(sharpAt)];
-  for (const at of [seenAt, sharpAt, workAt, correctionAt])
-    new Float32Array(buffer, at - reach, (planeBytes - 64) / 4).fill(GROUND);
-  // the paper in linear light, by place of the field: each channel's, and its lightness
-  const papers = field.planes.map((plane) =>
+  return out;
+}
+
+/** Columns, and rows, of a tile with its rim. */
+const TILE_SIDE_PX = 8 * Math.ceil((TILE_PX + 2 * RIM_PX) / 8);
+const TILE_SAMPLES = TILE_SIDE_PX ** 2;
+
+/** @returns draws the coverage of a tile together; what it gives is void when it is called again */
+function startDeconvolution(ws: Workspace, slip: Slip): (seen: Float32Array) => Float32Array {
+  const { kernels } = ws;
+  const taps = tapsOf(slip);
+  // a tap: how many samples further on it reads (a 32-bit integer), and its weight
+  const tapSlot = ws.f32(2 * taps.length);
+  const numbers = new DataView(new ArrayBuffer(8 * taps.length));
+  taps.forEach(({ dx, dy, weight }, t) => {
+    numbers.setInt32(8 * t, dy * TILE_SIDE_PX + dx, true);
+    numbers.setFloat32(8 * t + 4, weight, true);
+  });
+  tapSlot.set(new Float32Array(numbers.buffer));
+  // a whole row and a little more is free before and behind each plane: taps of its first and last rows reach beyond
+  const reach = TILE_SIDE_PX * (Math.ceil(slip.lengthPx / 2) + 2) + 16;
+  const plane = (): FloatSlot => {
+    const slot = ws.f32(TILE_SAMPLES + 2 * reach);
+    slot.fill(GROUND);
+    return slot;
+  };
+  const [seen, sharp, work, correction] = [plane(), plane(), plane(), plane()];
+  const [seenAt, sharpAt, workAt, correctionAt] = [
+    seen.addressOf(reach),
+    sharp.addressOf(reach),
+    work.addressOf(reach),
+    correction.addressOf(reach),
+  ];
+  return (coverage) => {
+    seen.set(coverage, reach);
+    sharp.set(coverage, reach);
+    for (let n = 0; n < ITERATIONS; n++) {
+      kernels.convolveTaps(sharpAt, workAt, 0, TILE_SAMPLES, tapSlot.at, taps.length, false);
+      kernels.ratioTo(seenAt, workAt, TILE_SAMPLES);
+      kernels.convolveTaps(workAt, correctionAt, 0, TILE_SAMPLES, tapSlot.at, taps.length, true);
+      kernels.multiplyBy(sharpAt, correctionAt, TILE_SAMPLES, 1 + GROUND);
+    }
+    return sharp.copy(reach, reach + TILE_SAMPLES);
+  };
+}
+
+/** The paper in linear light, by cell of the field: each channel's, and its lightness; and which cell a pixel lies in. */
+interface PaperLight {
+  readonly channels: readonly Float32Array[];
+  readonly lightness: Float32Array;
+  readonly columnOf: Int32Array;
+  readonly rowOf: Int32Array;
+}
+
+function paperLightOf({ width, height, channels: count }: PixelImage, field: PaperField): PaperLight {
+  const channels = field.planes.map((plane) =>
     plane.map((level) => LIGHT_OF_LEVEL[Math.min(255, Math.max(0, Math.round(level)))]!),
   );
-  const [red, green, blue] =
-    channels === 1 ? [papers[0]!, papers[0]!, papers[0]!] : [papers[0]!, papers[1]!, papers[2]!];
-  const lightest = red.map((value, i) => Math.max(1e-3, RED * value + GREEN * green[i]! + BLUE * blue[i]!));
-  const columnOf = Int32Array.from({ length: width }, (_, x) =>
-    Math.min(field.width - 1, Math.floor(((x + 0.5) * field.width) / width)),
-  );
-  const rowOf = (y: number): number =>
-    Math.min(field.height - 1, Math.floor(((y + 0.5) * field.height) / height)) * field.width;
+  const [red, green, blue] = count === 1 ? [0, 0, 0].map(() => channels[0]!) : channels;
+  const cellsOf = (length: number, cells: number, stride: number): Int32Array =>
+    Int32Array.from({ length }, (_, i) => stride * Math.min(cells - 1, Math.floor(((i + 0.5) * cells) / length)));
+  return {
+    channels,
+    lightness: red!.map((value, i) => Math.max(1e-3, RED * value + GREEN * green![i]! + BLUE * blue![i]!)),
+    columnOf: cellsOf(width, field.width, 1),
+    rowOf: cellsOf(height, field.height, field.width),
+  };
+}
+
+/** How much of the paper's light ink takes away over a tile and its rim; at the page's border the last pixel repeats. */
+function coverageOf(
+  { width, height, channels, data }: PixelImage,
+  { lightness: papers, columnOf, rowOf }: PaperLight,
+  left: number,
+  top: number,
+): Float32Array {
   const within = (at: number, size: number): number => Math.min(size - 1, Math.max(0, at));
-  for (let top = 0; top < height; top += TILE_PX) {
-    for (let left = 0; left < width; left += TILE_PX) {
-      for (let j = 0, i = 0; j < columns; j++) {
-        const y = within(top - RIM_PX + j, height);
-        const fieldRow = rowOf(y);
-        for (let k = 0; k < columns; k++, i++) {
-          const x = within(left - RIM_PX + k, width);
-          const at = (y * width + x) * channels;
-          const lightness =
-            channels === 1
-              ? LIGHT_OF_LEVEL[data[at]!]!
-              : RED * LIGHT_OF_LEVEL[data[at]!]! +
-                GREEN * LIGHT_OF_LEVEL[data[at + 1]!]! +
-                BLUE * LIGHT_OF_LEVEL[data[at + 2]!]!;
-          const coverage = 1 - lightness / lightest[fieldRow + columnOf[x]!]!;
-          seen[i] = sharp[i] = coverage > 0 ? GROUND + coverage : GROUND;
-        }
-      }
-      for (let n = 0; n < ITERATIONS; n++) {
-        kernels.smear(sharpAt, workAt, 0, count, tapsAt, taps.length, false);
-        kernels.compare(seenAt, workAt, count);
-        kernels.smear(workAt, correctionAt, 0, count, tapsAt, taps.length, true);
-        kernels.correct(sharpAt, correctionAt, count, 1 + GROUND);
-      }
-      for (let y = top; y < Math.min(height, top + TILE_PX); y++) {
-        const fieldRow = rowOf(y);
-        for (let x = left; x < Math.min(width, left + TILE_PX); x++) {
-          const i = (y - top + RIM_PX) * columns + x - left + RIM_PX;
-          const grows = Math.min(MOST_GAIN, Math.max(0, sharp[i]! - GROUND) / seen[i]!);
-          const f = fieldRow + columnOf[x]!;
-          for (let c = 0; c < channels; c++) {
-            const at = (y * width + x) * channels + c;
-            const paper = papers[c]![f]!;
-            const light = LIGHT_OF_LEVEL[data[at]!]!;
-            if (light < paper)
-              out.data[at] = LEVEL_OF_LIGHT[Math.max(0, (LIGHT_STEPS * (paper - (paper - light) * grows) + 0.5) | 0)]!;
-          }
-        }
-      }
+  const out = new Float32Array(TILE_SAMPLES);
+  for (let j = 0, i = 0; j < TILE_SIDE_PX; j++) {
+    const y = within(top - RIM_PX + j, height);
+    for (let k = 0; k < TILE_SIDE_PX; k++, i++) {
+      const x = within(left - RIM_PX + k, width);
+      const at = (y * width + x) * channels;
+      const lightness =
+        channels === 1
+          ? LIGHT_OF_LEVEL[data[at]!]!
+          : RED * LIGHT_OF_LEVEL[data[at]!]! +
+            GREEN * LIGHT_OF_LEVEL[data[at + 1]!]! +
+            BLUE * LIGHT_OF_LEVEL[data[at + 2]!]!;
+      const coverage = 1 - lightness / papers[rowOf[y]! + columnOf[x]!]!;
+      out[i] = coverage > 0 ? GROUND + coverage : GROUND;
     }
   }
   return out;
+}
+
+/** Writes a tile without its rim: in every channel what ink takes grows as its coverage did. */
+function writeTile(
+  { width, height, channels, data }: PixelImage,
+  paper: PaperLight,
+  out: PixelImage,
+  tile: { readonly left: number; readonly top: number; readonly seen: Float32Array; readonly sharp: Float32Array },
+): void {
+  const { left, top, seen, sharp } = tile;
+  for (let y = top; y < Math.min(height, top + TILE_PX); y++) {
+    for (let x = left; x < Math.min(width, left + TILE_PX); x++) {
+      const i = (y - top + RIM_PX) * TILE_SIDE_PX + x - left + RIM_PX;
+      const grows = Math.min(MOST_GAIN, Math.max(0, sharp[i]! - GROUND) / seen[i]!);
+      const cell = paper.rowOf[y]! + paper.columnOf[x]!;
+      for (let c = 0; c < channels; c++) {
+        const at = (y * width + x) * channels + c;
+        const white = paper.channels[c]![cell]!;
+        const light = LIGHT_OF_LEVEL[data[at]!]!;
+        if (light < white)
+          out.data[at] = LEVEL_OF_LIGHT[Math.max(0, (LIGHT_STEPS * (white - (white - light) * grows) + 0.5) | 0)]!;
+      }
+    }
+  }
 }

@@ -1,5 +1,5 @@
-// AssemblyScript: the inner loops of core/raster/convolution.ts, four numbers at a time (WebAssembly SIMD). Compiled by
-// scripts/buildKernels.mjs into ../convolutionKernels.ts. Pointers are bytes in the module's memory; planes are 32-bit floats.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of convolution.ts, four numbers at a time. Planes are 32-bit floats.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
@@ -57,7 +57,7 @@ export function pointwise(input: usize, inputs: i32, weights: usize, bias: usize
 }
 
 /** Planes with a rim of nothing around each; the padded ones hold nothing yet. */
-export function pad(input: usize, channels: i32, height: i32, width: i32, before: i32, paddedHeight: i32, paddedWidth: i32, out: usize): void {
+export function padPlanes(input: usize, channels: i32, height: i32, width: i32, before: i32, paddedHeight: i32, paddedWidth: i32, out: usize): void {
   const bytes = <usize>width << 2;
   for (let c = 0; c < channels; c++) {
     for (let y = 0; y < height; y++) memory.copy(out + (<usize>((c * paddedHeight + y + before) * paddedWidth + before) << 2), input + <usize>(c * height + y) * bytes, bytes);
@@ -65,12 +65,12 @@ export function pad(input: usize, channels: i32, height: i32, width: i32, before
 }
 
 /** to += from; three values to spare. */
-export function add(to: usize, from: usize, count: i32): void {
+export function addPlanes(to: usize, from: usize, count: i32): void {
   for (let i: usize = 0, bytes = <usize>count << 2; i < bytes; i += 16) v128.store(to + i, f32x4.add(v128.load(to + i), v128.load(from + i)));
 }
 
 /** fine += coarse, each value of coarse four times; widths are even. */
-export function addDoubled(fine: usize, coarse: usize, rows: i32, width: i32): void {
+export function addEnlarged(fine: usize, coarse: usize, rows: i32, width: i32): void {
   for (let row = 0; row < rows; row++) {
     const from = coarse + (<usize>((row >> 1) * (width >> 1)) << 2);
     for (let x = 0; x < width; x++, fine += 4) store<f32>(fine, load<f32>(fine) + load<f32>(from + (<usize>(x >> 1) << 2)));

@@ -1,4 +1,6 @@
-import { convolve, convolveDepthwise, createNetwork, pointwise, valuesOf, type StoredLayer } from './convolution';
+import { convolve, convolveDepthwise, createNetwork, pointwise, type StoredLayer } from './convolution';
+
+import { withWorkspace } from '../kernels/workspace';
 
 /** Whole numbers as a network's weights are stored, scale 1. */
 const stored = (weights: readonly number[], bias: readonly number[]): StoredLayer => ({
@@ -8,7 +10,8 @@ const stored = (weights: readonly number[], bias: readonly number[]): StoredLaye
 });
 
 const HEIGHT = 4;
-const WIDTH = 6;
+/** One group of sixteen places, one of four, and two more: each branch of the kernels. */
+const WIDTH = 22;
 const noise = (count: number): Float32Array => Float32Array.from({ length: count }, (_, i) => ((i * 37) % 19) - 9);
 
 /** The same by the book. */
@@ -58,29 +61,34 @@ describe('the kernels', () => {
   ] as const)('do what convolution means: %s', (_name, inputs, outputs, reach, stride, deep) => {
     const w = weights(reach * reach * (deep ? 1 : inputs) * outputs);
     const bias = [1, -2, 3, 0];
-    const network = createNetwork({ only: stored(w, bias) });
     const data = noise(inputs * HEIGHT * WIDTH);
-    // what goes in may be there before the weights are asked for
-    const input = network.input(inputs, HEIGHT, WIDTH, data);
     const run = deep ? convolveDepthwise : convolve;
-    expect(Array.from(valuesOf(run(input, network.layer('only'), stride)))).toEqual(
-      plainly(data, inputs, w, bias, reach, stride, deep),
-    );
+    const found = withWorkspace((ws) => {
+      const network = createNetwork({ only: stored(w, bias) })(ws);
+      // what goes in may be there before the weights are asked for
+      const input = network.input(inputs, HEIGHT, WIDTH, data);
+      return Array.from(run(input, network.layer('only'), stride).samples.copy());
+    });
+    expect(found).toEqual(plainly(data, inputs, w, bias, reach, stride, deep));
   });
 
   it('mix channels place by place, and cut off what is negative only where asked', () => {
     const w = weights(3 * 4);
-    const network = createNetwork({ only: stored(w, [5, 0, -1, 2]) });
-    const layer = network.layer('only');
+    const open = createNetwork({ only: stored(w, [5, 0, -1, 2]) });
     const data = noise(3 * HEIGHT * WIDTH);
     const plane = HEIGHT * WIDTH;
     const expected = Array.from({ length: 4 * plane }, (_, i) => {
       const o = Math.floor(i / plane);
       return [5, 0, -1, 2][o]! + [0, 1, 2].reduce((sum, c) => sum + w[c * 4 + o]! * data[c * plane + (i % plane)]!, 0);
     });
-    expect(Array.from(valuesOf(pointwise(network.input(3, HEIGHT, WIDTH, data), layer, false)))).toEqual(expected);
-    expect(Array.from(valuesOf(pointwise(network.input(3, HEIGHT, WIDTH, data), layer, true)))).toEqual(
-      expected.map((v) => Math.max(0, v)),
-    );
+    const mixed = (rectified: boolean): number[] =>
+      withWorkspace((ws) => {
+        const network = open(ws);
+        return Array.from(
+          pointwise(network.input(3, HEIGHT, WIDTH, data), network.layer('only'), rectified).samples.copy(),
+        );
+      });
+    expect(mixed(false)).toEqual(expected);
+    expect(mixed(true)).toEqual(expected.map((v) => Math.max(0, v)));
   });
 });

@@ -1,10 +1,9 @@
-import { CONVOLUTION_KERNELS } from '../kernels/convolutionKernels';
-import { arenaKernels, bytesOfBase64, FIRST_BYTE } from '../kernels/startKernels';
+import { bytesOfBase64 } from '../kernels/base64';
+import type { FloatSlot, Workspace } from '../kernels/workspace';
 
 /*
- * The few operations of which the small networks are made. The inner loops are WebAssembly (kernels/convolution.as.ts);
- * tensors live in its memory, one after another, until the next network starts. Padding is as TensorFlow's "same": a
- * step of two looks right and down of its place.
+ * The few operations of which the small networks are made. Tensors and weights lie in a workspace, and end with it. Padding is
+ * as TensorFlow's "same": a step of two looks right and down of its place.
  */
 
 /** One convolution as stored: 8-bit weights in base64 ([ky, kx, (in,) out]), one scale and one bias an output channel. */
@@ -14,139 +13,89 @@ export interface StoredLayer {
   readonly b: readonly number[];
 }
 
-/** Channels of one picture, plane after plane, at a place (in bytes) of the kernels' memory. */
+/** Channels of one picture, plane after plane: samples[(channel × height + y) × width + x]. */
 export interface Tensor {
   readonly channels: number;
   readonly height: number;
   readonly width: number;
-  readonly at: number;
+  readonly samples: FloatSlot;
+  readonly ws: Workspace;
 }
 
 export interface Layer {
-  /** Places (in bytes) of the weights and biases. */
-  readonly weights: number;
-  readonly bias: number;
+  readonly weights: FloatSlot;
+  readonly bias: FloatSlot;
   /** Weights that go into one output. */
   readonly weightsEach: number;
   readonly outputs: number;
 }
 
-interface Kernels {
-  pad(
-    input: number,
-    channels: number,
-    height: number,
-    width: number,
-    before: number,
-    paddedHeight: number,
-    paddedWidth: number,
-    out: number,
-  ): void;
-  add(to: number, from: number, count: number): void;
-  addDoubled(fine: number, coarse: number, rows: number, width: number): void;
-  pointwise(
-    input: number,
-    inputs: number,
-    weights: number,
-    bias: number,
-    output: number,
-    outputs: number,
-    plane: number,
-    rectified: boolean,
-  ): void;
-  convolve(
-    input: number,
-    weights: number,
-    bias: number,
-    output: number,
-    outputs: number,
-    each: number,
-    deep: boolean,
-    height: number,
-    width: number,
-    reach: number,
-    stride: number,
-    paddedWidth: number,
-    paddedPlane: number,
-  ): void;
-}
-
-/** Room for the largest network's tensors. */
-const FIRST_PAGES = 384;
-
-const arena = arenaKernels<Kernels>(CONVOLUTION_KERNELS, FIRST_PAGES);
-/** Weights stay below this; tensors come and go above it. */
-let keptEnd = FIRST_BYTE;
-
-const reserve = (values: number): number => arena().reserve(4 * values);
-
-const view = (at: number, values: number): Float32Array => new Float32Array(arena().buffer(), at, values);
-
-const tensorOf = (channels: number, height: number, width: number): Tensor => ({
+const tensorOf = (ws: Workspace, channels: number, height: number, width: number): Tensor => ({
   channels,
   height,
   width,
-  at: reserve(channels * height * width),
+  samples: ws.f32(channels * height * width),
+  ws,
 });
 
-/** The tensor's values; valid until the next operation. */
-export const valuesOf = ({ at, channels, height, width }: Tensor): Float32Array => view(at, channels * height * width);
-
+/** A network that is ready to run in a workspace. */
 export interface Network {
   /** @throws RangeError for a name that it does not have */
   layer(name: string): Layer;
-  /** Begins a run: the tensors of what ran before are gone. `data` holds plane after plane. */
+  /** @param data - plane after plane */
   input(channels: number, height: number, width: number, data: Float32Array): Tensor;
 }
 
-/** A network from its stored layers. They are read at its first use, whichever that is, and stay for the life of the worker. */
-export function createNetwork(stored: Readonly<Record<string, StoredLayer>>): Network {
-  const layers = new Map<string, Layer>();
-  const keep = (values: Float32Array): number => {
-    const at = reserve(values.length);
-    view(at, values.length).set(values);
-    return at;
-  };
-  function load(): void {
-    if (layers.size > 0) return;
-    arena().releaseFrom(keptEnd); // no tensor is alive between networks
-    for (const [each, { w, s, b }] of Object.entries(stored)) {
-      const weights = Float32Array.from(bytesOfBase64(w), (byte, i) => ((byte << 24) >> 24) * s[i % s.length]!);
-      layers.set(each, {
-        weights: keep(weights),
-        bias: keep(Float32Array.from(b)),
-        weightsEach: weights.length / s.length,
-        outputs: s.length,
-      });
-    }
-    keptEnd = arena().end();
-  }
-  return {
-    layer(name) {
-      load();
-      const layer = layers.get(name);
-      if (layer === undefined) throw new RangeError(`The network has no layer “${name}”.`);
-      return layer;
-    },
-    input(channels, height, width, data) {
-      load();
-      arena().releaseFrom(keptEnd);
-      const tensor = tensorOf(channels, height, width);
-      valuesOf(tensor).set(data);
-      return tensor;
-    },
+/**
+ * A network from its stored layers, which are read when it is first opened.
+ * @returns opens it in a workspace
+ */
+export function createNetwork(stored: Readonly<Record<string, StoredLayer>>): (ws: Workspace) => Network {
+  type Values = { readonly weights: Float32Array; readonly bias: Float32Array };
+  let read: ReadonlyMap<string, Values> | null = null;
+  const readLayers = (): ReadonlyMap<string, Values> =>
+    new Map(
+      Object.entries(stored).map(([name, { w, s, b }]) => [
+        name,
+        {
+          weights: Float32Array.from(bytesOfBase64(w), (byte, i) => ((byte << 24) >> 24) * s[i % s.length]!),
+          bias: Float32Array.from(b),
+        },
+      ]),
+    );
+  return (ws) => {
+    const values = (read ??= readLayers());
+    return {
+      layer(name) {
+        const layer = values.get(name);
+        if (layer === undefined) throw new RangeError(`The network has no layer “${name}”.`);
+        const { weights, bias } = layer;
+        return {
+          weights: ws.of(weights),
+          bias: ws.of(bias),
+          weightsEach: weights.length / bias.length,
+          outputs: bias.length,
+        };
+      },
+      input(channels, height, width, data) {
+        const tensor = tensorOf(ws, channels, height, width);
+        tensor.samples.set(data);
+        return tensor;
+      },
+    };
   };
 }
 
 /** The tensor with a rim of nothing around every plane. */
-function pad(input: Tensor, before: number, after: number): { at: number; width: number; plane: number } {
-  const { channels, height, width } = input;
+function pad(input: Tensor, before: number, after: number): { samples: FloatSlot; width: number; plane: number } {
+  const { channels, height, width, ws } = input;
   const paddedWidth = width + before + after;
-  const plane = paddedWidth * (height + before + after);
-  const at = reserve(channels * plane + 16);
-  view(at, channels * plane).fill(0);
-  arena().kernels.pad(input.at, channels, height, width, before, height + before + after, paddedWidth, at);
-  return { at, width: paddedWidth, plane };
+  const paddedHeight = height + before + after;
+  const plane = paddedWidth * paddedHeight;
+  const samples = ws.f32(channels * plane + 16);
+  samples.fill(0);
+  ws.kernels.padPlanes(input.samples.at, channels, height, width, before, paddedHeight, paddedWidth, samples.at);
+  return { samples, width: paddedWidth, plane };
 }
 
 /** Squares of weights over all channels, rectified. */
@@ -160,12 +109,12 @@ function squares(input: Tensor, layer: Layer, stride: 1 | 2, deep: boolean): Ten
   const each = deep ? 1 : input.channels;
   const reach = Math.sqrt(layer.weightsEach / each);
   const padded = stride === 1 ? pad(input, (reach - 1) / 2, (reach - 1) / 2) : pad(input, 0, reach - stride);
-  const out = tensorOf(layer.outputs, input.height / stride, input.width / stride);
-  arena().kernels.convolve(
-    padded.at,
-    layer.weights,
-    layer.bias,
-    out.at,
+  const out = tensorOf(input.ws, layer.outputs, input.height / stride, input.width / stride);
+  input.ws.kernels.convolve(
+    padded.samples.at,
+    layer.weights.at,
+    layer.bias.at,
+    out.samples.at,
     out.channels,
     each,
     deep,
@@ -181,13 +130,13 @@ function squares(input: Tensor, layer: Layer, stride: 1 | 2, deep: boolean): Ten
 
 /** 1 × 1 over all channels. */
 export function pointwise(input: Tensor, layer: Layer, rectified: boolean): Tensor {
-  const out = tensorOf(layer.outputs, input.height, input.width);
-  arena().kernels.pointwise(
-    input.at,
+  const out = tensorOf(input.ws, layer.outputs, input.height, input.width);
+  input.ws.kernels.pointwise(
+    input.samples.at,
     input.channels,
-    layer.weights,
-    layer.bias,
-    out.at,
+    layer.weights.at,
+    layer.bias.at,
+    out.samples.at,
     out.channels,
     out.height * out.width,
     rectified,
@@ -199,36 +148,36 @@ export function pointwise(input: Tensor, layer: Layer, rectified: boolean): Tens
 export function separable(input: Tensor, deep: Layer, point: Layer, stride: 1 | 2): Tensor {
   const out = pointwise(convolveDepthwise(input, deep, stride), point, true);
   if (stride === 1 && out.channels === input.channels)
-    arena().kernels.add(out.at, input.at, out.channels * out.height * out.width);
+    input.ws.kernels.addPlanes(out.samples.at, input.samples.at, out.samples.length);
   return out;
 }
 
 /** The mean of each channel. */
-export function meanOf(input: Tensor): Tensor {
-  const { channels, height, width } = input;
+export function meanOf({ channels, height, width, samples, ws }: Tensor): Tensor {
   const plane = height * width;
-  const out = tensorOf(channels, 1, 1);
-  const from = valuesOf(input);
-  const to = valuesOf(out);
-  for (let c = 0; c < channels; c++) {
-    let sum = 0;
-    for (let i = c * plane; i < (c + 1) * plane; i++) sum += from[i]!;
-    to[c] = sum / plane;
-  }
+  const out = tensorOf(ws, channels, 1, 1);
+  const means = samples.view((from) =>
+    Float32Array.from({ length: channels }, (_, c) => {
+      let sum = 0;
+      for (let i = c * plane; i < (c + 1) * plane; i++) sum += from[i]!;
+      return sum / plane;
+    }),
+  );
+  out.samples.set(means);
   return out;
 }
 
 /** Adds one value a channel everywhere, in place. */
-export function addEverywhere(tensor: Tensor, values: Tensor): void {
-  const plane = tensor.height * tensor.width;
-  const to = valuesOf(tensor);
-  const add = valuesOf(values);
-  for (let c = 0; c < tensor.channels; c++) for (let i = c * plane; i < (c + 1) * plane; i++) to[i]! += add[c]!;
+export function addEverywhereInto({ channels, height, width, samples }: Tensor, values: Tensor): void {
+  const plane = height * width;
+  const add = values.samples.copy();
+  samples.view((to) => {
+    for (let c = 0; c < channels; c++) for (let i = c * plane; i < (c + 1) * plane; i++) to[i]! += add[c]!;
+  });
 }
 
-/** Adds the coarse tensor at twice its size, each value four times, to the fine one, in place. */
-export function addUpsampled(coarse: Tensor, fine: Tensor): Tensor {
-  const { channels, height, width } = fine;
-  arena().kernels.addDoubled(fine.at, coarse.at, channels * height, width);
+/** Adds the coarse tensor at twice its size, each value four times, to the fine one, in place. @returns the fine one */
+export function addUpsampledInto(fine: Tensor, coarse: Tensor): Tensor {
+  fine.ws.kernels.addEnlarged(fine.samples.at, coarse.samples.at, fine.channels * fine.height, fine.width);
   return fine;
 }

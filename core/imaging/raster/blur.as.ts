@@ -1,6 +1,5 @@
-// AssemblyScript: the inner loops of core/raster/boxBlur.ts and core/raster/guidedSmooth.ts, four numbers at a time
-// (WebAssembly SIMD). Compiled by scripts/buildKernels.mjs into ../blurKernels.ts. Pointers are bytes in the module's memory;
-// values are 32-bit floats.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of boxBlur.ts and guidedSmooth.ts, four numbers at a time. Values are 32-bit floats.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
@@ -70,7 +69,7 @@ function blur(plane: usize, width: i32, height: i32, radius: i32, lines: usize):
 }
 
 /** The guided filter of `plane` with itself, in place; `mean` and `slope` have room for as much, and fifteen values to spare each. */
-export function guide(plane: usize, mean: usize, slope: usize, width: i32, height: i32, radius: i32, contrast: f32, lines: usize): void {
+export function guidedFilter(plane: usize, mean: usize, slope: usize, width: i32, height: i32, radius: i32, contrast: f32, lines: usize): void {
   const bytes = <usize>(width * height) << 2;
   memory.copy(mean, plane, bytes);
   for (let i: usize = 0; i < bytes; i += 16) {

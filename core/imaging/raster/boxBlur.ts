@@ -1,28 +1,8 @@
-import { BLUR_KERNELS } from '../kernels/blurKernels';
-import { FIRST_BYTE, scratchKernels } from '../kernels/startKernels';
+import { withWorkspace, type FloatSlot, type Workspace } from '../kernels/workspace';
 
-interface BlurKernels {
-  blurRows(plane: number, width: number, height: number, radius: number, line: number): void;
-  blurColumns(plane: number, width: number, height: number, radius: number, lines: number): void;
-  guide(
-    plane: number,
-    mean: number,
-    slope: number,
-    width: number,
-    height: number,
-    radius: number,
-    contrast: number,
-    lines: number,
-  ): void;
-}
-
-/** Started by what blurs: kernels/blur.as.ts. */
-export const blurKernels = scratchKernels<BlurKernels>(BLUR_KERNELS);
-/** Bytes of a plane there, with what it has to spare. */
-export const planeBytes = (samples: number): number => 4 * (samples + 16);
-/** Bytes of the lines that a blur works in. */
-export const lineBytes = (width: number, height: number, radius: number): number =>
-  64 * (Math.max(width, height) + 2 * radius + 2);
+/** Room for the lines that a blur works in: four samples side by side, sixteen bytes for each place and radius. */
+export const lineSlot = (ws: Workspace, width: number, height: number, radius: number): FloatSlot =>
+  ws.f32(16 * (Math.max(width, height) + 2 * radius + 2));
 
 /**
  * Blurs with box filters (means of a square, rows then columns); beyond the border the last sample repeats.
@@ -40,13 +20,13 @@ export function boxBlur(
   passes: number,
   along: 'both' | 'rows' | 'columns' = 'both',
 ): Float32Array {
-  const linesAt = FIRST_BYTE + planeBytes(plane.length);
-  const { kernels, buffer } = blurKernels(linesAt + lineBytes(width, height, radius));
-  const samples = new Float32Array(buffer, FIRST_BYTE, plane.length);
-  samples.set(plane);
-  for (let i = 0; i < passes; i++) {
-    if (along !== 'columns') kernels.blurRows(FIRST_BYTE, width, height, radius, linesAt);
-    if (along !== 'rows') kernels.blurColumns(FIRST_BYTE, width, height, radius, linesAt);
-  }
-  return samples.slice();
+  return withWorkspace((ws) => {
+    const samples = ws.of(plane);
+    const lines = lineSlot(ws, width, height, radius);
+    for (let i = 0; i < passes; i++) {
+      if (along !== 'columns') ws.kernels.blurRows(samples.at, width, height, radius, lines.at);
+      if (along !== 'rows') ws.kernels.blurColumns(samples.at, width, height, radius, lines.at);
+    }
+    return samples.copy();
+  });
 }

@@ -1,17 +1,9 @@
-import { ENLARGE_KERNELS } from '../kernels/enlargeKernels';
-import { FIRST_BYTE, roomFor, scratchKernels } from '../kernels/startKernels';
-
-export interface EnlargeKernels {
-  mixRows(above: number, below: number, share: number, width: number, line: number): void;
-  spreadRow(line: number, lefts: number, shares: number, count: number, out: number, step: number): void;
-}
-
-export const startEnlarge = scratchKernels<EnlargeKernels>(ENLARGE_KERNELS);
+import { withWorkspace, type FloatSlot, type IntSlot, type Workspace } from '../kernels/workspace';
 
 /** Where the samples of a longer line are read in a shorter one: between `lefts` and the sample after it, by `shares`. */
 export interface Places {
-  readonly lefts: Int32Array;
-  readonly shares: Float32Array;
+  readonly lefts: Int32Array<ArrayBuffer>;
+  readonly shares: Float32Array<ArrayBuffer>;
 }
 
 /** Sample middles lie at halves, and beyond the border the last sample repeats. */
@@ -26,8 +18,18 @@ export function placesIn(length: number, toLength: number): Places {
   return { lefts, shares };
 }
 
+/** placesIn, for the kernels. */
+export function placesSlots(
+  ws: Workspace,
+  length: number,
+  toLength: number,
+): { readonly lefts: IntSlot; readonly shares: FloatSlot } {
+  const { lefts, shares } = placesIn(length, toLength);
+  return { lefts: ws.of(lefts), shares: ws.of(shares) };
+}
+
 /**
- * Enlarges a plane bilinearly, columns and rows apart (kernels/enlarge.as.ts); sample middles lie at halves, and beyond the
+ * Enlarges a plane bilinearly, columns and rows apart; sample middles lie at halves, and beyond the
  * border the last repeats.
  * @param plane - width × height samples
  */
@@ -38,20 +40,30 @@ export function enlargePlane(
   toWidth: number,
   toHeight: number,
 ): Float32Array {
-  const leftsAt = FIRST_BYTE + roomFor(plane.length);
-  const sharesAt = leftsAt + roomFor(toWidth);
-  const lineAt = sharesAt + roomFor(toWidth);
-  const outAt = lineAt + roomFor(width + 1);
-  const { kernels, buffer } = startEnlarge(outAt + roomFor(toWidth * toHeight));
-  new Float32Array(buffer, FIRST_BYTE, plane.length).set(plane);
-  const columns = placesIn(width, toWidth);
-  new Int32Array(buffer, leftsAt, toWidth).set(columns.lefts);
-  new Float32Array(buffer, sharesAt, toWidth).set(columns.shares);
-  const rows = placesIn(height, toHeight);
-  const rowAt = (y: number): number => FIRST_BYTE + 4 * width * Math.min(height - 1, y);
-  for (let y = 0; y < toHeight; y++) {
-    kernels.mixRows(rowAt(rows.lefts[y]!), rowAt(rows.lefts[y]! + 1), rows.shares[y]!, width, lineAt);
-    kernels.spreadRow(lineAt, leftsAt, sharesAt, toWidth, outAt + 4 * y * toWidth, 4);
-  }
-  return new Float32Array(buffer, outAt, toWidth * toHeight).slice();
+  return withWorkspace((ws) => {
+    const samples = ws.of(plane);
+    const columns = placesSlots(ws, width, toWidth);
+    const line = ws.f32(width + 1);
+    const out = ws.f32(toWidth * toHeight);
+    const rows = placesIn(height, toHeight);
+    for (let y = 0; y < toHeight; y++) {
+      const above = rows.lefts[y]!;
+      ws.kernels.lerpRows(
+        samples.addressOf(width * above),
+        samples.addressOf(width * Math.min(height - 1, above + 1)),
+        rows.shares[y]!,
+        width,
+        line.at,
+      );
+      ws.kernels.resampleRow(
+        line.at,
+        columns.lefts.at,
+        columns.shares.at,
+        toWidth,
+        out.addressOf(y * toWidth),
+        Float32Array.BYTES_PER_ELEMENT,
+      );
+    }
+    return out.copy();
+  });
 }

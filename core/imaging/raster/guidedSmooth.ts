@@ -1,5 +1,5 @@
-import { blurKernels, lineBytes, planeBytes } from './boxBlur';
-import { FIRST_BYTE } from '../kernels/startKernels';
+import { withWorkspace } from '../kernels/workspace';
+import { lineSlot } from './boxBlur';
 
 /**
  * Smooths a plane and keeps its own edges.
@@ -16,11 +16,12 @@ export function guidedSmooth(
   radius: number,
   contrast: number,
 ): Float32Array {
-  const bytes = planeBytes(plane.length);
-  const linesAt = FIRST_BYTE + 3 * bytes;
-  const { kernels, buffer } = blurKernels(linesAt + lineBytes(width, height, radius));
-  const samples = new Float32Array(buffer, FIRST_BYTE, plane.length);
-  samples.set(plane);
-  kernels.guide(FIRST_BYTE, FIRST_BYTE + bytes, FIRST_BYTE + 2 * bytes, width, height, radius, contrast, linesAt);
-  return samples.slice();
+  return withWorkspace((ws) => {
+    const samples = ws.of(plane);
+    const mean = ws.f32(plane.length);
+    const slope = ws.f32(plane.length);
+    const lines = lineSlot(ws, width, height, radius);
+    ws.kernels.guidedFilter(samples.at, mean.at, slope.at, width, height, radius, contrast, lines.at);
+    return samples.copy();
+  });
 }

@@ -1,6 +1,5 @@
-// AssemblyScript: the inner loop of core/raster/morphology.ts, four floats or sixteen bytes at a time (WebAssembly SIMD).
-// Compiled by scripts/buildKernels.mjs into ../morphologyKernels.ts. Pointers are bytes in the module's memory; values are
-// 32-bit floats where nothing else is said.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of morphology.ts, four floats or sixteen bytes at a time. Values are 32-bit floats where nothing else is said.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
@@ -23,7 +22,7 @@ function largestOfSpan(line: usize, end: usize, span: i32, stride: i32): void {
 }
 
 /** plane = -plane, in place; it has three values to spare. */
-export function negate(plane: usize, count: i32): void {
+export function negatePlane(plane: usize, count: i32): void {
   for (let at = plane, end = plane + (<usize>count << 2); at < end; at += 16) v128.store(at, f32x4.neg(v128.load(at)));
 }
 

@@ -1,5 +1,4 @@
-import { MORPHOLOGY_KERNELS } from '../kernels/morphologyKernels';
-import { FIRST_BYTE, scratchKernels } from '../kernels/startKernels';
+import { withWorkspace } from '../kernels/workspace';
 
 /** Largest (dilate) or smallest (erode) value of a (2r+1)×(2r+1) square around each sample; beyond the border nothing counts. */
 export type Extreme = 'largest' | 'smallest';
@@ -7,7 +6,7 @@ export type Extreme = 'largest' | 'smallest';
 /**
  * Flat grey morphology with a square, rows then columns.
  * Method: windows that double in size, so a span of n takes log2 n comparisons a sample, four samples at a time in
- * WebAssembly (kernels/morphology.as.ts); the smallest of values is the largest of their negatives.
+ * WebAssembly; the smallest of values is the largest of their negatives.
  * @param plane - width × height samples
  * @param radius - in px, at least 1
  * @param along - rows or columns alone make the square a line
@@ -35,17 +34,18 @@ function filtered(
   extremes: readonly Extreme[],
   along: 'both' | 'rows' | 'columns',
 ): Float32Array {
-  const linesAt = FIRST_BYTE + 4 * (plane.length + 4);
-  const { kernels, buffer } = start(linesAt + 16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 16));
-  const samples = new Float32Array(buffer, FIRST_BYTE, plane.length);
-  samples.set(plane);
-  for (const extreme of extremes) {
-    if (extreme === 'smallest') kernels.negate(FIRST_BYTE, plane.length);
-    if (along !== 'columns') kernels.largestAlongRows(FIRST_BYTE, width, height, radius, linesAt);
-    if (along !== 'rows') kernels.largestAlongColumns(FIRST_BYTE, width, height, radius, linesAt);
-    if (extreme === 'smallest') kernels.negate(FIRST_BYTE, plane.length);
-  }
-  return samples.slice();
+  return withWorkspace((ws) => {
+    const { kernels } = ws;
+    const samples = ws.of(plane);
+    const lines = ws.f32(4 * (Math.max(width, height) + 4 * (2 * radius + 1) + 16));
+    for (const extreme of extremes) {
+      if (extreme === 'smallest') kernels.negatePlane(samples.at, plane.length);
+      if (along !== 'columns') kernels.largestAlongRows(samples.at, width, height, radius, lines.at);
+      if (along !== 'rows') kernels.largestAlongColumns(samples.at, width, height, radius, lines.at);
+      if (extreme === 'smallest') kernels.negatePlane(samples.at, plane.length);
+    }
+    return samples.copy();
+  });
 }
 
 /**
@@ -59,20 +59,12 @@ export function largestByteAround(
   height: number,
   radius: number,
 ): Uint8ClampedArray<ArrayBuffer> {
-  const linesAt = FIRST_BYTE + 16 * Math.ceil((plane.length + 16) / 16);
-  const { kernels, buffer } = start(linesAt + 16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 48));
-  const samples = new Uint8ClampedArray(buffer, FIRST_BYTE, plane.length);
-  samples.set(plane);
-  kernels.largestByteAlongRows(FIRST_BYTE, width, height, radius, linesAt);
-  kernels.largestByteAlongColumns(FIRST_BYTE, width, height, radius, linesAt);
-  return samples.slice();
+  return withWorkspace((ws) => {
+    const samples = ws.clamped(plane.length);
+    samples.set(plane);
+    const lines = ws.clamped(16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 48));
+    ws.kernels.largestByteAlongRows(samples.at, width, height, radius, lines.at);
+    ws.kernels.largestByteAlongColumns(samples.at, width, height, radius, lines.at);
+    return samples.copy();
+  });
 }
-
-interface Kernels {
-  negate(plane: number, count: number): void;
-  largestAlongRows(plane: number, width: number, height: number, radius: number, line: number): void;
-  largestAlongColumns(plane: number, width: number, height: number, radius: number, lines: number): void;
-  largestByteAlongRows(plane: number, width: number, height: number, radius: number, line: number): void;
-  largestByteAlongColumns(plane: number, width: number, height: number, radius: number, lines: number): void;
-}
-const start = scratchKernels<Kernels>(MORPHOLOGY_KERNELS);

@@ -1,5 +1,4 @@
-import { shrinkKernels } from './halveImage';
-import { FIRST_BYTE } from '../kernels/startKernels';
+import { withWorkspace } from '../kernels/workspace';
 
 /** So many pixels are in the kernels' memory at a time. */
 const CHUNK_PX = 1 << 16;
@@ -15,14 +14,15 @@ export function packRgb(
   at: number,
   order: 'rgba' | 'bgra' = 'rgba',
 ): void {
-  const outAt = FIRST_BYTE + 4 * CHUNK_PX;
-  const { kernels, buffer } = shrinkKernels(outAt + 3 * CHUNK_PX + 16);
-  const bytes = new Uint8ClampedArray(buffer);
-  for (let from = 0; from < pixels.length; from += 4 * CHUNK_PX) {
-    const chunk = pixels.subarray(from, from + 4 * CHUNK_PX);
-    bytes.set(chunk, FIRST_BYTE);
-    if (order === 'rgba') kernels.dropAlpha(FIRST_BYTE, chunk.length / 4, outAt);
-    else kernels.dropAlphaTurned(FIRST_BYTE, chunk.length / 4, outAt);
-    into.set(bytes.subarray(outAt, outAt + (3 * chunk.length) / 4), at + (3 * from) / 4);
-  }
+  withWorkspace((ws) => {
+    const chunkSlot = ws.clamped(4 * CHUNK_PX);
+    const packed = ws.clamped(3 * CHUNK_PX);
+    for (let from = 0; from < pixels.length; from += 4 * CHUNK_PX) {
+      const chunk = pixels.subarray(from, from + 4 * CHUNK_PX);
+      chunkSlot.set(chunk);
+      if (order === 'rgba') ws.kernels.dropAlpha(chunkSlot.at, chunk.length / 4, packed.at);
+      else ws.kernels.dropAlphaTurned(chunkSlot.at, chunk.length / 4, packed.at);
+      packed.copyInto(into, at + (3 * from) / 4, (3 * chunk.length) / 4);
+    }
+  });
 }

@@ -1,6 +1,6 @@
-import { halveImage, shrinkKernels } from './halveImage';
+import { withWorkspace } from '../kernels/workspace';
+import { halveImage } from './halveImage';
 import { createPixelImage, type PixelImage } from './pixelImage';
-import { FIRST_BYTE, roomFor } from '../kernels/startKernels';
 
 /**
  * Shrinks a picture to the size given; every output pixel is the mean of the source area it covers (a box low-pass as
@@ -20,31 +20,27 @@ export function resizeByArea(image: PixelImage, width: number, height: number): 
   const columns = coverage(image.width, width);
   const rows = coverage(image.height, height);
   const stride = image.width * channels;
-  const firstsAt = FIRST_BYTE;
-  const weightsAt = firstsAt + roomFor(width);
-  const mixedAt = weightsAt + roomFor(columns.weights.length);
-  const rowAt = mixedAt + roomFor(stride + columns.each * channels + 16);
-  const outAt = rowAt + stride + 16;
-  const { kernels, buffer } = shrinkKernels(outAt + width * channels + 16);
-  const bytes = new Uint8ClampedArray(buffer);
-  new Int32Array(buffer, firstsAt, width).set(columns.firsts);
-  new Float32Array(buffer, weightsAt, columns.weights.length).set(columns.weights);
-  const mixed = new Float32Array(buffer, mixedAt, stride + columns.each * channels);
-  const shrunk = bytes.subarray(outAt, outAt + width * channels);
-  // rows first, in memory order; then along the one mixed row
-  for (let y = 0; y < height; y++) {
-    mixed.fill(0);
-    for (let k = 0; k < rows.each; k++) {
-      const weight = rows.weights[y * rows.each + k]!;
-      if (weight === 0) continue;
-      const from = (rows.firsts[y]! + k) * stride;
-      bytes.set(data.subarray(from, from + stride), rowAt);
-      kernels.addRow(rowAt, stride, weight, mixedAt);
+  return withWorkspace((ws) => {
+    const firsts = ws.of(columns.firsts);
+    const weights = ws.of(columns.weights);
+    const mixed = ws.f32(stride + columns.each * channels);
+    const row = ws.clamped(stride);
+    const shrunk = ws.clamped(width * channels);
+    // rows first, in memory order; then along the one mixed row
+    for (let y = 0; y < height; y++) {
+      mixed.fill(0);
+      for (let k = 0; k < rows.each; k++) {
+        const weight = rows.weights[y * rows.each + k]!;
+        if (weight === 0) continue;
+        const from = (rows.firsts[y]! + k) * stride;
+        row.set(data.subarray(from, from + stride));
+        ws.kernels.addWeightedRow(row.at, stride, weight, mixed.at);
+      }
+      ws.kernels.shrinkRow(mixed.at, channels, firsts.at, weights.at, columns.each, width, shrunk.at);
+      shrunk.copyInto(out.data, y * shrunk.length);
     }
-    kernels.shrinkRow(mixedAt, channels, firstsAt, weightsAt, columns.each, width, outAt);
-    out.data.set(shrunk, y * shrunk.length);
-  }
-  return out;
+    return out;
+  });
 }
 
 /** For each output sample the first source sample it covers, and the shares of that and of those behind it, which sum to 1. */

@@ -1,5 +1,5 @@
-// AssemblyScript: the inner loops of core/raster/halveImage.ts, resizeByArea.ts and packRgb.ts (WebAssembly SIMD). Compiled by
-// scripts/buildKernels.mjs into ../shrinkKernels.ts. Pointers are bytes in the module's memory; samples are bytes.
+// AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
+// The inner loops of halveImage.ts, resizeByArea.ts and packRgb.ts. Samples are bytes.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
@@ -21,7 +21,7 @@ export function halveRows(upper: usize, lower: usize, channels: i32, width: i32,
 }
 
 /** mixed += row × weight, for 32-bit floats; sixteen samples to spare behind each. */
-export function addRow(row: usize, count: i32, weight: f32, mixed: usize): void {
+export function addWeightedRow(row: usize, count: i32, weight: f32, mixed: usize): void {
   const factor = f32x4.splat(weight);
   for (let i = 0; i < count; i += 8, mixed += 32) {
     const samples = i16x8.extend_low_i8x16_u(v128.load64_zero(row + i));

@@ -1,13 +1,5 @@
-import {
-  convolve,
-  createNetwork,
-  meanOf,
-  pointwise,
-  separable,
-  valuesOf,
-  type Layer,
-  type Tensor,
-} from '../network/convolution';
+import { withWorkspace } from '../kernels/workspace';
+import { convolve, createNetwork, meanOf, pointwise, separable, type Tensor } from '../network/convolution';
 import { boxBlur } from '../raster/boxBlur';
 import { extremeFilter } from '../raster/morphology';
 import type { PixelImage } from '../raster/pixelImage';
@@ -121,10 +113,7 @@ function evenInk(data: Float32Array, width: number, x0: number, y0: number): Flo
   return ink.map((v) => Math.min(1.5, v / most));
 }
 
-const network = createNetwork(UPRIGHT_NETWORK_WEIGHTS);
-const layer = (name: string): Layer => network.layer(name);
-const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor =>
-  separable(input, layer(`${name}_d`), layer(`${name}_p`), stride);
+const openNetwork = createNetwork(UPRIGHT_NETWORK_WEIGHTS);
 
 /** The mean vote on a crop and on the same crop turned, each counted for the turn it then speaks of: what favours one turn falls out. */
 function voteFourWays(crop: Float32Array): number[] {
@@ -147,9 +136,14 @@ function turnCrop(crop: Float32Array): Float32Array {
 
 /** Logits of the four turns for one crop. */
 function vote(crop: Float32Array): readonly number[] {
-  const a = convolve(network.input(1, CROP_PX, CROP_PX, crop), layer('stem_c'), 2);
-  const b = block(block(a, 'b1', 2), 'b2');
-  const c = block(block(b, 'c1', 2), 'c2');
-  const d = block(block(block(c, 'd1', 2), 'd2'), 'd3');
-  return Array.from(valuesOf(meanOf(pointwise(d, layer('head_h'), false))));
+  return withWorkspace((ws) => {
+    const network = openNetwork(ws);
+    const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor =>
+      separable(input, network.layer(`${name}_d`), network.layer(`${name}_p`), stride);
+    const a = convolve(network.input(1, CROP_PX, CROP_PX, crop), network.layer('stem_c'), 2);
+    const b = block(block(a, 'b1', 2), 'b2');
+    const c = block(block(b, 'c1', 2), 'c2');
+    const d = block(block(block(c, 'd1', 2), 'd2'), 'd3');
+    return Array.from(meanOf(pointwise(d, network.layer('head_h'), false)).samples.copy());
+  });
 }
