@@ -1,11 +1,25 @@
 // Compiles the *.as.ts beside the rooms of core/imaging to one WebAssembly module, and writes it, in base64, with the types of
-// what it exports. Run after a change: `node scripts/buildKernels.mjs`. With --check it only compares, and ends with 1 where
-// they differ.
+// what it exports. Run after a change: `node scripts/buildKernels.mjs`. With --check it only compares, as `npm test` does, and
+// ends with 1 where they differ.
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { COMPILER_OPTIONS, KERNELS_ENTRY, KERNELS_FILE, kernelsMark, ROOT } from './kernelSources.mjs';
+import { fileURLToPath } from 'node:url';
+
+const ROOT = fileURLToPath(new URL('..', import.meta.url));
+const KERNELS_FILE = 'core/imaging/kernels/kernels.ts';
+const COMPILER_OPTIONS = [
+  '-O3',
+  '--runtime',
+  'stub',
+  '--enable',
+  'simd',
+  '--importMemory',
+  '--initialMemory',
+  '1',
+  '--noAssert',
+];
 
 const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-kernels-'));
 const wasm = path.join(folder, 'kernels.wasm');
@@ -14,7 +28,7 @@ try {
     process.execPath,
     [
       path.join(ROOT, 'node_modules/assemblyscript/bin/asc.js'),
-      KERNELS_ENTRY,
+      'core/imaging/kernels/index.as.ts',
       ...COMPILER_OPTIONS,
       '--bindings',
       'raw',
@@ -59,9 +73,6 @@ export type Address = number & { readonly ofKernels: unique symbol };
 export interface Kernels {
 ${methods.join('\n')}
 }
-
-/** SHA-256 of what this was compiled from. */
-export const KERNELS_MARK = '${kernelsMark()}';
 
 export const KERNELS_BASE64 =
   '${bytes.toString('base64')}';

@@ -1,0 +1,123 @@
+import { createHash } from 'node:crypto';
+import { createRandom } from '../../../demo/random';
+import { detectOutline } from '../detect/detectOutline';
+import { findLiveOutline } from '../live/findLiveOutline';
+import { smoothGrain } from '../finish/inkPlane';
+import { press } from '../finish/press';
+import { restoreCoverage } from '../finish/restoreCoverage';
+import { flattenPage } from '../flatten/flattenPage';
+import { encodeJbig2 } from '../jbig2/jbig2';
+import { countDarker, inkWhere, tonesOf } from '../layers/inkDepth';
+import { findStrokes, takeApart } from '../layers/takeApart';
+import { estimatePaperField } from '../light/paperField';
+import { divideByPaper, lightnessShare } from '../light/paperShare';
+import { undoSlip } from '../motion-blur/undoSlip';
+import { boxBlur } from '../raster/boxBlur';
+import { enlargePlane } from '../raster/enlargePlane';
+import { guidedSmooth } from '../raster/guidedSmooth';
+import { halveImage } from '../raster/halveImage';
+import { closePlane, largestByteAround } from '../raster/morphology';
+import { createPixelImage } from '../raster/pixelImage';
+import { packRgb } from '../raster/packRgb';
+import { resizeByArea } from '../raster/resizeByArea';
+import { readUpright } from '../upright/readUpright';
+import { withWorkspace } from './workspace';
+
+/*
+ * Everything that runs in the kernels' memory, called in one order and in another, with other things lying in the memory
+ * before and other workspaces open around it: what comes out is the same, and what came out before is left alone.
+ */
+
+const random = createRandom(3);
+const [WIDTH, HEIGHT] = [331, 263];
+/** A pale sheet with strokes on a darker desk. */
+const photo = createPixelImage(WIDTH, HEIGHT, 3);
+for (let y = 0; y < HEIGHT; y++)
+  for (let x = 0; x < WIDTH; x++) {
+    const onSheet = x > 40 && x < 290 && y > 30 && y < 230;
+    const stroke = onSheet && y % 24 < 4 && (x * 7 + y) % 31 < 19;
+    const level = (stroke ? 70 : onSheet ? 214 : 96) + 8 * random.next();
+    photo.data.set([level, level - 4, level - (stroke ? 0 : 12)], 3 * (y * WIDTH + x));
+  }
+const plane = Float32Array.from({ length: WIDTH * HEIGHT }, (_, i) => photo.data[3 * i]!);
+const greys = Uint8ClampedArray.from(plane);
+const grey = { width: WIDTH, height: HEIGHT, channels: 1, data: greys } as const;
+const corners = [
+  { x: 40, y: 30 },
+  { x: 290, y: 30 },
+  { x: 290, y: 230 },
+  { x: 40, y: 230 },
+] as const;
+const field = estimatePaperField(photo);
+const white = { below: 1, least: 0.98, most: 1 };
+
+const WORK: Readonly<Record<string, () => unknown>> = {
+  boxBlur: () => boxBlur(plane, WIDTH, HEIGHT, 5, 2),
+  guidedSmooth: () => guidedSmooth(plane, WIDTH, HEIGHT, 3, 0.03),
+  enlargePlane: () => enlargePlane(plane, WIDTH, HEIGHT, 500, 400),
+  halveImage: () => halveImage(photo),
+  closePlane: () => closePlane(plane, WIDTH, HEIGHT, 6),
+  largestByteAround: () => largestByteAround(greys, WIDTH, HEIGHT, 4),
+  resizeByArea: () => resizeByArea(photo, 100, 77),
+  packRgb: () => {
+    const into = new Uint8ClampedArray(30);
+    packRgb(greys.subarray(0, 40), into, 0, 'bgra');
+    return into;
+  },
+  detectOutline: () => detectOutline(photo),
+  findLiveOutline: () => findLiveOutline(photo),
+  readUpright: () => readUpright(photo),
+  flattenPage: () => flattenPage(photo, { corners, sheet: null }, { width: 200, height: 160 }),
+  lightnessShare: () => lightnessShare(photo, field),
+  divideByPaper: () => divideByPaper(photo, field, white, 2),
+  undoSlip: () => undoSlip(photo, field, { lengthPx: 6, angleRad: 0.4 }),
+  restoreCoverage: () => {
+    const { lit, missing } = divideByPaper(photo, field, white, 2);
+    restoreCoverage(lit, missing, 1, 0.5);
+    return lit;
+  },
+  press: () => {
+    const ink = { width: WIDTH, height: HEIGHT, depth: greys };
+    const level = (value: number): Uint8Array => new Uint8Array(greys.length).fill(value);
+    return press({ ink, floor: level(20), crest: level(60), near: level(210) }, 0);
+  },
+  smoothGrain: () => smoothGrain({ width: WIDTH, height: HEIGHT, depth: greys }),
+  encodeJbig2: () => encodeJbig2(grey),
+  tonesOf: () => tonesOf(photo),
+  inkWhere: () => inkWhere(greys, greys, 30, 0.5),
+  countDarker: () => countDarker(greys, 100),
+  takeApart: () => takeApart(photo, 2, findStrokes(photo)),
+};
+const names = Object.keys(WORK);
+
+/** What a result is known again by: arrays by their hash. */
+const printOf = (result: unknown): string =>
+  JSON.stringify(result, (_, value: unknown) =>
+    ArrayBuffer.isView(value)
+      ? createHash('sha256')
+          .update(new Uint8Array(value.buffer, value.byteOffset, value.byteLength))
+          .digest('hex')
+      : value,
+  );
+
+/** Leaves nothing in the memory as it was. */
+const litter = (): void => withWorkspace((ws) => ws.u8(1 << 23).fill(0xa5));
+
+it('gives the same in any order, whatever lies in the memory and whoever is at work around it', () => {
+  const first = names.map((name) => ({ name, result: WORK[name]!() }));
+  const printed = new Map(first.map(({ name, result }) => [name, printOf(result)]));
+  for (const round of [0, 1, 2]) {
+    const order = names.map((name) => ({ name, at: random.next() })).sort((p, q) => p.at - q.at);
+    for (const { name } of order) {
+      litter();
+      const again = withWorkspace((ws) => {
+        const around = ws.of(Float32Array.of(round, 17, 4));
+        const result = WORK[name]!();
+        expect(Array.from(around.copy())).toEqual([round, 17, 4]);
+        return printOf(result);
+      });
+      expect({ name, print: again }).toEqual({ name, print: printed.get(name) });
+    }
+  }
+  for (const { name, result } of first) expect(printOf(result)).toEqual(printed.get(name));
+});
