@@ -10,6 +10,7 @@ const IMAGING = [
   'flatten',
   'light',
   'motion-blur',
+  'photo-reading',
   'quality',
   'mend',
   'finish',
@@ -36,7 +37,8 @@ const WORK = [
   'pdf',
   'bundle',
 ];
-const TESTS = '\\.test\\.ts$';
+/** Tests know everything, and so does the list of what is compiled to WebAssembly. */
+const TESTS = '\\.(test|as)\\.ts$';
 
 /** A room imports only rooms named before it, and every room is named. */
 const inOrder = (storey, rooms) => [

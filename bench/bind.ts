@@ -4,15 +4,15 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
-import { bytesOf, codePage, CODINGS, type EncodeJpeg } from '../core/imaging/layers/codePage';
+import { bytesOf, CODINGS, type EncodeJpeg } from '../core/imaging/layers/codePage';
 import { bindWithin } from '../core/work/pdf/bindWithin';
 import { greyOf, inkLikeness } from '../core/imaging/layers/layersLikeness';
-import { renderForFile } from '../core/work/render/renderCoded';
+import { renderCoded } from '../core/work/render/renderCoded';
 import { isBilevel, type Finish } from '../core/imaging/finish/finishSettings';
 import { bindPdf } from '../core/work/pdf/bindPdf';
 import type { BoundPage } from '../core/work/pdf/boundPage';
 import { drawCoded } from '../core/work/pdf/drawCoded';
-import type { PixelImage } from '../core/imaging/raster/pixelImage';
+import { createPixelImage, type PixelImage } from '../core/imaging/raster/pixelImage';
 import { wholePhotoRecipe } from '../core/work/recipe/plainRecipe';
 import type { Recipe } from '../core/work/recipe/recipe';
 import { decodePhoto } from '../platform/node/decodePhoto';
@@ -80,9 +80,18 @@ async function score(
   folder: string,
   reader: Awaited<ReturnType<typeof openTextJudge>>,
 ): Promise<BindScore> {
-  const render = renderForFile(image, recipe, 0, 'a4');
-  const began = performance.now();
-  const coded = await codePage(render, recipe.finish, CODINGS[0]!, encodeJpeg);
+  let began = 0;
+  let render = createPixelImage(1, 1, 1);
+  const coded = await renderCoded((use) => Promise.resolve(use(image)), recipe, {
+    coding: 0,
+    paper: 'a4',
+    encodeJpeg,
+    onFinished: (page) => {
+      render = { ...page, data: page.data.slice() };
+      began = performance.now();
+      return Promise.resolve();
+    },
+  });
   const ms = performance.now() - began;
   const { width, height } = render;
   const raw = sharp(render.data, { raw: { width, height, channels: render.channels } });
@@ -194,12 +203,11 @@ async function benchLimit(pages: readonly { readonly photo: ScoredPhoto; readonl
       pages: ten.length,
       code: async (i, coding) => {
         const { photo, recipe } = ten[i]!;
-        const content = await codePage(
-          renderForFile(photo.image, recipe, coding, 'a4'),
-          recipe.finish,
-          CODINGS[coding]!,
+        const content = await renderCoded((use) => Promise.resolve(use(photo.image)), recipe, {
+          coding,
+          paper: 'a4',
           encodeJpeg,
-        );
+        });
         return { page: { content, kind: 'sheet' }, bytes: bytesOf(content), fixed: false };
       },
       assemble: async (bound) => {

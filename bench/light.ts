@@ -2,7 +2,7 @@ import { mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { applyFinish } from '../core/imaging/finish/applyFinish';
-import { lightPage } from '../core/imaging/finish/litPage';
+import { flatPageOf, readPageLight } from '../core/imaging/finish/pageLight';
 import { PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
 import { flattenPage, readShape } from '../core/imaging/flatten/flattenPage';
 import { createPixelImage, type PixelImage } from '../core/imaging/raster/pixelImage';
@@ -76,10 +76,10 @@ export async function benchLight(
 
 async function score({ name, image, truth }: ScoredPhoto, cv: OpenCv, reader: TextJudge): Promise<LightScore> {
   const { scene } = truth;
-  const { size } = readShape(truth.corners, image.width, image.height);
+  const { size } = readShape(truth.corners, image);
   const started = performance.now();
   const flat = flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size);
-  const lit = lightPage(flat);
+  const lit = readPageLight(flatPageOf(flat));
   const daylight = applyFinish(lit, 'daylight', PLAIN_LIGHT);
   const ms = performance.now() - started;
   const press = applyFinish(lit, 'press', PLAIN_LIGHT);

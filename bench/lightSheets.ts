@@ -3,7 +3,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { applyFinish } from '../core/imaging/finish/applyFinish';
 import { FINISHES, PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
-import { lightPage, type LitPage } from '../core/imaging/finish/litPage';
+import { flatPageOf, readPageLight, type PageLight } from '../core/imaging/finish/pageLight';
 import { flattenPage, limitLongSide, readShape } from '../core/imaging/flatten/flattenPage';
 import { LIGHTS, type Light } from '../demo/camera/scene';
 import { trueSheet } from './flatness';
@@ -15,13 +15,15 @@ const CELL = { width: 360, height: 460 } as const;
 
 /** Draws contact sheets, one a finish: pages laid flat by the simulator's own geometry, a row for each class of light. */
 export async function drawLightSheets(photoFolder: string, outFolder: string): Promise<void> {
-  const pages = new Map<Light, LitPage[]>(LIGHTS.map((light) => [light, []]));
+  const pages = new Map<Light, PageLight[]>(LIGHTS.map((light) => [light, []]));
   for await (const { image, truth } of loadScoredPhotos(photoFolder)) {
     const found = pages.get(truth.scene.light)!;
     const inFrame = truth.corners.every((p) => p.x > 0 && p.y > 0 && p.x < truth.width && p.y < truth.height);
     if (found.length === PAGES_A_LIGHT || !inFrame || truth.scene.thumb) continue;
-    const size = limitLongSide(readShape(truth.corners, image.width, image.height).size, PAGE_LONG_SIDE_PX);
-    found.push(lightPage(flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size)));
+    const size = limitLongSide(readShape(truth.corners, image).size, PAGE_LONG_SIDE_PX);
+    found.push(
+      readPageLight(flatPageOf(flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size))),
+    );
   }
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });

@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { encodeJbig2 } from '../core/imaging/jbig2/jbig2';
 import { applyFinish } from '../core/imaging/finish/applyFinish';
 import { PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
-import { lightPage } from '../core/imaging/finish/litPage';
+import { flatPageOf, readPageLight } from '../core/imaging/finish/pageLight';
 import { flattenPage, readShape } from '../core/imaging/flatten/flattenPage';
 import { trueSheet } from './flatness';
 import { loadScoredPhotos } from './scoredPhotos';
@@ -16,9 +16,9 @@ export async function benchPress(photoFolder: string): Promise<void> {
   const seen: { kind: string; jbig2: number; g4: number; ms: number; megapixels: number }[] = [];
   for await (const { image, truth } of loadScoredPhotos(photoFolder)) {
     if (seen.length === PHOTOS) break;
-    const { size } = readShape(truth.corners, image.width, image.height);
+    const { size } = readShape(truth.corners, image);
     const page = applyFinish(
-      lightPage(flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size)),
+      readPageLight(flatPageOf(flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size))),
       'press',
       PLAIN_LIGHT,
     );

@@ -60,7 +60,10 @@ function score({ name, image, truth, aspect }: ScoredPhoto, cv: OpenCv): Score {
   const detected = detectOutline(image);
   const ms = performance.now() - started;
   // what the app and the command line go on with, turned and all
-  const recipe = detected === null ? null : recipeFromOutline(image, detected, 'asshot', 'sheet');
+  const recipe =
+    detected === null
+      ? null
+      : recipeFromOutline(image, detected, { finish: 'asshot', kind: 'sheet', focalRatio: null });
   const found =
     detected === null || recipe === null
       ? null
@@ -82,7 +85,7 @@ function score({ name, image, truth, aspect }: ScoredPhoto, cv: OpenCv): Score {
   const region = regionJaccard(ringOf(found.quad, found.bends, 24), truth.boundary, image.width, image.height);
   if (jaccard < UNUSABLE) return { ...lost, jaccard, region };
   const turns = quarterTurnsTo(found.quad, truth.corners);
-  const shape = readShape(found.quad, image.width, image.height, found.bends);
+  const shape = readShape(found.quad, image, { bends: found.bends });
   const upright = turns % 2 === 0 ? shape.size.width / shape.size.height : shape.size.height / shape.size.width;
   const { quarterTurns, uprightConfidence } = recipe;
   const acted = (uprightConfidence ?? 0) >= CHECK_TURN_BELOW;

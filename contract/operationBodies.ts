@@ -114,12 +114,30 @@ const isFrom =
   (body: RecipeBody): boolean =>
     typeof body.version === 'number' && body.version >= version;
 
+export class MotionBlurBody {
+  @IsNumber() @Min(0.1) @Max(10) lengthPx!: number;
+  @IsNumber() @Min(-Math.PI) @Max(Math.PI) angleRad!: number;
+}
+
+export class ReadingBody {
+  @ValidateIf((body: ReadingBody) => body.focalRatio !== null)
+  @IsNumber({ allowNaN: false, allowInfinity: false })
+  @Min(0.2)
+  @Max(10)
+  focalRatio!: number | null;
+  @ValidateIf((body: ReadingBody) => body.motionBlur !== null)
+  @IsDefined()
+  @Nested(() => MotionBlurBody)
+  motionBlur!: MotionBlurBody | null;
+}
+
 export class RecipeBody {
   /** Earlier versions may still wait on a device that was offline; the server brings them up to date. */
-  @IsIn([1, 2, 3, 4, 5]) version!: 1 | 2 | 3 | 4 | 5;
+  @IsIn([1, 2, 3, 4, 5, 6]) version!: 1 | 2 | 3 | 4 | 5 | 6;
   @ValidateIf((body: RecipeBody) => body.version !== 1)
   @IsIn(['sheet', 'spread', 'board', 'card', 'picture'])
   kind?: string;
+  @ValidateIf(isFrom(6)) @IsDefined() @Nested(() => ReadingBody) reading?: ReadingBody;
   @IsDefined() @Nested(() => OutlineBody) outline!: OutlineBody;
   @ValidateIf(isFrom(3)) @IsIn(['auto', 'a', 'letter', 'card', 'free']) sheet?: string;
   @IsIn([0, 1, 2, 3]) quarterTurns!: number;

@@ -46,7 +46,7 @@ export interface Scene {
   readonly shot: number;
 }
 
-type ScenePatch = {
+export type ScenePatch = {
   readonly [K in keyof Scene]?: K extends 'camera' | 'page' | 'shape' | 'offCentre' ? Partial<Scene[K]> : Scene[K];
 };
 

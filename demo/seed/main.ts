@@ -13,6 +13,7 @@ import { bindPdf } from '../../core/work/pdf/bindPdf';
 import { checkPhotoFile } from '../../core/work/photo/checkPhotoFile';
 import type { PixelImage } from '../../core/imaging/raster/pixelImage';
 import { inspectStart } from '../../core/work/intake/inspectStart';
+import { readFocalRatio } from '../../platform/readFocalRatio';
 import { startRecipes } from '../../core/work/intake/startRecipe';
 import { decodePhoto } from '../../platform/node/decodePhoto';
 import { openBlobs } from '../../server/blobs/openBlobs';
@@ -133,7 +134,11 @@ async function seed(): Promise<void> {
     names.map(async (name) => {
       const bytes = readFileSync(path.join(photoFolder, name));
       const image = await decodePhoto(bytes, name);
-      const [recipe] = startRecipes(image, 'daylight', 'sheet');
+      const [recipe] = startRecipes(image, {
+        finish: 'daylight',
+        kind: 'sheet',
+        focalRatio: await readFocalRatio(Uint8Array.from(bytes)),
+      });
       return {
         name,
         bytes,
@@ -234,14 +239,11 @@ function smallPictures(photo: Uint8Array): Promise<{ size: PictureSize; bytes: U
 async function bind(handIn: HandIn, images: ReadonlyMap<string, PixelImage>, nowMs: number): Promise<Uint8Array> {
   const coded = await Promise.all(
     handIn.pages.map(({ originalId, recipe }) =>
-      renderCoded(
-        (use) => Promise.resolve(use(images.get(originalId)!)),
-        recipe,
-        0,
-        handIn.paper,
+      renderCoded((use) => Promise.resolve(use(images.get(originalId)!)), recipe, {
+        coding: 0,
+        paper: handIn.paper,
         encodeJpeg,
-        () => undefined,
-      ),
+      }),
     ),
   );
   const file = await bindPdf(

@@ -1,8 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import { codePage, CODINGS, type EncodeJpeg } from '../../core/imaging/layers/codePage';
-import { renderForFile } from '../../core/work/render/renderCoded';
+import type { EncodeJpeg } from '../../core/imaging/layers/codePage';
+import { renderCoded } from '../../core/work/render/renderCoded';
 import { detectOutline } from '../../core/imaging/detect/detectOutline';
 import { FotoplanError, toWireError } from '../../core/errors';
 import { recoverTilt } from '../../core/imaging/geometry/aspectRatio';
@@ -21,7 +21,9 @@ import {
 } from '../../core/work/recipe/recipe';
 import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
 import { recipeFromOutline, startRecipes } from '../../core/work/intake/startRecipe';
+import { readPhoto } from '../../core/imaging/photo-reading/photoReading';
 import type { PixelImage } from '../../core/imaging/raster/pixelImage';
+import { readFocalRatio } from '../readFocalRatio';
 import { decodePhoto } from './decodePhoto';
 import type {
   Answer,
@@ -58,22 +60,31 @@ export default async function work(task: PageTask): Promise<Answer<DetectAnswer 
   }
 }
 
-async function load(file: string): Promise<PixelImage> {
+interface LoadedPhoto {
+  readonly image: PixelImage;
+  readonly focalRatio: number | null;
+}
+
+async function load(file: string): Promise<LoadedPhoto> {
   const name = path.basename(file);
   const bytes = await readFile(file).catch((cause: unknown) => {
     throw new FotoplanError('NOT_FOUND', `“${file}” cannot be read. Check the path.`, { name }, { cause });
   });
-  return decodePhoto(bytes, name);
+  return { image: await decodePhoto(bytes, name), focalRatio: await readFocalRatio(Uint8Array.from(bytes)) };
 }
 
 async function detect({ file }: DetectTask): Promise<DetectAnswer> {
-  const image = await load(file);
+  const { image, focalRatio } = await load(file);
   const started = performance.now();
   const found = detectOutline(image);
   const ms = Math.round((performance.now() - started) * 10) / 10;
   const { width, height } = image;
   if (found === null) return { width, height, quad: null, boundary: null, confidence: 0, upright: false, ms };
-  const { outline, quarterTurns, uprightConfidence } = recipeFromOutline(image, found, 'asshot', 'sheet');
+  const { outline, quarterTurns, uprightConfidence } = recipeFromOutline(image, found, {
+    finish: 'asshot',
+    kind: 'sheet',
+    focalRatio,
+  });
   const quad = turnQuad(outline.corners, quarterTurns);
   const bends = turnBends(outline.bends, quarterTurns);
   return {
@@ -90,40 +101,32 @@ async function detect({ file }: DetectTask): Promise<DetectAnswer> {
 /** Points a bent side is told in. */
 const BOUNDARY_STEPS = 16;
 
+/** The photo, which is large, is out of reach once its page is flat. */
 async function render(task: RenderTask): Promise<RenderAnswer> {
-  const { encode, finish } = task;
-  const { page, recipe } = await finishedPage(task);
+  const { encode } = task;
   if (encode.as === 'png') {
-    const { width, height, channels, data } = page;
+    const { width, height, channels, data } = await pictureOf(task, encode.dpi);
     return { as: 'png', bytes: await sharp(data, { raw: { width, height, channels } }).png().toBuffer() };
   }
-  return {
-    as: 'coded',
-    recipe,
-    page: await codePage(page, finish, CODINGS[encode.coding]!, encodeJpeg),
-    toRead: encode.toRead ? await encodeJpeg(page, READ_QUALITY) : null,
-  };
+  const photo = await load(task.file);
+  const recipe = recipeFor(photo, task);
+  let toRead: Uint8Array | null = null;
+  const page = await renderCoded((use) => Promise.resolve(use(photo.image)), recipe, {
+    coding: encode.coding,
+    paper: encode.paper,
+    encodeJpeg,
+    onFinished: async (finished) => {
+      if (encode.toRead) toRead = await encodeJpeg(finished, READ_QUALITY);
+    },
+  });
+  return { as: 'coded', recipe, page, toRead };
 }
 
-/** The photo, which is large, is out of reach once its page is finished. */
-async function finishedPage({
-  file,
-  finish,
-  outline,
-  encode,
-}: RenderTask): Promise<{ readonly page: PixelImage; readonly recipe: Recipe }> {
-  const image = await load(file);
-  const recipe = recipeFor(image, finish, outline, file);
-  if (encode.as === 'coded') return { page: renderForFile(image, recipe, encode.coding, encode.paper), recipe };
-  const size = renderedSize(image.width, image.height, recipe);
-  return {
-    page: renderPage(
-      image,
-      recipe,
-      encode.dpi === null ? Infinity : longSideAtDpi(size.width, size.height, 'auto', encode.dpi),
-    ),
-    recipe,
-  };
+async function pictureOf(task: RenderTask, dpi: number | null): Promise<PixelImage> {
+  const photo = await load(task.file);
+  const recipe = recipeFor(photo, task);
+  const { width, height } = renderedSize(photo.image, recipe);
+  return renderPage(photo.image, recipe, dpi === null ? Infinity : longSideAtDpi(width, height, 'auto', dpi));
 }
 
 const READ_QUALITY = 0.9;
@@ -136,8 +139,12 @@ const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality
   );
 
 async function inspect({ file }: InspectTask): Promise<InspectAnswer> {
-  const image = await load(file);
-  const { outline, uprightConfidence } = startRecipes(image, 'daylight', 'sheet')[0];
+  const { image, focalRatio } = await load(file);
+  const { outline, uprightConfidence, reading } = startRecipes(image, {
+    finish: 'daylight',
+    kind: 'sheet',
+    focalRatio,
+  })[0];
   const { corners, confidence } = outline;
   const wholePicture = confidence < CHECK_EDGES_BELOW;
   return {
@@ -146,22 +153,22 @@ async function inspect({ file }: InspectTask): Promise<InspectAnswer> {
     confidence,
     upright: (uprightConfidence ?? 0) >= CHECK_TURN_BELOW,
     tilt: wholePicture ? null : recoverTilt(corners, image.width, image.height),
-    verdict: inspectShot(image, corners, { wholePicture, longSideMm: A4_LONG_SIDE_MM }),
+    verdict: inspectShot(image, corners, {
+      wholePicture,
+      longSideMm: A4_LONG_SIDE_MM,
+      motionBlur: reading.motionBlur,
+    }),
   };
 }
 
-function recipeFor(
-  { width, height, ...rest }: PixelImage,
-  finish: RenderTask['finish'],
-  outline: RenderTask['outline'],
-  file: string,
-): Recipe {
-  if (outline === 'auto') return startRecipes({ width, height, ...rest }, finish, 'sheet')[0];
+function recipeFor({ image, focalRatio }: LoadedPhoto, { finish, outline, file }: RenderTask): Recipe {
+  const { width, height } = image;
+  if (outline === 'auto') return startRecipes(image, { finish, kind: 'sheet', focalRatio })[0];
   if (typeof outline === 'object' && 'version' in outline) return outline;
   const corners: Quad = outline === 'whole' ? wholePicture(width, height) : outline;
   const problem = outlineProblem(corners, width, height);
   if (problem !== null)
     throw new FotoplanError('OUTLINE_DEGENERATE', `“${path.basename(file)}”: ${OUTLINE_PROBLEMS[problem]}`);
-  const whole = wholePhotoRecipe(width, height, finish);
+  const whole = { ...wholePhotoRecipe(width, height, finish), reading: readPhoto(image, corners, focalRatio) };
   return outline === 'whole' ? whole : outlineRecipe(whole, corners, ALL_STRAIGHT);
 }

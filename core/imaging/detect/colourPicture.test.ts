@@ -53,6 +53,24 @@ describe('a colour picture', () => {
     }
   });
 
+  it('has no moiré of stripes finer than it can show, however large the photo', () => {
+    for (const width of [700, 800, 980, 1600]) {
+      // black and white columns in turn: all that is left of them is their mean
+      const image = createPixelImage(width, 12, 1);
+      for (let i = 0; i < image.data.length; i++) image.data[i] = i % 2 === 0 ? 0 : 255;
+      const lightness = channel(toSmallColourPicture(image, 200, ws()), 0);
+      for (const level of lightness) expect(Math.abs(level - 127.5)).toBeLessThan(1);
+      // and of those two and three px wide a little more
+      for (const breadth of [2, 3]) {
+        for (let i = 0; i < image.data.length; i++)
+          image.data[i] = Math.floor((i % width) / breadth) % 2 === 0 ? 0 : 255;
+        if (width / 200 <= 2 * breadth) continue;
+        const coarse = channel(toSmallColourPicture(image, 200, ws()), 0);
+        for (const level of coarse) expect(Math.abs(level - 127.5)).toBeLessThan(80);
+      }
+    }
+  });
+
   it('is the mean of each pixel with its neighbours when smoothed, on the border too', () => {
     const lightness = Float32Array.from({ length: 7 * 5 }, (_, i) => (i * 37) % 101);
     const expected = boxBlur(lightness, 7, 5, 1, 1);

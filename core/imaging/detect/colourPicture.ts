@@ -1,4 +1,5 @@
 import { withWorkspace, type FloatSlot, type Workspace } from '../kernels/workspace';
+import { halveImage } from '../raster/halveImage';
 import type { PixelImage } from '../raster/pixelImage';
 
 /*
@@ -44,12 +45,17 @@ export const toColourPicture = (image: PixelImage, ws: Workspace): ColourPicture
     two: false,
   });
 
+/** Pixels to a step up to which the mean of 2 × 2 is low-pass enough. */
+const MOST_STEP = 3;
+
 /**
- * toColourPicture of the image made smaller, in one pass: each pixel is the mean of the 2 × 2 at its place. Steps above 3
- * begin to alias.
+ * toColourPicture of the image made smaller: each pixel is the mean of the 2 × 2 at its place, of an image that is halved first
+ * as often as that would alias.
  * @param longSidePx - of the result; at most half the image's
  */
-export function toSmallColourPicture(image: PixelImage, longSidePx: number, ws: Workspace): ColourPicture {
+export function toSmallColourPicture(photo: PixelImage, longSidePx: number, ws: Workspace): ColourPicture {
+  let image = photo;
+  while (Math.max(image.width, image.height) > MOST_STEP * longSidePx) image = halveImage(image);
   const step = Math.max(image.width, image.height) / longSidePx;
   const place = (k: number): number => Math.round((k + 0.5) * step - 1);
   return splitRows(image, ws, {

@@ -1,4 +1,4 @@
-import { recoverProportions, TYPICAL_FOCAL_SHARE } from '../geometry/aspectRatio';
+import { recoverProportions, TYPICAL_FOCAL_RATIO } from '../geometry/aspectRatio';
 import type { Point } from '../geometry/point';
 import { isConvexQuad, mapQuad, type Quad } from '../geometry/quad';
 import { STANDARD_SHEETS } from '../geometry/standardSheets';
@@ -38,7 +38,7 @@ export function completeOutline(quad: Quad, hidden: number, width: number, heigh
     crossTriple(homogeneous(near[1]), homogeneous(cut[1])),
   ] as const;
   const vanishing = crossTriple(laterals[0], laterals[1]);
-  const f = TYPICAL_FOCAL_SHARE * Math.max(width, height);
+  const f = TYPICAL_FOCAL_RATIO * Math.max(width, height);
   const rightAngles: Triple = [vanishing[0], vanishing[1], vanishing[2] * f * f];
   const opposite = crossTriple(homogeneous(near[0]), homogeneous(near[1]));
   const across = crossTriple(opposite, rightAngles);

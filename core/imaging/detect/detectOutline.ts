@@ -22,7 +22,7 @@ import { borderLines, proposeLines, withoutTwins, type Line } from './linePropos
 import { enumerateQuads, type QuadCandidate } from './quadCandidates';
 import { mapPage, type PageMap } from './pageNetwork';
 import { sidesOfPage } from './pageQuad';
-import { FEATURE_NAMES, MAP_FEATURE_NAMES, measureQuad } from './quadFeatures';
+import { featureOf, measureQuad } from './quadFeatures';
 import { confidenceFeatures, confidenceOf, rankQuad } from './quadScorer';
 import { reconsiderSides } from './reconsiderSides';
 import { refineOutline, type RefinedOutline } from './refineOutline';
@@ -68,8 +68,6 @@ export const PHOTO_EFFORT: DetectEffort = {
   believedLines: 32,
   candidates: 220,
 };
-const PALENESS = FEATURE_NAMES.indexOf('brighterMean');
-const OVERLAP = FEATURE_NAMES.length + MAP_FEATURE_NAMES.indexOf('pageOverlap');
 /** Below this confidence the guess is worse than none: the page more likely fills the picture, and nothing of it may be cut off. */
 const WHOLE_PICTURE_BELOW = 0.1;
 /** Unless it is pale and overlaps with the network's page by this much. */
@@ -244,7 +242,7 @@ export function locateSheet(
   if (best === undefined) return null;
   const longSide = Math.max(picture.width, picture.height);
   const fixed = best.candidate.sides.map((side) => side.line.border);
-  const paleness = best.features[PALENESS]!;
+  const paleness = featureOf(best.features, 'brighterMean');
   const rough = scaleQuad(best.candidate.quad, factor);
   const refineFrom = (quad: Quad, bends: Bends): RefinedOutline | null => {
     const coarse = refineOutline(picture, quad, bends, 0.02 * longSide, fixed, paleness, map);
@@ -278,7 +276,7 @@ export function locateSheet(
     confidenceFeatures: confidenceFeatures(ranked, refined?.leastSupport ?? 0, shift),
     paleness,
     leastSeen: again?.leastSeen ?? 1,
-    overlap: best.features[OVERLAP] ?? 0,
+    overlap: featureOf(best.features, 'pageOverlap'),
   };
 }
 

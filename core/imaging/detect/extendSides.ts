@@ -5,7 +5,7 @@ import type { ColourPicture } from './colourPicture';
 import type { PageMap } from './pageNetwork';
 import { refineOutline, type RefinedOutline } from './refineOutline';
 import { inPicture, lookAlong, NEAR_PX, SEEN_FROM, strengthOf } from './sidesSeen';
-import { stepsAcross } from './stepsAcross';
+import { edgeProfile } from './edgeProfile';
 
 /*
  * A banner printed along a page's edge ends in a stronger step than the paper does. But a page's sides end at its corners:
@@ -41,7 +41,7 @@ function runOn(
   for (let d = PACE_PX; d <= most + PACE_PX; d += PACE_PX) {
     const p = { x: corner.x + ux * d + nx * off, y: corner.y + uy * d + ny * off };
     if (!inPicture(p, picture)) return null;
-    const { response, towards } = stepsAcross(picture, p, nx, ny, NEAR_PX);
+    const { response, towards } = edgeProfile(picture, p, nx, ny, NEAR_PX);
     let [best, at] = [0, 0];
     for (let k = 0; k < response.length; k++) {
       const strength = strengthOf(response[k]!, towards[k]!, 0); // a banner is dark

@@ -1,5 +1,6 @@
 import { recoverProportions } from '../geometry/aspectRatio';
 import { lerpPoint } from '../geometry/point';
+import { STANDARD_SHEETS } from '../geometry/standardSheets';
 import { placeOnQuad, polygonArea, type Quad } from '../geometry/quad';
 import { CHANNELS, type ColourPicture } from './colourPicture';
 import { meanOver, type LineEvidence } from './lineEvidence';
@@ -41,7 +42,8 @@ export const MAP_FEATURE_NAMES = ['pageOverlap', 'pageInside', 'pageEdgeMean', '
 /** Each side is also judged piece by piece: a true edge may miss a piece under a thumb, a chance line misses several. */
 const STRETCHES = 5;
 
-const OPPOSITE_RATIO_STANDARD = [Math.log(Math.SQRT2), Math.log(11 / 8.5), Math.log(1.54)] as const;
+/** Logarithms of the usual sheets' long side over their short side. */
+const USUAL_RATIOS = Object.values(STANDARD_SHEETS).map(Math.log);
 
 /**
  * Measures a candidate: how its sides look, how the strips inside and outside differ, whether edges run on past its
@@ -124,33 +126,54 @@ export function measureQuad(
   };
   const spread = average(inside.map((p) => Math.hypot((p.l - meanIn.l) * 0.5, p.a - meanIn.a, p.b - meanIn.b)));
   const interior = sampleInterior(candidate, picture);
-  return Float64Array.from([
-    average(steps),
-    sorted[0] ?? 0,
-    sorted[1] ?? 0,
-    average(brighter),
-    least(brighter),
-    average(contrasts),
-    least(contrasts),
-    spread / (spread + 20),
-    (interior.l - pictureLightness.p50) / (Math.abs(pictureLightness.p90 - pictureLightness.p50) + 25),
-    interior.colour / (interior.colour + 25),
-    interior.evenness,
-    average(overruns),
-    overruns.length === 0 ? 0 : Math.max(...overruns),
-    Math.sqrt(polygonArea(quad) / (width * height)),
-    aspectMiss(candidate, width, height),
-    cornerSkew(candidate),
-    borders / 4,
+  const [innerEdges, innerEdgeMost] = innerEdgesOf(candidate, lines);
+  const features: Record<(typeof FEATURE_NAMES)[number], number> = {
+    stepMean: average(steps),
+    stepLeast: sorted[0] ?? 0,
+    stepSecondLeast: sorted[1] ?? 0,
+    brighterMean: average(brighter),
+    brighterLeast: least(brighter),
+    contrastMean: average(contrasts),
+    contrastLeast: least(contrasts),
+    insideSpread: spread / (spread + 20),
+    insideLightness: (interior.l - pictureLightness.p50) / (Math.abs(pictureLightness.p90 - pictureLightness.p50) + 25),
+    insideColour: interior.colour / (interior.colour + 25),
+    paperEvenness: interior.evenness,
+    overrunMean: average(overruns),
+    overrunMost: overruns.length === 0 ? 0 : Math.max(...overruns),
+    areaShare: Math.sqrt(polygonArea(quad) / (width * height)),
+    aspectMiss: aspectMiss(candidate, width, height),
+    cornerSkew: cornerSkew(candidate),
+    borderSides: borders / 4,
     unseen,
-    interior.step,
-    stretches[0] ?? 0,
-    stretches[2] ?? 0,
-    stretches[5] ?? 0,
-    Math.min(1, Math.abs(meanIn.l - interior.l) / 40),
-    ...innerEdgesOf(candidate, lines),
-    ...(map === null ? [] : agreementWith(map, candidate, width, height)),
+    interiorStep: interior.step,
+    stretchLeast: stretches[0] ?? 0,
+    stretchThirdLeast: stretches[2] ?? 0,
+    stretchSixthLeast: stretches[5] ?? 0,
+    rimDiffers: Math.min(1, Math.abs(meanIn.l - interior.l) / 40),
+    innerEdges,
+    innerEdgeMost,
+  };
+  return encodeFeatures(features, map === null ? null : agreementWith(map, candidate, width, height));
+}
+
+/** The features in the order that the scorer's weights were trained in. */
+const encodeFeatures = (
+  features: Readonly<Record<(typeof FEATURE_NAMES)[number], number>>,
+  mapFeatures: Readonly<Record<(typeof MAP_FEATURE_NAMES)[number], number>> | null,
+): Float64Array =>
+  Float64Array.from([
+    ...FEATURE_NAMES.map((name) => features[name]),
+    ...(mapFeatures === null ? [] : MAP_FEATURE_NAMES.map((name) => mapFeatures[name])),
   ]);
+
+/** One of measureQuad's features, by its name; 0 where the network was not asked for it. */
+export function featureOf(
+  features: Float64Array,
+  name: (typeof FEATURE_NAMES)[number] | (typeof MAP_FEATURE_NAMES)[number],
+): number {
+  const at = (FEATURE_NAMES as readonly string[]).indexOf(name);
+  return features[at >= 0 ? at : FEATURE_NAMES.length + (MAP_FEATURE_NAMES as readonly string[]).indexOf(name)] ?? 0;
 }
 
 /** How much step edge is still seen on the line just beyond both corners, 0 to 1 each. */
@@ -211,7 +234,7 @@ function agreementWith(
   { quad, sides }: QuadCandidate,
   width: number,
   height: number,
-): [number, number, number, number] {
+): Record<(typeof MAP_FEATURE_NAMES)[number], number> {
   let seen = 0;
   let page = 0;
   for (let j = 0; j < MAP_LOOKS; j++) {
@@ -238,19 +261,19 @@ function agreementWith(
         : meanOver(side, side.mapped, positionOn(side, quad[s]!), positionOn(side, quad[(s + 1) % 4]!));
     if (seen !== null) edges.push(seen);
   }
-  return [
-    overlap,
-    inside,
-    edges.length === 0 ? 0 : edges.reduce((p, q) => p + q, 0) / edges.length,
-    edges.length === 0 ? 0 : Math.min(...edges),
-  ];
+  return {
+    pageOverlap: overlap,
+    pageInside: inside,
+    pageEdgeMean: edges.length === 0 ? 0 : edges.reduce((p, q) => p + q, 0) / edges.length,
+    pageEdgeLeast: edges.length === 0 ? 0 : Math.min(...edges),
+  };
 }
 
 /** Distance of the recovered proportions from the usual sheets', as a logarithm cut off at 0.5. */
 function aspectMiss({ quad }: QuadCandidate, width: number, height: number): number {
   const { aspect } = recoverProportions(quad, width, height);
   const ratio = Math.abs(Math.log(aspect));
-  return Math.min(0.5, ...OPPOSITE_RATIO_STANDARD.map((standard) => Math.abs(ratio - standard)));
+  return Math.min(0.5, ...USUAL_RATIOS.map((standard) => Math.abs(ratio - standard)));
 }
 
 /** Mean distance of the corner angles from a right angle, as a share of a right angle. */

@@ -1,6 +1,6 @@
 import { distance } from '../geometry/point';
 import type { Quad } from '../geometry/quad';
-import { FEATURE_NAMES } from './quadFeatures';
+import { FEATURE_NAMES, featureOf } from './quadFeatures';
 import { CONFIDENCE_WEIGHTS } from './scorerWeights';
 
 /**
@@ -30,6 +30,9 @@ export interface RankedQuad {
   readonly features: Float64Array;
 }
 
+/** What of the winner's features speaks for or against it, in the order that the confidence's weights were trained in. */
+const CONFIDENCE_FEATURES = ['stepSecondLeast', 'contrastLeast', 'overrunMean', 'aspectMiss', 'borderSides'] as const;
+
 /** What speaks for and against the winner: its score, its lead over the best different candidate, its sides. */
 export function confidenceFeatures(ranked: readonly RankedQuad[], sideSupport: number, shift: number): number[] {
   const best = ranked[0]!;
@@ -42,11 +45,7 @@ export function confidenceFeatures(ranked: readonly RankedQuad[], sideSupport: n
     lead / 2,
     sideSupport,
     Math.min(1, shift * 20),
-    best.features[2]!,
-    best.features[6]!,
-    best.features[11]!,
-    best.features[14]!,
-    best.features[16]!,
+    ...CONFIDENCE_FEATURES.map((name) => featureOf(best.features, name)),
     ...best.features.slice(FEATURE_NAMES.length),
   ];
 }

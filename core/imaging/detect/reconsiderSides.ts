@@ -5,7 +5,7 @@ import type { ColourPicture } from './colourPicture';
 import type { PageMap } from './pageNetwork';
 import { refineOutline, type RefinedOutline } from './refineOutline';
 import { inPicture, lookAlong, NEAR_PX, PLACES, strengthOf, type SidesSeen } from './sidesSeen';
-import { stepsAcross } from './stepsAcross';
+import { edgeProfile } from './edgeProfile';
 
 /*
  * A page's own edge may be faint, where a sheet of the same tone lies under it, but it runs on without a gap, and it bends
@@ -61,7 +61,7 @@ function coursesAbout(picture: ColourPicture, a: Point, b: Point, paleness: numb
   const crests = new Float32Array(PLACES * breadth);
   for (let i = 0; i < PLACES; i++) {
     const p = lerpPoint(a, b, shareOf(i));
-    const { response, towards } = stepsAcross(picture, p, nx, ny, span);
+    const { response, towards } = edgeProfile(picture, p, nx, ny, span);
     for (let k = 1; k < breadth - 1; k++) {
       const m = response[k]!;
       if (

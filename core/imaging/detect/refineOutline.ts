@@ -6,7 +6,7 @@ import type { Address } from '../kernels/kernels';
 import { withWorkspace } from '../kernels/workspace';
 import type { ColourPicture } from './colourPicture';
 import { edgeAt, type PageMap } from './pageNetwork';
-import { stepsAcross } from './stepsAcross';
+import { edgeProfile } from './edgeProfile';
 
 /** One side as a gentle curve over the chord a→b: a polynomial of the fourth degree at most. */
 interface SideCurve {
@@ -216,7 +216,7 @@ function addCrestsAcross(
   map: PageMap | null,
 ): void {
   const reach = Math.ceil(reachPx);
-  const { response, towards } = stepsAcross(picture, p, nx, ny, reach);
+  const { response, towards } = edgeProfile(picture, p, nx, ny, reach);
   const first = offsets.length;
   for (let k = 1; k < response.length - 1; k++) {
     const m = response[k]!;

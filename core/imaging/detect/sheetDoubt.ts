@@ -21,8 +21,8 @@ const QUARTERS = [0.25, 0.5, 0.75] as const;
 
 /** By how much a side's bend changes at its quarters when the sheet is lifted there by the root of its area. */
 function bendsOfLift(quad: Quad, width: number, height: number): readonly Bend[] {
-  const { aspect, focalShare, corner, across, down, normal } = recoverPose(quad, width, height);
-  const f = focalShare * Math.max(width, height);
+  const { aspect, focalRatio, corner, across, down, normal } = recoverPose(quad, width, height);
+  const f = focalRatio * Math.max(width, height);
   const up = normal.map((value) => value * Math.sqrt(aspect));
   const corners = [
     [0, 0],

@@ -5,7 +5,7 @@ import type { ColourPicture } from './colourPicture';
 import { edgeAt, pageAt, type PageMap } from './pageNetwork';
 import { POLARITY_SAY } from './refineOutline';
 import { sheetDoubt } from './sheetDoubt';
-import { stepsAcross } from './stepsAcross';
+import { edgeProfile } from './edgeProfile';
 
 /** Places looked at along a side. */
 export const PLACES = 40;
@@ -82,7 +82,7 @@ export function lookAlong(
       const step = distance(p, q) || 1;
       const nx = -(q.y - p.y) / step;
       const ny = (q.x - p.x) / step;
-      const { response, towards } = stepsAcross(picture, p, nx, ny, NEAR_PX);
+      const { response, towards } = edgeProfile(picture, p, nx, ny, NEAR_PX);
       let most = 0;
       for (let k = 0; k < response.length; k++) most = Math.max(most, strengthOf(response[k]!, towards[k]!, paleness));
       places++;

@@ -4,19 +4,25 @@ import { board } from './board';
 import { cleanRim } from './cleanRim';
 import { daylight } from './daylight';
 import type { Finish, LightSettings } from './finishSettings';
-import type { LitPage } from './litPage';
+import type { PageLight } from './pageLight';
 import { pencil } from './pencil';
 import { press, readStrokes } from './press';
 
 /** A finish as far as sliders do not reach it: started once, set as often as a slider moves. */
 export type StartedFinish = (settings: LightSettings) => PixelImage;
 
+/** As shot needs nothing of a page's light. */
+export const startAsShot =
+  (flat: PixelImage): StartedFinish =>
+  (settings) =>
+    adjustTones(flat, flat, settings);
+
 /**
  * Does what of a finish hangs on its switches only.
  * @returns what sets it: strength, brightness, contrast, colour, sharpness
  */
 export function startFinish(
-  lit: LitPage,
+  lit: PageLight,
   finish: Finish,
   switches: Pick<LightSettings, 'fadeRules' | 'invert'>,
 ): StartedFinish {
@@ -29,7 +35,7 @@ export function startFinish(
 }
 
 function untoned(
-  lit: LitPage,
+  lit: PageLight,
   finish: Exclude<Finish, 'press'>,
   { fadeRules, invert }: Pick<LightSettings, 'fadeRules' | 'invert'>,
 ): PixelImage {
@@ -49,5 +55,5 @@ function untoned(
  * Lights a flat page as the finish asks. Never alters its input.
  * @returns RGB, or grey for Pencil and Press; Press has two levels and may be larger than the page
  */
-export const applyFinish = (lit: LitPage, finish: Finish, settings: LightSettings): PixelImage =>
+export const applyFinish = (lit: PageLight, finish: Finish, settings: LightSettings): PixelImage =>
   startFinish(lit, finish, settings)(settings);

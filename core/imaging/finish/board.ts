@@ -1,7 +1,7 @@
 import { estimatePaperField } from '../light/paperField';
 import { forEachGainRow, toneRow } from '../light/paperShare';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import type { LitPage } from './litPage';
+import type { PageLight } from './pageLight';
 
 /** A wiped board keeps ghosts of what was on it: down to this share of the board everything is white. */
 const GHOST_SHARE = 0.86;
@@ -16,7 +16,7 @@ const STEPS = 1024;
  * Board: wall tone, glare and ghosts gone, marker colours strong. A dark board is lit as the negative of a white one, and
  * comes out dark again or, inverted, as dark writing on white that keeps each chalk's hue.
  */
-export function board(lit: LitPage, invert: boolean): PixelImage {
+export function board(lit: PageLight, invert: boolean): PixelImage {
   if (!isDark(lit.page)) return strengthen(evenOut(lit));
   const negative = negativeOf(lit.page);
   const chalk = negativeOf(evenOut({ page: negative, field: estimatePaperField(negative) }));
@@ -31,7 +31,7 @@ function isDark({ data, channels }: PixelImage): boolean {
   return (looks[looks.length >> 1] ?? 255) < DARK_BOARD_BELOW;
 }
 
-function evenOut({ page, field }: Pick<LitPage, 'page' | 'field'>): PixelImage {
+function evenOut({ page, field }: Pick<PageLight, 'page' | 'field'>): PixelImage {
   const { width, height, channels, data } = page;
   const out = createPixelImage(width, height, channels === 1 ? 1 : 3);
   const tone = Uint8ClampedArray.from(

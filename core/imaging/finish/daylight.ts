@@ -1,9 +1,11 @@
 import { divideByPaper } from '../light/paperShare';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
-import { calmness, type LitPage } from './litPage';
+import { calmness } from './calmness';
+import type { PageLight } from './pageLight';
 import { pictureWeight } from './pictureWeight';
-import { cellShift, restoreCoverage } from './restoreCoverage';
+import { cellShift, restoreCoverageInto } from './restoreCoverage';
+import { strokeGainOf } from './strokeGain';
 
 /*
  * Daylight: white paper, true colours.
@@ -12,8 +14,13 @@ import { cellShift, restoreCoverage } from './restoreCoverage';
  * 3. Pictures keep their own tones.
  */
 
-/** Paper grain and noise reach this many standard deviations below the paper: from there up everything is white. */
+/**
+ * Paper grain and noise reach this many standard deviations below the paper: from there up everything is white. On a noisy
+ * page, where what is left of its grain is made firmer with the strokes, it is more. Too low leaves specks, too high takes the
+ * faintest pencil away.
+ */
 const NOISE_BELOW_WHITE = 1.5;
+const NOISY_BELOW_WHITE = 2.3;
 /** Where the noise is slight, paper becomes white from this share of its own level on. */
 const WHITE_SHARE = 0.98;
 const LOWEST_WHITE = 0.8;
@@ -21,17 +28,21 @@ const LOWEST_WHITE = 0.8;
  * Lights a page as Daylight.
  * @returns RGB (grey stays grey), the page's size
  */
-export function daylight(lit: LitPage): PixelImage {
-  const { page, field, detail } = lit;
+export function daylight(lit: PageLight): PixelImage {
+  const { page, field } = lit;
   const { lit: out, missing } = divideByPaper(
     page,
     field,
-    { below: NOISE_BELOW_WHITE, least: LOWEST_WHITE, most: WHITE_SHARE },
+    {
+      below: NOISY_BELOW_WHITE + (NOISE_BELOW_WHITE - NOISY_BELOW_WHITE) * calmness(lit),
+      least: LOWEST_WHITE,
+      most: WHITE_SHARE,
+    },
     cellShift(page),
   );
   const pictures = pictureWeight(field);
   const natural = pictures === null ? null : out.data.slice();
-  restoreCoverage(out, missing, detail, calmness(lit));
+  restoreCoverageInto(out, missing, strokeGainOf(lit));
   if (pictures !== null && natural !== null) {
     layBack(out, natural, pictures, field);
     releaseBuffers(natural);

@@ -1,7 +1,8 @@
 import { createRandom } from '../../../demo/random';
 import type { PixelImage } from '../raster/pixelImage';
 import { applyFinish } from './applyFinish';
-import { calmness, lightPage } from './litPage';
+import { calmness } from './calmness';
+import { flatPageOf, readPageLight } from './pageLight';
 import { cleanRim } from './cleanRim';
 import { dropPepper } from './dropPepper';
 import { lightProblem, PLAIN_LIGHT, type Finish, type LightSettings } from './finishSettings';
@@ -25,7 +26,7 @@ function paint(colour: (x: number, y: number) => Colour, noise = 3): PixelImage 
   return { width: WIDTH, height: HEIGHT, channels: 3, data };
 }
 const finish = (page: PixelImage, which: Finish, settings: Partial<LightSettings> = {}): PixelImage =>
-  applyFinish(lightPage(page), which, { ...PLAIN_LIGHT, ...settings });
+  applyFinish(readPageLight(flatPageOf(page)), which, { ...PLAIN_LIGHT, ...settings });
 const PAPER: Colour = [205, 200, 190];
 const stroke = (x: number, y: number): boolean => y % 40 < 4 && x > 80 && x < 560;
 const written = (ink: Colour, paper: (x: number) => Colour = () => PAPER): PixelImage =>
@@ -51,7 +52,7 @@ describe('every finish', () => {
 describe('the noise of dim light', () => {
   it('is told from calm paper, and not sharpened along with the strokes', () => {
     const noisy = (by: number): PixelImage => paint((x, y) => (stroke(x, y) ? [70, 68, 64] : PAPER), by);
-    const calm = [1, 2, 4].map((by) => calmness(lightPage(noisy(by))));
+    const calm = [1, 2, 4].map((by) => calmness(readPageLight(flatPageOf(noisy(by)))));
     expect(calm[0]).toBe(1);
     expect(calm[2]).toBe(0);
     expect(calm[1]).toBeGreaterThanOrEqual(calm[2]!);
@@ -277,10 +278,10 @@ describe('the rim', () => {
 
 describe('the suggestion', () => {
   it('is Daylight for coloured ink, Press for black, Pencil for grey strokes, and none for a blank page', () => {
-    expect(suggestFinish(lightPage(written([60, 70, 160])))).toBe('daylight');
-    expect(suggestFinish(lightPage(written([40, 40, 42])))).toBe('press');
-    expect(suggestFinish(lightPage(written([150, 147, 140])))).toBe('pencil');
-    expect(suggestFinish(lightPage(paint(() => PAPER)))).toBeNull();
+    expect(suggestFinish(readPageLight(flatPageOf(written([60, 70, 160]))))).toBe('daylight');
+    expect(suggestFinish(readPageLight(flatPageOf(written([40, 40, 42]))))).toBe('press');
+    expect(suggestFinish(readPageLight(flatPageOf(written([150, 147, 140]))))).toBe('pencil');
+    expect(suggestFinish(readPageLight(flatPageOf(paint(() => PAPER))))).toBeNull();
   });
 
   it('does not take thin print that the lens blurred for pencil, nor pale blue ink for grey', () => {
@@ -296,8 +297,8 @@ describe('the suggestion', () => {
         1,
       );
     const share = (of: number): Colour => PAPER.map((v) => v * (1 - of)) as unknown as Colour;
-    expect(suggestFinish(lightPage(blurred(share(0.42))))).toBe('press');
-    expect(suggestFinish(lightPage(blurred(share(0.26))))).toBe('pencil');
-    expect(suggestFinish(lightPage(blurred([140, 142, 160])))).toBe('daylight');
+    expect(suggestFinish(readPageLight(flatPageOf(blurred(share(0.42)))))).toBe('press');
+    expect(suggestFinish(readPageLight(flatPageOf(blurred(share(0.26)))))).toBe('pencil');
+    expect(suggestFinish(readPageLight(flatPageOf(blurred([140, 142, 160]))))).toBe('daylight');
   });
 });

@@ -1,7 +1,7 @@
 import { lightnessShare, PAPER_LEVEL } from '../light/paperShare';
 import { withWorkspace, type ClampedSlot } from '../kernels/workspace';
 import { fadeRuledLines } from './fadeRules';
-import type { LitPage } from './litPage';
+import type { PageLight } from './pageLight';
 
 /** How dark each pixel is beside the paper: 0 for paper and what is brighter, PAPER_LEVEL for no light at all; one byte. */
 export interface InkPlane {
@@ -11,7 +11,7 @@ export interface InkPlane {
 }
 
 /** @param fadeRules - without ruled lines and squares */
-export function inkPlane({ page, field }: LitPage, fadeRules: boolean): InkPlane {
+export function inkPlane({ page, field }: PageLight, fadeRules: boolean): InkPlane {
   const depth = lightnessShare(page, field);
   for (let i = 0; i < depth.length; i++) depth[i] = PAPER_LEVEL - depth[i]!;
   const { width, height } = page;

@@ -20,6 +20,7 @@ function hills(seed: number, least: number, most: number): Uint8ClampedArray<Arr
   });
 }
 const strokesOf = (seed: number): Strokes => ({
+  edge: 0.45,
   ink: { width: WIDTH, height: HEIGHT, depth: hills(seed, 0, 255) },
   floor: new Uint8Array(hills(seed + 1, 10, 60)),
   crest: new Uint8Array(hills(seed + 2, 60, 255)),

@@ -4,7 +4,9 @@ import { boxBlur } from '../raster/boxBlur';
 import { placesIn, placesSlots } from '../raster/enlargePlane';
 import { extremeFilter } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { calmness, type LitPage } from './litPage';
+import { calmness } from './calmness';
+import type { PageLight } from './pageLight';
+import { settingsAt, sizeBesideFile } from './smallCopy';
 import { dropPepper } from './dropPepper';
 import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
 
@@ -20,8 +22,6 @@ import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
 const ENLARGE_TO_PX = 3600;
 /** By less it is not worth it. */
 const LEAST_FACTOR = 1.15;
-/** An edge lies where this share of the nearby ink's depth is reached. */
-const EDGE_SHARE = 0.45;
 /** Standard deviations of the smoothed paper below which nothing is ink. */
 const FLOOR_DEVIATIONS = 2.6;
 const GRAIN_LEFT = 0.6;
@@ -30,13 +30,24 @@ const LEAST_FLOOR = 0.045;
 const CREST_RADIUS = 0.0022;
 /** Half the square in which the darkest ink nearby is sought: 1.4 mm of A4. */
 const NEAR_RADIUS = 0.0048;
-/** How much of the difference to its neighbours a pixel gains, on a calm page. */
-const SHARPENED = 4.3;
+/**
+ * The share of the nearby ink's depth at which an edge lies (lower makes strokes thicker), and how much of the difference to
+ * its neighbours a pixel gains on a calm page, by the page's size beside the file's. A small copy's edges are wider than its
+ * strokes, so its edge lies higher up. Fitted as strokeGain.ts says; two levels leave 3.4, 6.5 and 11 levels on the mean.
+ */
+const SMALL_COPIES = [
+  { ratio: 0.3, settings: [0.7, 1.5] },
+  { ratio: 0.43, settings: [0.7, 1.5] },
+  { ratio: 0.71, settings: [0.55, 3] },
+  { ratio: 1, settings: [0.45, 4.3] },
+] as const;
 /** Brightness moves the edge by up to this. */
 const BRIGHTNESS_SPAN = 0.3;
 
 /** A page's ink, ready to be cut: nothing of it hangs on a slider. Planes of one byte, the page's size. */
 export interface Strokes {
+  /** Share of the nearby ink's depth at which a stroke's edge lies. */
+  readonly edge: number;
   readonly ink: InkPlane;
   /** Depth below which nothing is ink. */
   readonly floor: Uint8Array;
@@ -46,11 +57,12 @@ export interface Strokes {
   readonly near: Uint8Array;
 }
 
-export function readStrokes(lit: LitPage): Strokes {
+export function readStrokes(lit: PageLight): Strokes {
   // between two levels a faint rule would come out in dashes
   const small = inkPlane(lit, true);
   const smooth: InkPlane = { ...small, depth: smoothGrain(small) };
-  return { ink: sharpened(smooth, lit), ...thresholds(smooth, lit) };
+  const [edge, amount] = settingsAt(SMALL_COPIES, sizeBesideFile(lit)) as [number, number];
+  return { edge, ink: sharpened(smooth, amount * calmness(lit)), ...thresholds(smooth, lit) };
 }
 
 /**
@@ -58,8 +70,11 @@ export function readStrokes(lit: LitPage): Strokes {
  * @param brightness - -1 to 1: higher moves strokes' edges inwards
  * @returns grey with values 0 and 255, enlarged up to twice towards 3600 px
  */
-export function press({ ink: { width, height, depth }, floor, crest, near }: Strokes, brightness: number): PixelImage {
-  const share = Math.round(256 * (EDGE_SHARE + brightness * BRIGHTNESS_SPAN));
+export function press(
+  { edge, ink: { width, height, depth }, floor, crest, near }: Strokes,
+  brightness: number,
+): PixelImage {
+  const share = Math.round(256 * (edge + brightness * BRIGHTNESS_SPAN));
   const factor = Math.min(2, ENLARGE_TO_PX / Math.max(width, height));
   const [toWidth, toHeight] =
     factor > LEAST_FACTOR ? [Math.round(width * factor), Math.round(height * factor)] : [width, height];
@@ -109,15 +124,14 @@ export function press({ ink: { width, height, depth }, floor, crest, near }: Str
 }
 
 /** What the lens ran together is drawn apart before it is cut, so that small letters stay open; noise is not to be sharpened. */
-function sharpened(ink: InkPlane, lit: LitPage): InkPlane {
-  const amount = SHARPENED * calmness(lit);
+function sharpened(ink: InkPlane, amount: number): InkPlane {
   const soft = smoothGrain(ink);
   const depth = new Uint8ClampedArray(soft.length);
   for (let i = 0; i < depth.length; i++) depth[i] = ink.depth[i]! + amount * (ink.depth[i]! - soft[i]!);
   return { ...ink, depth };
 }
 
-function thresholds({ width, height, depth }: InkPlane, { field }: LitPage): Omit<Strokes, 'ink'> {
+function thresholds({ width, height, depth }: InkPlane, { field }: PageLight): Omit<Strokes, 'ink' | 'edge'> {
   const long = Math.max(width, height);
   const block = Math.max(1, Math.round(long / 900));
   const nearby = darkestNearby(depth, width, height, block, Math.max(1, Math.round((NEAR_RADIUS * long) / block)));

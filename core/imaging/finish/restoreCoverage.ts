@@ -5,6 +5,7 @@ import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { LEVEL_OF_LIGHT, LIGHT_OF_LEVEL, LIGHT_STEPS } from '../raster/transferCurve';
 import { smoothGrain } from './inkPlane';
+import type { StrokeGain } from './strokeGain';
 
 /*
  * A blurred stroke is paper and ink mixed in linear light: (1 - ink) × coverage is missing from white in each channel, and
@@ -13,14 +14,6 @@ import { smoothGrain } from './inkPlane';
  * page are in the kernels' memory at a time.
  */
 
-/** How much of the difference to its neighbours a stroke gains. */
-const SHARPENED = 3.5;
-/**
- * Coverage c comes out as 1 - (1 - c) to the power of this: strokes too thin for the lens get their weight back. On a noisy
- * page, where nothing is sharpened, they need more.
- */
-const FIRMNESS = 2.1;
-const NOISY_FIRMNESS = 2.5;
 /** From this size on an ink's colour is gathered in cells of 4 × 4 pixels, below in cells of 2 × 2; over about 11 px either way. */
 const LARGE_LONG_SIDE_PX = 1600;
 /** The darkest ink still sends some light back. */
@@ -35,24 +28,16 @@ export const cellShift = ({ width, height }: Pick<PixelImage, 'width' | 'height'
   Math.max(width, height) > LARGE_LONG_SIDE_PX ? 2 : 1;
 
 /**
- * Restores strokes in place.
+ * Restores strokes, in place.
  * @param page - RGB or grey on white paper
  * @param missing - what its colours miss from the paper; null for grey
- * @param detail - its size over that at which it would show all the photo's detail: a smaller copy has lost the blur that is to be undone
- * @param calm - how far it may be sharpened without raising its noise, 0 to 1
+ * @param gain - how strongly
  */
-export function restoreCoverage(page: PixelImage, missing: MissingCells | null, detail: number, calm: number): void {
+export function restoreCoverageInto(page: PixelImage, missing: MissingCells | null, gain: StrokeGain): void {
   const { width, height } = page;
   const depth = depthOf(page);
   const smooth = smoothGrain({ width, height, depth });
-  restore(
-    page,
-    depth,
-    smooth,
-    missing === null ? null : inkCells(missing),
-    SHARPENED * detail ** 2 * calm,
-    1 + (NOISY_FIRMNESS + (FIRMNESS - NOISY_FIRMNESS) * calm - 1) * detail,
-  );
+  restore(page, depth, smooth, missing === null ? null : inkCells(missing), gain);
   releaseBuffers(depth, smooth);
 }
 
@@ -104,8 +89,7 @@ function restore(
   depth: Uint8ClampedArray,
   smooth: Uint8ClampedArray,
   ink: InkCells | null,
-  sharpened: number,
-  firmness: number,
+  { sharpened, firmness }: StrokeGain,
 ): void {
   const { width: w, shift, planes } = ink ?? { width: 0, shift: 0, planes: [] };
   withWorkspace((ws) => {

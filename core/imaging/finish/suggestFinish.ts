@@ -1,6 +1,6 @@
 import { forEachGainRow } from '../light/paperShare';
 import { fitLongSide } from '../raster/resizeByArea';
-import type { LitPage } from './litPage';
+import type { PageLight } from './pageLight';
 import type { Finish } from './finishSettings';
 
 const LOOK_LONG_SIDE_PX = 900;
@@ -27,7 +27,7 @@ const MARGIN = 0.03;
  * paper, Pencil where strokes lay little ink down. Null where the page is all but blank.
  * @param lit - any size; it is looked at no larger than 900 px
  */
-export function suggestFinish({ page, field }: LitPage): Finish | null {
+export function suggestFinish({ page, field }: PageLight): Finish | null {
   const small = fitLongSide(page, LOOK_LONG_SIDE_PX);
   const { width, height, channels, data } = small;
   const colours = field.planes.length;

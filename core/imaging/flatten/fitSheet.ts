@@ -1,4 +1,4 @@
-import { recoverPose, TYPICAL_FOCAL_SHARE } from '../geometry/aspectRatio';
+import { recoverPose, TYPICAL_FOCAL_RATIO } from '../geometry/aspectRatio';
 import { distanceToBentSide, mostBent } from '../geometry/bentOutline';
 import { leastSquares } from '../geometry/leastSquares';
 import { mapQuad } from '../geometry/quad';
@@ -70,7 +70,7 @@ const SAMPLES = 11;
 
 /** The best fit near a pose with rulings about a direction, in rad on the page; `more` is added to its cost. */
 function fitFrom(
-  { corners, bends, photoWidth, photoHeight, focalShare }: SheetEvidence,
+  { corners, bends, photoWidth, photoHeight, focalRatio }: SheetEvidence,
   start: Float64Array,
   ruling: number,
   more: number,
@@ -81,8 +81,8 @@ function fitFrom(
     y: (p.y - photoHeight / 2) / longSide,
   }));
   const count = 4 * SAMPLES + 8 + 4 + MODES;
-  const priorFocal = Math.log(focalShare ?? TYPICAL_FOCAL_SHARE);
-  const focalSpread = focalShare === undefined ? FOCAL_LOG_SPREAD : KNOWN_FOCAL_LOG_SPREAD;
+  const priorFocal = Math.log(focalRatio ?? TYPICAL_FOCAL_RATIO);
+  const focalSpread = focalRatio === null || focalRatio === undefined ? FOCAL_LOG_SPREAD : KNOWN_FOCAL_LOG_SPREAD;
   const residuals = (p: Float64Array, out: Float64Array): void => {
     const sheet = readSheet(p);
     let at = 0;
@@ -231,8 +231,8 @@ function rotationOf(rx: number, ry: number, rz: number): number[] {
 }
 
 /** Pose, focal length and aspect of the flat sheet with these corners, as the fit's first guess. */
-function poseOf({ corners, photoWidth, photoHeight, focalShare }: SheetEvidence): Float64Array {
-  const { aspect, focalShare: f, across, down, corner } = recoverPose(corners, photoWidth, photoHeight, focalShare);
+function poseOf({ corners, photoWidth, photoHeight, focalRatio }: SheetEvidence): Float64Array {
+  const { aspect, focalRatio: f, across, down, corner } = recoverPose(corners, photoWidth, photoHeight, focalRatio);
   const norm = (Math.hypot(...across) + Math.hypot(...down)) / 2;
   const r1 = across.map((value) => value / norm);
   const r2 = down.map((value) => value / norm);

@@ -17,5 +17,5 @@ export interface SheetEvidence {
   readonly photoWidth: number;
   readonly photoHeight: number;
   /** Focal length over the photo's long side, where the file tells it. */
-  readonly focalShare?: number | undefined;
+  readonly focalRatio?: number | null;
 }

@@ -130,12 +130,15 @@ describe('page sizes', () => {
       { x: 820, y: 1000 },
       { x: 90, y: 980 },
     ];
-    const { width, height } = readShape(quad, 1000, 1200, undefined, 'a').size;
+    const { width, height } = readShape(quad, { width: 1000, height: 1200 }, { paper: 'a' }).size;
     expect(height / width).toBeCloseTo(Math.SQRT2, 2);
   });
 
   it('follow the photo’s own detail and are never enlarged', () => {
-    expect(readShape(wholePicture(3000, 4000), 3000, 4000).size).toEqual({ width: 3000, height: 4000 });
+    expect(readShape(wholePicture(3000, 4000), { width: 3000, height: 4000 }).size).toEqual({
+      width: 3000,
+      height: 4000,
+    });
     expect(limitLongSide({ width: 300, height: 400 }, 1000)).toEqual({ width: 300, height: 400 });
     expect(limitLongSide({ width: 3000, height: 4000 }, 1000)).toEqual({ width: 750, height: 1000 });
   });

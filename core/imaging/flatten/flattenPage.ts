@@ -24,26 +24,31 @@ export interface PageShape {
   readonly size: FlatSize;
 }
 
+/** What is known of a page's shape beside its corners. */
+export interface ShapeHints {
+  /** How its sides leave their chords; straight by default. */
+  readonly bends?: Bends;
+  /** Proportions a person chose, or auto, the default: recovered, and snapped to a standard sheet within its tolerance. */
+  readonly paper?: Sheet;
+  /** Focal length over the photo's long side where the file tells it. */
+  readonly focalRatio?: number | null;
+}
+
 /**
  * Works out how the page lies and how large it is: its longest sides in the photo, in the page's true proportions.
- * @param corners - outline in photo pixels, TL, TR, BR, BL; photo size in px
- * @param bends - how its sides leave their chords
- * @param paper - proportions a person chose, or auto: recovered, and snapped to a standard sheet within its tolerance
- * @param focalShare - focal length over the photo's long side where the file tells it
+ * @param corners - outline in photo pixels, TL, TR, BR, BL
+ * @param photo - its size, px
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
 export function readShape(
   corners: Quad,
-  photoWidth: number,
-  photoHeight: number,
-  bends: Bends = ALL_STRAIGHT,
-  paper: Sheet = 'auto',
-  focalShare?: number,
+  { width: photoWidth, height: photoHeight }: FlatSize,
+  { bends = ALL_STRAIGHT, paper = 'auto', focalRatio = null }: ShapeHints = {},
 ): PageShape {
   const [tl, tr, br, bl] = corners;
   const across = Math.max(distance(tl, tr), distance(bl, br));
   const down = Math.max(distance(tl, bl), distance(tr, br));
-  const sheet = fitSheet({ corners, bends, photoWidth, photoHeight, focalShare });
+  const sheet = fitSheet({ corners, bends, photoWidth, photoHeight, focalRatio });
   const whole =
     Math.abs(polygonArea(corners) - photoWidth * photoHeight) < 1 && across * down < photoWidth * photoHeight + 1;
   const seen =
@@ -51,7 +56,7 @@ export function readShape(
       ? sheet.aspect
       : whole
         ? across / down
-        : recoverProportions(corners, photoWidth, photoHeight, focalShare).aspect;
+        : recoverProportions(corners, photoWidth, photoHeight, focalRatio).aspect;
   const aspect = whole && sheet === null && paper === 'auto' ? seen : chooseAspect(seen, paper);
   const height = Math.max(down, across / aspect);
   return {

@@ -46,7 +46,7 @@ export function followLines(
   photo: PixelImage,
   corners: Quad,
 ): { readonly corners: Quad; readonly bends: Bends } | null {
-  const shape = readShape(corners, photo.width, photo.height);
+  const shape = readShape(corners, photo);
   const flat = flattenPage(photo, shape, limitLongSide(shape.size, READING_LONG_SIDE_PX));
   const surface = fitClimbs(measureClimbs(lightnessPlane(fitLongSide(flat, READING_LONG_SIDE_PX))));
   if (surface === null) return null;

@@ -14,7 +14,7 @@ import type { FittedSheet, SheetEvidence } from './fittedSheet';
  * @returns where each place of the page lies in photo pixels, with the proportions of the corners
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function interpolateSides({ corners, bends, photoWidth, photoHeight, focalShare }: SheetEvidence): FittedSheet {
+export function interpolateSides({ corners, bends, photoWidth, photoHeight, focalRatio }: SheetEvidence): FittedSheet {
   const homography = homographyBetween(wholePicture(1, 1), corners);
   /** From a place on a side's chord to the side. */
   const off = (side: number, u: number, v: number): Point => {
@@ -25,7 +25,7 @@ export function interpolateSides({ corners, bends, photoWidth, photoHeight, foca
     return { x: q.x - p.x, y: q.y - p.y };
   };
   return {
-    aspect: recoverProportions(corners, photoWidth, photoHeight, focalShare).aspect,
+    aspect: recoverProportions(corners, photoWidth, photoHeight, focalRatio).aspect,
     toPhoto: (u, v) => {
       const p = applyHomography(homography, { x: u, y: v });
       const [top, right, bottom, left] = [off(0, u, 0), off(1, 1, v), off(2, u, 1), off(3, 0, v)];

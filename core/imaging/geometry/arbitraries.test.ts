@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Quad } from './quad';
+import { isConvexQuad, type Quad } from './quad';
 
 /** Convex quadrilaterals, clockwise from the top left, at least `minSidePx` from being degenerate. */
 export const anyQuad = (minSidePx = 40): fc.Arbitrary<Quad> => {
@@ -19,5 +19,5 @@ export const anyQuad = (minSidePx = 40): fc.Arbitrary<Quad> => {
 };
 
 it('makes convex quadrilaterals', () => {
-  fc.assert(fc.property(anyQuad(), (quad) => quad.every((p) => Number.isFinite(p.x) && Number.isFinite(p.y))));
+  fc.assert(fc.property(anyQuad(), isConvexQuad));
 });

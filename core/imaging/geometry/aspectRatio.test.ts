@@ -1,11 +1,11 @@
 import fc from 'fast-check';
-import { recoverPose, recoverProportions, recoverTilt } from './aspectRatio';
+import { recoverPose, recoverProportions, recoverTilt, TYPICAL_FOCAL_RATIO } from './aspectRatio';
 import type { Quad } from './quad';
 
 /** Projects a w × h sheet through a pinhole camera tilted about both axes. */
-function shoot(aspect: number, focalShare: number, tiltX: number, tiltY: number, turn: number): Quad {
+function shoot(aspect: number, focalRatio: number, tiltX: number, tiltY: number, turn: number): Quad {
   const width = 3000;
-  const f = focalShare * 4000;
+  const f = focalRatio * 4000;
   const project = (x: number, y: number): { x: number; y: number } => {
     const rx = x * Math.cos(turn) - y * Math.sin(turn);
     const ry = x * Math.sin(turn) + y * Math.cos(turn);
@@ -25,16 +25,26 @@ describe('recoverProportions', () => {
   it('finds the aspect to half a percent when the focal length is a usual one', () => {
     fc.assert(
       fc.property(fc.double({ min: 0.5, max: 2, noNaN: true }), angle, angle, angle, (aspect, tiltX, tiltY, turn) => {
-        const quad = shoot(aspect, 0.74, tiltX, tiltY, turn);
+        const quad = shoot(aspect, TYPICAL_FOCAL_RATIO, tiltX, tiltY, turn);
         expect(Math.abs(recoverProportions(quad, 3000, 4000).aspect / aspect - 1)).toBeLessThan(0.005);
+      }),
+    );
+  });
+
+  it('finds the aspect to half a percent with any lens that the file tells of', () => {
+    const lens = fc.double({ min: 0.5, max: 2.2, noNaN: true });
+    fc.assert(
+      fc.property(fc.double({ min: 0.5, max: 2, noNaN: true }), lens, angle, angle, (aspect, focal, tiltX, tiltY) => {
+        const quad = shoot(aspect, focal, tiltX, tiltY, 0.2);
+        expect(Math.abs(recoverProportions(quad, 3000, 4000, focal).aspect / aspect - 1)).toBeLessThan(0.005);
       }),
     );
   });
 
   it('finds an unusual focal length from strong perspective about both axes', () => {
     const quad = shoot(0.707, 1.05, 0.5, 0.5, 0.1);
-    const { aspect, focalShare } = recoverProportions(quad, 3000, 4000);
-    expect(focalShare).toBeCloseTo(1.05, 1);
+    const { aspect, focalRatio } = recoverProportions(quad, 3000, 4000);
+    expect(focalRatio).toBeCloseTo(1.05, 1);
     expect(Math.abs(aspect / 0.707 - 1)).toBeLessThan(0.01);
   });
 
@@ -52,8 +62,8 @@ describe('recoverProportions', () => {
 describe('recoverPose', () => {
   it('puts the page before the camera where it was, and its normal at right angles to it', () => {
     const quad = shoot(0.707, 0.74, 0.4, -0.2, 0.3);
-    const { aspect, focalShare, corner, across, down, normal } = recoverPose(quad, 3000, 4000);
-    const f = focalShare * 4000;
+    const { aspect, focalRatio, corner, across, down, normal } = recoverPose(quad, 3000, 4000);
+    const f = focalRatio * 4000;
     [
       [0, 0],
       [aspect, 0],

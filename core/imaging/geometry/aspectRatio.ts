@@ -1,8 +1,8 @@
 import { homographyBetween } from './homography';
 import { mapQuad, wholePicture, type Quad } from './quad';
 
-/** Focal length over the picture's long side when nothing is known: a phone's main camera, 26 mm on 36 mm film. */
-export const TYPICAL_FOCAL_SHARE = 0.74;
+/** Focal length over the picture's long side when nothing is known: a phone's main camera, which is told as 26 mm on film 36 mm wide. */
+export const TYPICAL_FOCAL_RATIO = 26 / 36;
 /** How far phones stray from it, as a standard deviation of the logarithm. */
 const FOCAL_LOG_SPREAD = 0.16;
 /** Corner noise as an angle: about 1.5 px on a side of 400 px. */
@@ -12,7 +12,7 @@ export interface PageProportions {
   /** Width over height of the flat page. */
   readonly aspect: number;
   /** Focal length over the picture's long side that explains the outline best. */
-  readonly focalShare: number;
+  readonly focalRatio: number;
 }
 
 /**
@@ -25,16 +25,21 @@ export interface PageProportions {
  * @param quad - corners in photo pixels, TL, TR, BR, BL
  * @param width - photo width in px
  * @param height - photo height in px
- * @param focalShare - focal length over the photo's long side where the file tells it; it then counts as known to 4 %
+ * @param focalRatio - focal length over the photo's long side where the file tells it; it then counts as known to 4 %
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function recoverProportions(quad: Quad, width: number, height: number, focalShare?: number): PageProportions {
+export function recoverProportions(
+  quad: Quad,
+  width: number,
+  height: number,
+  focalRatio: number | null = null,
+): PageProportions {
   const longSide = Math.max(width, height);
   const centred = mapQuad(quad, (p) => ({ x: p.x - width / 2, y: p.y - height / 2 }));
   const h = homographyBetween(wholePicture(1, 1), centred);
-  const prior = focalShare ?? TYPICAL_FOCAL_SHARE;
-  const spread = focalShare === undefined ? FOCAL_LOG_SPREAD : 0.04;
-  let best = { cost: Infinity, aspect: 1, focalShare: prior };
+  const prior = focalRatio ?? TYPICAL_FOCAL_RATIO;
+  const spread = focalRatio === null ? FOCAL_LOG_SPREAD : 0.04;
+  let best = { cost: Infinity, aspect: 1, focalRatio: prior };
   for (let step = -60; step <= 60; step++) {
     const logOff = (step / 60) * Math.min(1.1, spread * 5);
     const share = prior * Math.exp(logOff);
@@ -44,9 +49,9 @@ export function recoverProportions(quad: Quad, width: number, height: number, fo
     const lengthY = Math.sqrt((h[1] * h[1] + h[4] * h[4]) / ff + h[7] * h[7]);
     const cosine = ((h[0] * h[1] + h[3] * h[4]) / ff + h[6] * h[7]) / (lengthX * lengthY);
     const cost = (logOff / spread) ** 2 + (cosine / RIGHT_ANGLE_SPREAD) ** 2;
-    if (cost < best.cost) best = { cost, aspect: lengthX / lengthY, focalShare: share };
+    if (cost < best.cost) best = { cost, aspect: lengthX / lengthY, focalRatio: share };
   }
-  return { aspect: best.aspect, focalShare: best.focalShare };
+  return { aspect: best.aspect, focalRatio: best.focalRatio };
 }
 
 /** A vector before the camera: to the right, down, and away from it. */
@@ -68,12 +73,12 @@ export interface PagePose extends PageProportions {
  * camera calibration", PAMI 22, 2000, section 3.1).
  * @param quad - corners in photo pixels, TL, TR, BR, BL
  * @param width - photo width in px; so its height
- * @param focalShare - as for recoverProportions
+ * @param focalRatio - as for recoverProportions
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function recoverPose(quad: Quad, width: number, height: number, focalShare?: number): PagePose {
-  const proportions = recoverProportions(quad, width, height, focalShare);
-  const f = proportions.focalShare * Math.max(width, height);
+export function recoverPose(quad: Quad, width: number, height: number, focalRatio: number | null = null): PagePose {
+  const proportions = recoverProportions(quad, width, height, focalRatio);
+  const f = proportions.focalRatio * Math.max(width, height);
   const h = homographyBetween(
     wholePicture(proportions.aspect, 1),
     mapQuad(quad, (p) => ({ x: p.x - width / 2, y: p.y - height / 2 })),

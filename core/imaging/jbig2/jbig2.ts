@@ -51,7 +51,7 @@ export const encodeJbig2 = (page: PixelImage): Uint8Array => encodeJbig2Rows(row
 
 /**
  * The same for ink that lies in no picture of its own.
- * @param rows - asked for once each, from the top; at least 1 px either way
+ * @param rows - at least 1 px either way
  * @returns the segments, as encodeJbig2 gives them
  */
 export function encodeJbig2Rows(rows: BilevelRows): Uint8Array {

@@ -4,14 +4,14 @@ import { detectOutline } from '../detect/detectOutline';
 import { findLiveOutline } from '../live/findLiveOutline';
 import { smoothGrain } from '../finish/inkPlane';
 import { press } from '../finish/press';
-import { restoreCoverage } from '../finish/restoreCoverage';
+import { restoreCoverageInto } from '../finish/restoreCoverage';
 import { flattenPage } from '../flatten/flattenPage';
 import { encodeJbig2 } from '../jbig2/jbig2';
 import { countDarker, inkWhere, tonesOf } from '../layers/inkDepth';
 import { findStrokes, takeApart } from '../layers/takeApart';
 import { estimatePaperField } from '../light/paperField';
 import { divideByPaper, lightnessShare } from '../light/paperShare';
-import { undoSlip } from '../motion-blur/undoSlip';
+import { deconvolveMotionBlur } from '../motion-blur/deconvolveMotionBlur';
 import { boxBlur } from '../raster/boxBlur';
 import { enlargePlane } from '../raster/enlargePlane';
 import { guidedSmooth } from '../raster/guidedSmooth';
@@ -70,16 +70,16 @@ const WORK: Readonly<Record<string, () => unknown>> = {
   flattenPage: () => flattenPage(photo, { corners, sheet: null }, { width: 200, height: 160 }),
   lightnessShare: () => lightnessShare(photo, field),
   divideByPaper: () => divideByPaper(photo, field, white, 2),
-  undoSlip: () => undoSlip(photo, field, { lengthPx: 6, angleRad: 0.4 }),
-  restoreCoverage: () => {
+  deconvolveMotionBlur: () => deconvolveMotionBlur(photo, field, { lengthPx: 6, angleRad: 0.4 }),
+  restoreCoverageInto: () => {
     const { lit, missing } = divideByPaper(photo, field, white, 2);
-    restoreCoverage(lit, missing, 1, 0.5);
+    restoreCoverageInto(lit, missing, { sharpened: 1.7, firmness: 2.3 });
     return lit;
   },
   press: () => {
     const ink = { width: WIDTH, height: HEIGHT, depth: greys };
     const level = (value: number): Uint8Array => new Uint8Array(greys.length).fill(value);
-    return press({ ink, floor: level(20), crest: level(60), near: level(210) }, 0);
+    return press({ edge: 0.45, ink, floor: level(20), crest: level(60), near: level(210) }, 0);
   },
   smoothGrain: () => smoothGrain({ width: WIDTH, height: HEIGHT, depth: greys }),
   encodeJbig2: () => encodeJbig2(grey),

@@ -13,7 +13,7 @@ export * from '../detect/lines.as';
 export * from '../detect/sides.as';
 export * from '../flatten/warp.as';
 export * from '../light/shares.as';
-export * from '../motion-blur/slip.as';
+export * from '../motion-blur/motionBlur.as';
 export * from '../finish/coverage.as';
 export * from '../finish/press.as';
 export * from '../jbig2/jbig2.as';

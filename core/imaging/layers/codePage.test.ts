@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { bytesOf, codePage, CODINGS, type EncodeJpeg } from './codePage';
 import { layersLikeness } from './layersLikeness';
-import { takeApart } from './takeApart';
+import { inkRows, takeApart } from './takeApart';
 
 const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>
   new Uint8Array(
@@ -94,5 +94,28 @@ describe('codePage', () => {
     expect((await codePage(noise, 'daylight', CODINGS[0]!, encodeJpeg)).coding).toBe('jpeg');
     expect((await codePage(await written(), 'asshot', CODINGS[0]!, encodeJpeg)).coding).toBe('jpeg');
     expect((await codePage(createPixelImage(400, 500, 1), 'press', CODINGS[0]!, encodeJpeg)).coding).toBe('jbig2');
+  });
+});
+
+describe('an ink’s mask', () => {
+  it('has the same rows in whatever order they are asked for', () => {
+    const [width, height] = [61, 40];
+    const page = createPixelImage(width, height, 3);
+    page.data.fill(255);
+    for (let y = 4; y < 36; y++)
+      for (let x = 6; x < 50; x++)
+        if ((x * 3 + y) % 11 < 5 && y % 9 < 6) page.data.fill(30, 3 * (y * width + x), 3 * (y * width + x) + 3);
+    const layers = takeApart(page, 1);
+    expect(layers.inks.length).toBeGreaterThan(0);
+    const { height: rows, width: columns, row } = inkRows(layers, layers.inks[0]!, width);
+    const read = (y: number): string => {
+      const into = new Uint8Array(columns);
+      row(y, into, Int32Array.of(columns, -1));
+      return into.join('');
+    };
+    const down = Array.from({ length: rows }, (_, y) => read(y));
+    const up = Array.from({ length: rows }, (_, y) => read(rows - 1 - y)).reverse();
+    expect(up).toEqual(down);
+    expect(down.some((each) => each.includes('1'))).toBe(true);
   });
 });

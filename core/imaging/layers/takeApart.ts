@@ -337,17 +337,17 @@ function masksOf(
 }
 
 /**
- * An ink's mask for the coder, the size of PageLayers.inkBox. To be read once, from the top.
+ * An ink's mask for the coder, the size of PageLayers.inkBox; its rows may be asked for in any order.
  * @param width - of the page, px
  */
 export function inkRows({ inkPixels, paintedBy, inkBox }: PageLayers, { paints }: InkMask, width: number): BilevelRows {
-  let next = 0;
   return {
     width: inkBox.width,
     height: inkBox.height,
     row(y, into, extent) {
       const from = (inkBox.y + y) * width + inkBox.x;
-      for (const end = from + inkBox.width; next < inkPixels.length && inkPixels[next]! < end; next++) {
+      const end = from + inkBox.width;
+      for (let next = firstFrom(inkPixels, from); next < inkPixels.length && inkPixels[next]! < end; next++) {
         if (paints[paintedBy[next]!] === 0) continue;
         const x = inkPixels[next]! - from;
         into[x] = 1;
@@ -356,6 +356,17 @@ export function inkRows({ inkPixels, paintedBy, inkBox }: PageLayers, { paints }
       }
     },
   };
+}
+
+/** The first of rising numbers that is not below one, by halving; their count where all are below it. */
+function firstFrom(rising: Uint32Array, least: number): number {
+  let [low, high] = [0, rising.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (rising[middle]! < least) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 /** The page without its ink, small and smooth; null where nothing is left. */

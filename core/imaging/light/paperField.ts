@@ -13,7 +13,8 @@ export interface PaperField extends IlluminationField {
 const GROUPS = 5;
 const SHARE_STEP = 0.005;
 const SHARE_BINS = 300;
-const LEAST_NOISE = 0.004;
+/** Standard deviation of the calmest paper that is told, as a share of its lightness. */
+export const LEAST_NOISE = 0.004;
 const SAMPLE_EVERY = 4;
 
 /**
@@ -21,9 +22,12 @@ const SAMPLE_EVERY = 4;
  * the paper by as much as the photo is noisy; the commonest share of the field, seen in the page at its full detail,
  * says by how much, and the spread above it (where no ink is) how noisy.
  * @param page - flattened page, grey or RGB
+ * @param field - its illumination field, where it is known already
  */
-export function estimatePaperField(page: PixelImage): PaperField {
-  const field = estimateIlluminationField(page);
+export function estimatePaperField(
+  page: PixelImage,
+  field: IlluminationField = estimateIlluminationField(page),
+): PaperField {
   const lightness = meanLightness(field.planes);
   const weights = field.planes.length === 1 ? [1] : [0.299, 0.587, 0.114];
   const sorted = Float32Array.from({ length: Math.ceil(lightness.length / 17) }, (_, k) => lightness[17 * k]!).sort();
@@ -74,7 +78,7 @@ export function estimatePaperField(page: PixelImage): PaperField {
       ...field.planes.map((_, c) => Float32Array.from(atLevel, (level) => level.modes[c]!)),
     ],
   );
-  releaseBuffers(lightness, ...field.planes);
+  if (lightness !== field.planes[0]) releaseBuffers(lightness);
   return { ...field, planes, noise: noise! };
 }
 

@@ -2,7 +2,7 @@ import { toPageFrom, toPhotoFrom } from '../flatten/placeOnPage';
 import { readShape } from '../flatten/flattenPage';
 import type { Quad } from '../geometry/quad';
 import { wholePicture } from '../geometry/quad';
-import { lightPage } from '../finish/litPage';
+import { flatPageOf, readPageLight } from '../finish/pageLight';
 import type { PixelImage } from '../raster/pixelImage';
 import { findBlemishes } from './findBlemishes';
 import { MOST_MENDS, mendsProblem, type Mend } from './mend';
@@ -35,7 +35,7 @@ describe('mending', () => {
 
   it('puts paper of the light around it where a stain was', () => {
     const stained = paint((x, y) => ((x - 230) ** 2 + (y - 400) ** 2 < 400 ? [120, 90, 60] : paper(x)));
-    const mended = mendPage(stained, shape, [dab]);
+    const { page: mended } = mendPage(stained, shape, [dab]);
     for (const x of [215, 230, 245]) expect(Math.abs(at(mended, x, 400)[1]! - paper(x)[1])).toBeLessThan(5);
     expect(at(mended, 400, 400)).toEqual(at(stained, 400, 400));
     expect(at(stained, 230, 400)).toEqual([120, 90, 60]);
@@ -47,15 +47,15 @@ describe('mending', () => {
       if (x > 300 && x < 303 && y > 380 && y < 420) return [40, 40, 60];
       return y % 40 < 2 ? (paper(x).map((v) => v * 0.85) as unknown as Colour) : paper(x);
     });
-    const mended = mendPage(page, shape, [dab]);
+    const { page: mended } = mendPage(page, shape, [dab]);
     expect(at(mended, 230, 400)[1]! / paper(230)[1]).toBeCloseTo(0.85, 1);
     expect(at(mended, 230, 410)[1]! / paper(230)[1]).toBeGreaterThan(0.96);
   });
 
   it('hands the page back where nothing is painted', () => {
     const page = paint(paper);
-    expect(mendPage(page, shape, [])).toBe(page);
-    expect(mendPage(page, shape, [{ points: [{ x: -500, y: -500 }], radius: 10 }])).toBe(page);
+    expect(mendPage(page, shape, []).page).toBe(page);
+    expect(mendPage(page, shape, [{ points: [{ x: -500, y: -500 }], radius: 10 }]).page).toBe(page);
   });
 
   it('refuses what is no mend, with a sentence', () => {
@@ -83,7 +83,7 @@ describe('mending at any size', () => {
       }
     const page: PixelImage = { width, height, channels: 3, data };
     const whole = { corners: wholePicture(width, height), sheet: null };
-    const mended = mendPage(page, whole, [{ points: [middle], radius: radius * 1.3 }]);
+    const { page: mended } = mendPage(page, whole, [{ points: [middle], radius: radius * 1.3 }]);
     const seen = mended.data[(middle.y * width + middle.x) * 3]!;
     expect(Math.abs(seen - 220)).toBeLessThan(8);
   });
@@ -99,7 +99,7 @@ describe('places of page and photo', () => {
     ];
     const bow = [0.02, 0.028, 0.02] as const;
     for (const bends of [undefined, [bow, [0, 0, 0], [-0.02, -0.028, -0.02], [0, 0, 0]] as const]) {
-      const laid = readShape(corners, 1500, 2000, bends);
+      const laid = readShape(corners, { width: 1500, height: 2000 }, { bends });
       const forth = toPhotoFrom(laid);
       const back = toPageFrom(laid);
       for (const [u, v] of [
@@ -118,11 +118,11 @@ describe('places of page and photo', () => {
 describe('what nobody wrote', () => {
   it('is found: a finger at the side, with strokes that take it away', () => {
     const page = paint((x, y) => (inThumb(x, y) ? SKIN : paper(x)));
-    const lit = lightPage(page);
+    const lit = readPageLight(flatPageOf(page));
     const found = findBlemishes(page, lit.field, { ...shape, size: { width: WIDTH, height: HEIGHT } });
     expect(found.map(({ kind }) => kind)).toEqual(['thumb']);
     expect(found[0]!.at.x).toBeLessThan(0.15);
-    const mended = mendPage(page, shape, found[0]!.mends);
+    const { page: mended } = mendPage(page, shape, found[0]!.mends);
     for (const [x, y] of [
       [5, 300],
       [50, 300],
@@ -142,14 +142,17 @@ describe('what nobody wrote', () => {
             ? [30, 30, 30]
             : paper(x),
     );
-    const found = findBlemishes(page, lightPage(page).field, { ...shape, size: { width: WIDTH, height: HEIGHT } });
+    const found = findBlemishes(page, readPageLight(flatPageOf(page)).field, {
+      ...shape,
+      size: { width: WIDTH, height: HEIGHT },
+    });
     expect(found.map(({ kind }) => kind)).toEqual(['hole', 'hole']);
   });
 
   it('is nothing on a clean page', () => {
     const page = paint((x, y) => (y % 50 < 3 && x > 60 && x < 500 ? [40, 50, 140] : paper(x)));
-    expect(findBlemishes(page, lightPage(page).field, { ...shape, size: { width: WIDTH, height: HEIGHT } })).toEqual(
-      [],
-    );
+    expect(
+      findBlemishes(page, readPageLight(flatPageOf(page)).field, { ...shape, size: { width: WIDTH, height: HEIGHT } }),
+    ).toEqual([]);
   });
 });

@@ -1,7 +1,7 @@
 import type { PageShape } from '../flatten/flattenPage';
 import { toPageFrom } from '../flatten/placeOnPage';
 import { distance } from '../geometry/point';
-import { estimateIlluminationField } from '../light/illuminationField';
+import { estimateIlluminationField, type IlluminationField } from '../light/illuminationField';
 import { forEachGainRow } from '../light/paperShare';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { Mend } from './mend';
@@ -26,19 +26,39 @@ const RULE_FROM = 0.012;
  * Fills mended places with paper.
  * @param page - flat page, grey or RGB; left as it is
  * @param shape - how the page lies in its photo, in the px the mends are in
- * @returns the page itself where nothing of the mends lies on it
+ * @returns the page itself, and no field, where nothing of the mends lies on it
  */
 export function mendPage(
   page: PixelImage,
   shape: Pick<PageShape, 'corners' | 'sheet'>,
   mends: readonly Mend[],
-): PixelImage {
+): MendedPage {
   const mask = paintMask(page, shape, mends);
-  return mask === null ? page : fillWithPaper(page, mask);
+  if (mask === null) return { page, illumination: null };
+  const field = estimateIlluminationField(page, mask);
+  return { page: fillWithPaper(page, mask, field), illumination: withoutCovered(field, mask) };
+}
+
+export interface MendedPage {
+  readonly page: PixelImage;
+  /** The page's light, as it had to be estimated to mend it. */
+  readonly illumination: IlluminationField | null;
+}
+
+/** The field of the page once it is mended: what was covered is paper now. */
+function withoutCovered(field: IlluminationField, mask: PixelImage): IlluminationField {
+  const things = field.things.slice();
+  for (let y = 0, i = 0; y < field.height; y++) {
+    const row = Math.min(mask.height - 1, Math.floor(((y + 0.5) * mask.height) / field.height)) * mask.width;
+    for (let x = 0; x < field.width; x++, i++)
+      if (mask.data[row + Math.min(mask.width - 1, Math.floor(((x + 0.5) * mask.width) / field.width))] !== 0)
+        things[i] = 0;
+  }
+  return { ...field, things };
 }
 
 /** 255 where a brush stroke covers the page; null where none does. */
-export function paintMask(
+function paintMask(
   { width, height }: PixelImage,
   shape: Pick<PageShape, 'corners' | 'sheet'>,
   mends: readonly Mend[],
@@ -89,10 +109,9 @@ function paintLine(
   return any;
 }
 
-function fillWithPaper(page: PixelImage, mask: PixelImage): PixelImage {
+function fillWithPaper(page: PixelImage, mask: PixelImage, field: IlluminationField): PixelImage {
   const { width, height, channels } = page;
   const colours = channels === 1 ? 1 : 3;
-  const field = estimateIlluminationField(page, mask);
   const shares = Array.from({ length: colours }, () => new Float32Array(width * height));
   forEachGainRow(page, field, 1, (y, gains) => {
     for (let c = 0; c < colours; c++)

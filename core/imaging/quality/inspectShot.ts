@@ -3,7 +3,7 @@ import { scaleQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { fitLongSide } from '../raster/resizeByArea';
 import { measureEdgeWidth } from './edgeWidth';
-import { findSlip } from '../motion-blur/findSlip';
+import type { MotionBlur } from '../motion-blur/estimateMotionBlur';
 import { findGlare } from './glare';
 import { SHOT_FINDINGS, type ShotFinding } from './shotFindings';
 import { findThumbs } from './thumb';
@@ -39,18 +39,25 @@ const MM_PER_INCH = 25.4;
 /** A side this near to the border (share of the photo's long side) has nothing beyond it to prove that it is the paper's. */
 const BORDER_SHARE = 0.004;
 
+export interface ShotCircumstances {
+  /** The outline was taken to be the whole photo on purpose: borders are then no cut. */
+  readonly wholePicture: boolean;
+  /** The paper's long side. */
+  readonly longSideMm: number;
+  /** As it was read on the photo, or null. */
+  readonly motionBlur: MotionBlur | null;
+}
+
 /**
  * Looks at a shot as a careful person would before taking the page away.
  * @param photo - upright, at its full size
  * @param page - outline in photo pixels
- * @param wholePicture - the outline was taken to be the whole photo on purpose: borders are then no cut
- * @param longSideMm - the paper's long side
- * Method: each measure says its own (edgeWidth, findSlip, glare, thumb). Limits: their thresholds were set on simulated photos.
+ * Method: each measure says its own (edgeWidth, glare, thumb). Limits: their thresholds were set on simulated photos.
  */
 export function inspectShot(
   photo: PixelImage,
   page: Quad,
-  { wholePicture, longSideMm }: { readonly wholePicture: boolean; readonly longSideMm: number },
+  { wholePicture, longSideMm, motionBlur }: ShotCircumstances,
 ): ShotVerdict {
   const small = fitLongSide(photo, LOOK_LONG_SIDE_PX);
   const factor = small.width / photo.width;
@@ -65,7 +72,7 @@ export function inspectShot(
   const paperLightness = lightnessOfPaper(small);
   const verdict = {
     edgeWidthMm: edgePx === null ? null : edgePx / pxPerMm,
-    slipped: findSlip(photo, page) !== null,
+    slipped: motionBlur !== null,
     effectiveDpi: pxPerMm * MM_PER_INCH,
     glareAt: glare === null ? null : scalePoint(glare, 1 / factor),
     cutSides,

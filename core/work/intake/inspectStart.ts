@@ -8,8 +8,12 @@ import { CHECK_EDGES_BELOW, type Recipe } from '../recipe/recipe';
  * @param photo - upright, full size
  * @param recipe - of this photo; where its outline is unsure the whole picture is looked at
  */
-export const inspectStart = (photo: PixelImage, { outline: { corners, confidence }, kind }: Recipe): ShotVerdict =>
+export const inspectStart = (
+  photo: PixelImage,
+  { outline: { corners, confidence }, kind, reading }: Recipe,
+): ShotVerdict =>
   inspectShot(photo, corners, {
     wholePicture: confidence < CHECK_EDGES_BELOW,
+    motionBlur: reading.motionBlur,
     longSideMm: kind === 'card' ? CARD_LONG_SIDE_MM : A4_LONG_SIDE_MM,
   });

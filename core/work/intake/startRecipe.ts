@@ -6,6 +6,7 @@ import { flattenPage, limitLongSide } from '../../imaging/flatten/flattenPage';
 import { splitSpread } from '../../imaging/flatten/splitSpread';
 import { distance } from '../../imaging/geometry/point';
 import { turnQuad, wholePicture, type Quad } from '../../imaging/geometry/quad';
+import { readPhoto } from '../../imaging/photo-reading/photoReading';
 import type { PixelImage } from '../../imaging/raster/pixelImage';
 import { readUpright } from '../../imaging/upright/readUpright';
 import { shapeOf } from '../render/renderPage';
@@ -13,18 +14,30 @@ import { recipeOf } from '../recipe/plainRecipe';
 import { CHECK_TURN_BELOW, outlineProblem, type Recipe } from '../recipe/recipe';
 import { type PageKind } from '../paper/pageKind';
 
+export interface StartOptions {
+  readonly finish: Finish;
+  readonly kind: PageKind;
+  /** Focal length over the photo's long side as the file tells it, or null. */
+  readonly focalRatio: number | null;
+}
+
 /**
  * The recipes a new photo begins with: its paper's outline where one is found, else the whole photo marked as unsure. One
  * for each page that it shows: two for a spread, left then right, else one.
  * @param photo - RGB or RGBA, upright as to EXIF
  */
-export function startRecipes(photo: PixelImage, finish: Finish, kind: PageKind): readonly [Recipe, ...Recipe[]] {
+export function startRecipes(
+  photo: PixelImage,
+  { finish, kind, focalRatio }: StartOptions,
+): readonly [Recipe, ...Recipe[]] {
   const found = usable(detectOutline(photo), photo);
   const outline = found ?? { quad: wholePicture(photo.width, photo.height), bends: ALL_STRAIGHT, confidence: 0 };
-  if (kind !== 'spread') return [recipeFromOutline(photo, outline, finish, kind)];
+  if (kind !== 'spread') return [recipeFromOutline(photo, outline, { finish, kind, focalRatio })];
   const { quad: corners, confidence } = outline;
   const { left, right, confidence: fold } = splitSpread(photo, corners);
-  const half = (side: Quad): Recipe => setUpright(photo, recipeOf(side, 'found', confidence * fold, finish, 'sheet'));
+  const reading = readPhoto(photo, corners, focalRatio);
+  const half = (side: Quad): Recipe =>
+    setUpright(photo, { ...recipeOf(side, 'found', confidence * fold, finish, 'sheet'), reading });
   return [half(left), half(right)];
 }
 
@@ -35,10 +48,10 @@ export function startRecipes(photo: PixelImage, finish: Finish, kind: PageKind):
 export function recipeFromOutline(
   photo: PixelImage,
   { quad, bends, confidence }: DetectedOutline,
-  finish: Finish,
-  kind: PageKind,
+  { finish, kind, focalRatio }: StartOptions,
 ): Recipe {
-  const recipe = setUpright(photo, recipeOf(quad, 'found', confidence, finish, kind, bends));
+  const reading = readPhoto(photo, quad, focalRatio);
+  const recipe = setUpright(photo, { ...recipeOf(quad, 'found', confidence, finish, kind, bends), reading });
   const whole = wholePicture(photo.width, photo.height).every((p, i) => distance(p, quad[i]!) < 1);
   if (!whole || kind !== 'sheet') return recipe;
   const { quarterTurns } = recipe;
@@ -60,7 +73,7 @@ const DOUBT_FROM = 0.5;
 
 /** The recipe turned so that the page can be read, where that is sure; else as it came, with the doubt on record. */
 function setUpright(photo: PixelImage, recipe: Recipe): Recipe {
-  const shape = shapeOf(photo.width, photo.height, recipe);
+  const shape = shapeOf(photo, recipe);
   const { quarterTurns, confidence } = readUpright(
     flattenPage(photo, shape, limitLongSide(shape.size, READING_LONG_SIDE_PX)),
   );

@@ -1,6 +1,7 @@
 import { PLAIN_LIGHT, type Finish } from '../../imaging/finish/finishSettings';
 import { ALL_STRAIGHT, type Bends } from '../../imaging/geometry/bentOutline';
 import { wholePicture, type Quad } from '../../imaging/geometry/quad';
+import { UNREAD } from '../../imaging/photo-reading/photoReading';
 import { RECIPE_VERSION, type Outline, type Recipe } from './recipe';
 import { type PageKind } from '../paper/pageKind';
 
@@ -23,6 +24,7 @@ export const recipeOf = (
 ): Recipe => ({
   version: RECIPE_VERSION,
   kind,
+  reading: UNREAD,
   outline: { corners, bends, by, confidence },
   sheet: 'auto',
   quarterTurns: 0,

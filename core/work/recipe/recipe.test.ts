@@ -35,14 +35,14 @@ const photo = photograph(
 );
 
 describe('recipes', () => {
-  const [recipe] = startRecipes(photo.image, 'daylight', 'sheet');
+  const [recipe] = startRecipes(photo.image, { finish: 'daylight', kind: 'sheet', focalRatio: null });
 
   it('begin with the paper’s own outline and proportions', () => {
     expect(recipe.outline.by).toBe('found');
     recipe.outline.corners.forEach((corner, i) => {
       expect(Math.hypot(corner.x - photo.corners[i]!.x, corner.y - photo.corners[i]!.y)).toBeLessThan(8);
     });
-    const { width, height } = renderedSize(photo.image.width, photo.image.height, recipe);
+    const { width, height } = renderedSize(photo.image, recipe);
     expect(height / width).toBeCloseTo(Math.SQRT2, 2);
   });
 
@@ -51,7 +51,7 @@ describe('recipes', () => {
     const count = photo.image.width * photo.image.height;
     for (let i = 0; i < count; i++)
       for (let c = 0; c < 3; c++) upsideDown.data[i * 3 + c] = photo.image.data[(count - 1 - i) * 3 + c]!;
-    const [turned] = startRecipes(upsideDown, 'daylight', 'sheet');
+    const [turned] = startRecipes(upsideDown, { finish: 'daylight', kind: 'sheet', focalRatio: null });
     expect(recipe).toMatchObject({ quarterTurns: 0 });
     expect(turned.quarterTurns).toBe(2);
     expect(turned.uprightConfidence).toBeGreaterThan(CHECK_TURN_BELOW);
@@ -65,7 +65,11 @@ describe('recipes', () => {
 
   it('leave a found outline to its edges, whatever its writing does', () => {
     const { quad, bends } = detectOutline(photo.image)!;
-    const { outline } = recipeFromOutline(photo.image, { quad, bends, confidence: 0.2 }, 'daylight', 'sheet');
+    const { outline } = recipeFromOutline(
+      photo.image,
+      { quad, bends, confidence: 0.2 },
+      { finish: 'daylight', kind: 'sheet', focalRatio: null },
+    );
     expect([outline.corners, outline.bends]).toEqual([quad, bends]);
   });
 
@@ -76,7 +80,7 @@ describe('recipes', () => {
       channels: 3,
       data: Uint8ClampedArray.from({ length: 360_000 }, (_, i) => 90 + ((i * 2654435761) % 7)),
     };
-    expect(needsEdgeCheck(startRecipes(noise, 'daylight', 'sheet')[0])).toBe(true);
+    expect(needsEdgeCheck(startRecipes(noise, { finish: 'daylight', kind: 'sheet', focalRatio: null })[0])).toBe(true);
   });
 
   it('give the same picture at two sizes: the preview is the final page, smaller', () => {

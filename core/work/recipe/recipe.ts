@@ -10,11 +10,12 @@ import {
 import { SHEETS, type Sheet } from '../../imaging/geometry/standardSheets';
 import { ALL_STRAIGHT, mostBent, type Bends } from '../../imaging/geometry/bentOutline';
 import { cornerClearancePx, isConvexQuad, mapQuad, polygonArea, type Quad } from '../../imaging/geometry/quad';
+import { readingProblem, UNREAD, type PhotoReading } from '../../imaging/photo-reading/photoReading';
 import { marksProblem, turnMarks, type Mark } from '../marks/marks';
 import { mendsProblem, type Mend } from '../../imaging/mend/mend';
-import { PAGE_KINDS, PageKind } from '../paper/pageKind';
+import { PAGE_KINDS, type PageKind } from '../paper/pageKind';
 
-export const RECIPE_VERSION = 5;
+export const RECIPE_VERSION = 6;
 
 /** Where the paper is in the original, and who says so. */
 export interface Outline {
@@ -32,6 +33,8 @@ export interface Outline {
 export interface Recipe {
   readonly version: typeof RECIPE_VERSION;
   readonly kind: PageKind;
+  /** What was measured on the photo at its full size. */
+  readonly reading: PhotoReading;
   readonly outline: Outline;
   readonly sheet: Sheet;
   /** Clockwise turns of the flat page, 0 to 3. */
@@ -49,6 +52,7 @@ export interface Recipe {
 /** What two screens can each decide without the other's losing it. */
 export const RECIPE_FIELDS = [
   'kind',
+  'reading',
   'outline',
   'sheet',
   'quarterTurns',
@@ -151,6 +155,7 @@ export function readRecipe(stored: unknown): Recipe {
   if ((recipe.version as number) === 2) return readRecipe(from2to3(recipe));
   if ((recipe.version as number) === 3) return readRecipe(from3to4(recipe));
   if ((recipe.version as number) === 4) return readRecipe({ ...recipe, version: 5, marks: [] });
+  if ((recipe.version as number) === 5) return readRecipe(from5to6(recipe));
   const { outline, quarterTurns, finish } = recipe;
   const corners = outline?.corners as unknown;
   const isPoint = (p: unknown): boolean =>
@@ -169,7 +174,11 @@ export function readRecipe(stored: unknown): Recipe {
   if (!FINISHES.includes(finish as Finish)) return invalid(`The finish must be one of ${FINISHES.join(', ')}.`);
   if (!PAGE_KINDS.includes(recipe.kind as PageKind))
     return invalid(`What is shown must be one of ${PAGE_KINDS.join(', ')}.`);
-  const problem = lightProblem(recipe.light) ?? mendsProblem(recipe.mends) ?? marksProblem(recipe.marks);
+  const problem =
+    readingProblem(recipe.reading) ??
+    lightProblem(recipe.light) ??
+    mendsProblem(recipe.mends) ??
+    marksProblem(recipe.marks);
   if (problem !== null) return invalid(problem);
   return recipe as Recipe;
 }
@@ -188,6 +197,9 @@ const from2to3 = (recipe: Partial<Recipe>): object => ({
 
 /** Until version 4 a finish could not be set, and nothing was painted away. */
 const from3to4 = (recipe: object): object => ({ ...recipe, version: 4, light: PLAIN_LIGHT, mends: [] });
+
+/** Until version 6 a photo was read anew at every size it was shown at. */
+const from5to6 = (recipe: object): object => ({ ...recipe, version: 6, reading: UNREAD });
 
 /** The same page turned clockwise by quarter turns. */
 export const turnRecipe = (recipe: Recipe, turns: number): Recipe => ({

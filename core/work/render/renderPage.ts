@@ -1,5 +1,5 @@
-import { applyFinish } from '../../imaging/finish/applyFinish';
-import { lightPage, type LitPage } from '../../imaging/finish/litPage';
+import { applyFinish, startAsShot } from '../../imaging/finish/applyFinish';
+import { readPageLight, type FlatPage } from '../../imaging/finish/pageLight';
 import {
   flattenPage,
   limitLongSide,
@@ -12,59 +12,74 @@ import { scalePoint } from '../../imaging/geometry/point';
 import { scaleQuad, turnQuad } from '../../imaging/geometry/quad';
 import type { Mend } from '../../imaging/mend/mend';
 import { mendPage } from '../../imaging/mend/mendPage';
+import { blurOnPage } from '../../imaging/motion-blur/blurOnPage';
+import { scaleReading } from '../../imaging/photo-reading/photoReading';
 import type { PixelImage } from '../../imaging/raster/pixelImage';
 import type { Recipe } from '../recipe/recipe';
 
 /** How the page lies in its photo, turned as it is read. */
-export function shapeOf(photoWidth: number, photoHeight: number, { outline, quarterTurns, sheet }: Recipe): PageShape {
-  return readShape(
-    turnQuad(outline.corners, quarterTurns),
-    photoWidth,
-    photoHeight,
-    turnBends(outline.bends, quarterTurns),
-    sheet,
-  );
+export function shapeOf(photo: FlatSize, { outline, quarterTurns, sheet, reading }: Recipe): PageShape {
+  return readShape(turnQuad(outline.corners, quarterTurns), photo, {
+    bends: turnBends(outline.bends, quarterTurns),
+    paper: sheet,
+    focalRatio: reading.focalRatio,
+  });
 }
 
 /** The page's size at the photo's full detail, turned as it is read. */
-export const renderedSize = (photoWidth: number, photoHeight: number, recipe: Recipe): FlatSize =>
-  shapeOf(photoWidth, photoHeight, recipe).size;
+export const renderedSize = (photo: FlatSize, recipe: Recipe): FlatSize => shapeOf(photo, recipe).size;
+
+export interface PrepareOptions {
+  /** The flat page's long side at most; it is never larger than the photo's own detail. */
+  readonly longSidePx: number;
+  /** The original's size over that of the photo it is a copy of; 1, the default, for the photo itself. */
+  readonly reduced?: number;
+  /** Told how much of the laying flat is done, 0 to 1. */
+  readonly onProgress?: (fraction: number) => void;
+}
 
 /**
- * Lays the page flat, mends it, and looks at its light: what every finish of it begins with.
+ * Lays the page flat and mends it: what every finish of it begins with.
  * @param original - RGB, RGBA or grey, upright as to EXIF
- * @param longSidePx - the flat page's long side at most; it is never larger than the photo's own detail
- * @param reduced - how much smaller the original is than the photo it is a copy of, 1 for the photo itself
- * @param tell - told how much of the laying flat is done, 0 to 1
+ * @param recipe - in pixels of the original
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
 export function preparePage(
   original: PixelImage,
   recipe: Recipe,
-  longSidePx: number,
-  reduced = 1,
-  tell?: (share: number) => void,
-): LitPage {
-  const shape = shapeOf(original.width, original.height, recipe);
+  { longSidePx, reduced = 1, onProgress }: PrepareOptions,
+): FlatPage {
+  const shape = shapeOf(original, recipe);
   const size = limitLongSide(shape.size, longSidePx);
-  const page = mendPage(flattenPage(original, shape, size, tell), shape, recipe.mends);
-  return lightPage(page, (reduced * size.height) / shape.size.height);
+  const { page, illumination } = mendPage(flattenPage(original, shape, size, onProgress), shape, recipe.mends);
+  const { motionBlur } = recipe.reading;
+  return {
+    flat: page,
+    detail: (reduced * size.height) / shape.size.height,
+    motionBlur: motionBlur === null ? null : blurOnPage(motionBlur, shape, size),
+    illumination,
+  };
 }
 
+/** A page that is laid flat, lit as its recipe says. As shot needs nothing of its light, which is then not looked at. */
+export const finishPage = (page: FlatPage, { finish, light }: Recipe): PixelImage =>
+  finish === 'asshot' ? startAsShot(page.flat)(light) : applyFinish(readPageLight(page), finish, light);
+
 /**
- * Applies a recipe to its original. Preview and final are this same computation at two sizes.
+ * Applies a recipe to its original: a function of the photo, the recipe, which holds what was read on the photo at its full
+ * size, and the size asked for. A preview is the final page, smaller (twoSizes.test.ts says how nearly).
  * @param original - RGB, RGBA or grey, upright as to EXIF
  * @param longSidePx - the flat page's long side at most
  * @returns RGB or grey, upright as the page is read; Press comes out in two levels, up to twice as large
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function renderPage(original: PixelImage, recipe: Recipe, longSidePx: number): PixelImage {
-  return applyFinish(preparePage(original, recipe, longSidePx), recipe.finish, recipe.light);
-}
+export const renderPage = (original: PixelImage, recipe: Recipe, longSidePx: number): PixelImage =>
+  finishPage(preparePage(original, recipe, { longSidePx }), recipe);
 
 /** The same recipe for a copy of the original that is this many times as large. */
 export const scaleRecipe = (recipe: Recipe, factor: number): Recipe => ({
   ...recipe,
+  reading: scaleReading(recipe.reading, factor),
   outline: { ...recipe.outline, corners: scaleQuad(recipe.outline.corners, factor) },
   mends: scaleMends(recipe.mends, factor),
 });

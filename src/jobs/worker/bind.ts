@@ -17,14 +17,12 @@ export function code(
 ): Promise<CodedPage> {
   const encode = async (page: PixelImage, quality: number): Promise<Uint8Array> =>
     new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer());
-  return renderCoded(
-    (use) => lendDecoded(blob, fileName, pdfPage, use, () => tell(DECODED_SHARE)),
-    recipe,
+  return renderCoded((use) => lendDecoded(blob, fileName, pdfPage, use, () => tell(DECODED_SHARE)), recipe, {
     coding,
     paper,
-    encode,
-    tell,
-  );
+    encodeJpeg: encode,
+    onProgress: tell,
+  });
 }
 
 /** For the cover sheet and notes; fetched only when there is one. */

@@ -17,7 +17,7 @@ export async function drawPage(
   if (longSidePx > PREVIEW_LONG_SIDE_PX)
     return renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx);
   // Press is made larger than it is shown
-  return fitLongSide(photos.finish(await photos.litPage(original, recipe, longSidePx), recipe), longSidePx);
+  return fitLongSide(photos.finish(await photos.page(original, recipe, longSidePx), recipe), longSidePx);
 }
 
 const SHOWN_QUALITY = 0.86;

@@ -3,6 +3,7 @@ import { startRecipes } from '../../../core/work/intake/startRecipe';
 import type { ShotVerdict } from '../../../core/imaging/quality/inspectShot';
 import { releaseBuffers } from '../../../core/imaging/raster/releaseBuffers';
 import { decodeBlob } from '../../../platform/browser/decodeBlob';
+import { readFocalRatio } from '../../../platform/readFocalRatio';
 import type { FindRequest, FindResult, InspectRequest, PicturesRequest, SmallPictures } from '../jobProtocol';
 import { smallPictures } from './smallPictures';
 
@@ -11,10 +12,11 @@ export async function find(
   { original: { blob, fileName, pdfPage }, finish, pageKind }: FindRequest,
   onPictures: (pictures: SmallPictures) => void,
 ): Promise<FindResult> {
+  const focalRatio = pdfPage === null ? await readFocalRatio(new Uint8Array(await blob.arrayBuffer())) : null;
   const photo = await decodeBlob(blob, fileName, pdfPage);
   onPictures(await smallPictures(photo));
   const { width, height } = photo;
-  const pages = startRecipes(photo, finish, pageKind).map((recipe) => ({
+  const pages = startRecipes(photo, { finish, kind: pageKind, focalRatio }).map((recipe) => ({
     recipe,
     verdict: inspectStart(photo, recipe),
   }));

@@ -34,8 +34,8 @@ const LOOK_LONG_SIDE_PX = 1000;
 export async function look({ original, recipe }: LookRequest, photos: PhotoCache): Promise<LookResult> {
   const { image, factor } = await photos.preview(original);
   const own = scaleRecipe(recipe, factor);
-  const lit = await photos.litPage(original, recipe, LOOK_LONG_SIDE_PX);
-  const blemishes = findBlemishes(lit.page, lit.field, shapeOf(image.width, image.height, own)).map((blemish) => ({
+  const lit = (await photos.page(original, recipe, LOOK_LONG_SIDE_PX)).light();
+  const blemishes = findBlemishes(lit.page, lit.field, shapeOf(image, own)).map((blemish) => ({
     ...blemish,
     mends: scaleMends(blemish.mends, 1 / factor),
   }));
@@ -48,7 +48,7 @@ const STRIP_SHARE = 0.11;
 const STRIP_QUALITY = 0.9;
 
 export async function facts({ original, recipe }: FactsRequest, photos: PhotoCache): Promise<FactsResult> {
-  const lit = await photos.litPage(original, recipe, FACTS_LONG_SIDE_PX);
+  const lit = (await photos.page(original, recipe, FACTS_LONG_SIDE_PX)).light();
   const page = applyFinish(lit, 'daylight', PLAIN_LIGHT);
   const { width, height, channels, data } = page;
   const rows = Math.round(STRIP_SHARE * height);

@@ -1,5 +1,5 @@
-import { startFinish, type StartedFinish } from '../../../core/imaging/finish/applyFinish';
-import type { LitPage } from '../../../core/imaging/finish/litPage';
+import { startAsShot, startFinish, type StartedFinish } from '../../../core/imaging/finish/applyFinish';
+import { readPageLight, type FlatPage, type PageLight } from '../../../core/imaging/finish/pageLight';
 import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
 import { releaseBuffers } from '../../../core/imaging/raster/releaseBuffers';
 import { fitLongSide } from '../../../core/imaging/raster/resizeByArea';
@@ -11,12 +11,18 @@ import type { PhotoSource } from '../jobProtocol';
 /** Pages are drawn from a copy this large; a page view on a large screen shows no more. */
 export const PREVIEW_LONG_SIDE_PX = 1800;
 const PREVIEWS_KEPT = 5;
-const LIT_KEPT = 2;
+const PAGES_KEPT = 2;
 
 /** A photo small enough to draw from, and how many of its pixels one of the original's is. */
 export interface Preview {
   readonly image: PixelImage;
   readonly factor: number;
+}
+
+/** A page laid flat, and its light, which is estimated when a finish first needs it. */
+export interface PreparedPage {
+  readonly flat: FlatPage;
+  readonly light: () => PageLight;
 }
 
 export type PhotoCache = ReturnType<typeof createPhotoCache>;
@@ -36,9 +42,9 @@ function touch<T>(map: Map<string, T>, key: string, value: T, most: number): T {
 export function createPhotoCache() {
   const previews = new Map<string, Preview>();
   /** Flat pages with their light, so that a slider costs only what comes after it. */
-  const litPages = new Map<string, LitPage>();
+  const pages = new Map<string, PreparedPage>();
   /** The finish looked at last: while a slider moves, only what follows it is done again. */
-  let started: { readonly lit: LitPage; readonly key: string; readonly set: StartedFinish } | null = null;
+  let started: { readonly page: PreparedPage; readonly key: string; readonly set: StartedFinish } | null = null;
 
   async function preview({ key, blob, fileName, pdfPage, width }: PhotoSource): Promise<Preview> {
     const kept = previews.get(key);
@@ -52,25 +58,29 @@ export function createPhotoCache() {
 
   return {
     preview,
-    async litPage(source: PhotoSource, recipe: Recipe, longSidePx: number): Promise<LitPage> {
-      const { outline, sheet, quarterTurns, mends } = recipe;
-      const key = JSON.stringify([source.key, outline.corners, outline.bends, sheet, quarterTurns, mends, longSidePx]);
+    async page(source: PhotoSource, recipe: Recipe, longSidePx: number): Promise<PreparedPage> {
+      const { outline, sheet, quarterTurns, mends, reading } = recipe;
+      const { corners, bends } = outline;
+      const key = JSON.stringify([source.key, corners, bends, sheet, quarterTurns, mends, reading, longSidePx]);
       const { image, factor } = await preview(source);
-      return touch(
-        litPages,
-        key,
-        litPages.get(key) ?? preparePage(image, scaleRecipe(recipe, factor), longSidePx, factor),
-        LIT_KEPT,
-      );
+      const prepare = (): PreparedPage => {
+        const flat = preparePage(image, scaleRecipe(recipe, factor), { longSidePx, reduced: factor });
+        let light: PageLight | null = null;
+        return { flat, light: () => (light ??= readPageLight(flat)) };
+      };
+      return touch(pages, key, pages.get(key) ?? prepare(), PAGES_KEPT);
     },
-    finish(lit: LitPage, { finish, light }: Recipe): PixelImage {
+    finish(page: PreparedPage, { finish, light }: Recipe): PixelImage {
       const key = `${finish} ${light.fadeRules} ${light.invert}`;
-      if (started?.lit !== lit || started.key !== key) started = { lit, key, set: startFinish(lit, finish, light) };
+      if (started?.page !== page || started.key !== key) {
+        const set = finish === 'asshot' ? startAsShot(page.flat.flat) : startFinish(page.light(), finish, light);
+        started = { page, key, set };
+      }
       return started.set(light);
     },
     forget(): void {
       previews.clear();
-      litPages.clear();
+      pages.clear();
       started = null;
     },
   };

@@ -44,7 +44,7 @@ export function useMendDraft(handIn: HandIn, page: Page): MendDraft {
   const steps = useSteps<readonly Mend[]>(page.recipe.mends);
   const { present } = steps;
   const { toPhoto, toPage } = useMemo(() => {
-    const shape = shapeOf(page.width, page.height, page.recipe);
+    const shape = shapeOf(page, page.recipe);
     return { toPhoto: toPhotoFrom(shape), toPage: toPageFrom(shape) };
   }, [page]);
   const set = (mends: readonly Mend[]): void => {

@@ -13,7 +13,7 @@ import { frequency, readSpectrum, WINDOW_PX } from './pageSpectrum';
  */
 
 /** How the hand slipped, in pixels: x to the right, y down, to either end alike. */
-export interface Slip {
+export interface MotionBlur {
   readonly lengthPx: number;
   readonly angleRad: number;
 }
@@ -31,7 +31,8 @@ const FILLED = 0.03;
 /** The noise is taken off, but for this share. */
 const NOISE_LEFT = 0.1;
 const SHORTEST_PX = 3;
-const LONGEST_PX = 10;
+/** The longest that is told, px of the photo. */
+export const LONGEST_PX = 10;
 const LENGTH_STEP_PX = 0.5;
 const ANGLES = 30;
 /** The lens makes slips look longer than they are. */
@@ -45,7 +46,10 @@ const LIKE_ENOUGH = 0.35;
  * @param page - the paper's outline in it, px
  * @returns how the hand slipped, in pixels of the picture; null where it did not, or where there is too little on the page to tell
  */
-export function findSlip(picture: PixelImage, page: Quad = wholePicture(picture.width, picture.height)): Slip | null {
+export function estimateMotionBlur(
+  picture: PixelImage,
+  page: Quad = wholePicture(picture.width, picture.height),
+): MotionBlur | null {
   const detail = detailByDirection(picture, page);
   if (Math.min(...detail) > EVEN_DETAIL * Math.max(...detail)) return null;
   const spectrum = readSpectrum(picture, page);

@@ -1,5 +1,5 @@
 // AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
-// The inner loops of undoSlip.ts. Planes are 32-bit floats.
+// The inner loops of deconvolveMotionBlur.ts. Planes are 32-bit floats.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 

@@ -1,6 +1,6 @@
 import { withWorkspace, type FloatSlot, type Workspace } from '../kernels/workspace';
 import type { PaperField } from '../light/paperField';
-import type { Slip } from './findSlip';
+import type { MotionBlur } from './estimateMotionBlur';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { LEVEL_OF_LIGHT, LIGHT_OF_LEVEL, LIGHT_STEPS } from '../raster/transferCurve';
 
@@ -32,7 +32,7 @@ interface Tap {
 }
 
 /** The line as weights of whole pixels around its middle, which add up to 1. */
-function tapsOf({ lengthPx, angleRad }: Slip): Tap[] {
+function tapsOf({ lengthPx, angleRad }: MotionBlur): Tap[] {
   const weights = new Map<string, number>();
   const count = Math.ceil(lengthPx * FINE);
   for (let i = 0; i < count; i++) {
@@ -63,7 +63,7 @@ function tapsOf({ lengthPx, angleRad }: Slip): Tap[] {
  * @param field - the brightness of its paper
  * @returns the page with its strokes drawn together
  */
-export function undoSlip(page: PixelImage, field: PaperField, slip: Slip): PixelImage {
+export function deconvolveMotionBlur(page: PixelImage, field: PaperField, slip: MotionBlur): PixelImage {
   const { width, height, channels, data } = page;
   const out = createPixelImage(width, height, channels);
   out.data.set(data);
@@ -85,7 +85,7 @@ const TILE_SIDE_PX = 8 * Math.ceil((TILE_PX + 2 * RIM_PX) / 8);
 const TILE_SAMPLES = TILE_SIDE_PX ** 2;
 
 /** @returns draws the coverage of a tile together; what it gives is void when it is called again */
-function startDeconvolution(ws: Workspace, slip: Slip): (seen: Float32Array) => Float32Array {
+function startDeconvolution(ws: Workspace, slip: MotionBlur): (seen: Float32Array) => Float32Array {
   const { kernels } = ws;
   const taps = tapsOf(slip);
   // a tap: how many samples further on it reads (a 32-bit integer), and its weight

@@ -3,7 +3,7 @@ import { withWorkspace } from '../kernels/workspace';
 import { CHANNELS, type ColourPicture } from './colourPicture';
 
 /** How strong a step is at each whole px across a side, from -reach to reach, in levels; the sign of `towards` says whether it gets paler inwards. */
-export interface StepsAcross {
+export interface EdgeProfile {
   readonly response: Float32Array;
   readonly towards: Float32Array;
 }
@@ -16,13 +16,13 @@ const STEP_HALF = 3;
  * @param picture - in pixels of its own; so is p
  * @param reach - how far to either side, whole px
  */
-export function stepsAcross(
+export function edgeProfile(
   { width, height, samples }: ColourPicture,
   p: Point,
   nx: number,
   ny: number,
   reach: number,
-): StepsAcross {
+): EdgeProfile {
   return withWorkspace((ws) => {
     const places = 2 * reach + 1;
     const profile = ws.f32(CHANNELS * (places + 2 * STEP_HALF));

@@ -1,16 +1,16 @@
 import { createRandom } from '../../../demo/random';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { toCoded, toLinear } from '../raster/transferCurve';
-import { findSlip, type Slip } from './findSlip';
-import { lightPage } from '../finish/litPage';
-import { undoSlip } from './undoSlip';
+import { estimateMotionBlur, type MotionBlur } from './estimateMotionBlur';
+import { flatPageOf, readPageLight } from '../finish/pageLight';
+import { deconvolveMotionBlur } from './deconvolveMotionBlur';
 
 const SIDE = 560;
 const PAPER = 225;
 const INK = [40, 60, 150] as const;
 
 /** A page of short strokes in all directions, drawn out along a slip, with the sensor's noise. */
-function written(slip: Slip | null, noise = 0.6): PixelImage {
+function written(slip: MotionBlur | null, noise = 0.6): PixelImage {
   const random = createRandom(11);
   const ink = new Float32Array(SIDE * SIDE);
   for (let k = 0; k < 900; k++) {
@@ -60,7 +60,7 @@ function written(slip: Slip | null, noise = 0.6): PixelImage {
 }
 
 const degrees = (rad: number): number => (rad * 180) / Math.PI;
-const SLIP: Slip = { lengthPx: 6, angleRad: Math.PI / 6 };
+const SLIP: MotionBlur = { lengthPx: 6, angleRad: Math.PI / 6 };
 const slipped = written(SLIP);
 const steady = written(null);
 const mean = (values: ArrayLike<number>, of: (i: number) => number): number =>
@@ -72,23 +72,23 @@ describe('findSlip', () => {
     [7, 120],
     [5.5, 80],
   ])('tells a slip of %s px at %s° by its length and direction', (lengthPx, angle) => {
-    const found = findSlip(written({ lengthPx, angleRad: (angle * Math.PI) / 180 }))!;
+    const found = estimateMotionBlur(written({ lengthPx, angleRad: (angle * Math.PI) / 180 }))!;
     expect(Math.abs(found.lengthPx / lengthPx - 1)).toBeLessThan(0.25);
     expect(Math.abs(degrees(found.angleRad) - angle)).toBeLessThan(10);
   });
 
   it('finds none where the hand was steady, on noisy paper, or with nothing to go by', () => {
-    expect(findSlip(steady)).toBeNull();
-    expect(findSlip(written(null, 8))).toBeNull();
+    expect(estimateMotionBlur(steady)).toBeNull();
+    expect(estimateMotionBlur(written(null, 8))).toBeNull();
     const blank = createPixelImage(SIDE, SIDE, 1);
     blank.data.fill(PAPER);
-    expect(findSlip(blank)).toBeNull();
-    expect(findSlip(createPixelImage(40, 30, 3))).toBeNull();
+    expect(estimateMotionBlur(blank)).toBeNull();
+    expect(estimateMotionBlur(createPixelImage(40, 30, 3))).toBeNull();
   });
 });
 
 describe('undoSlip', () => {
-  const mended = undoSlip(slipped, lightPage(slipped).field, SLIP);
+  const mended = deconvolveMotionBlur(slipped, readPageLight(flatPageOf(slipped)).field, SLIP);
   const off = (page: PixelImage): number => mean(page.data, (i) => Math.abs(page.data[i]! - steady.data[i]!));
 
   it('draws strokes together again', () => {
@@ -105,14 +105,14 @@ describe('undoSlip', () => {
     expect(channel(mended, 2) / channel(mended, 0)).toBeCloseTo(channel(steady, 2) / channel(steady, 0), 1);
     const blank = createPixelImage(SIDE, 90, 1);
     blank.data.fill(PAPER);
-    expect(undoSlip(blank, lightPage(blank).field, SLIP).data).toEqual(blank.data);
+    expect(deconvolveMotionBlur(blank, readPageLight(flatPageOf(blank)).field, SLIP).data).toEqual(blank.data);
   });
 
   it('is done to what finishes are made from, and not to the page as shot', () => {
-    const lit = lightPage(slipped);
+    const lit = readPageLight({ ...flatPageOf(slipped), motionBlur: SLIP });
     expect(off(lit.page)).toBeLessThan(0.8 * off(slipped));
     expect(lit.flat).toBe(slipped);
-    const calm = lightPage(steady);
+    const calm = readPageLight(flatPageOf(steady));
     expect(calm.page).toBe(steady);
   });
 });

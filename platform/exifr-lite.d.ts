@@ -1,0 +1,3 @@
+declare module 'exifr/dist/lite.umd.js' {
+  export { parse } from 'exifr';
+}
