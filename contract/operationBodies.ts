@@ -120,15 +120,8 @@ export class MotionBlurBody {
 }
 
 export class ReadingBody {
-  @ValidateIf((body: ReadingBody) => body.focalRatio !== null)
-  @IsNumber({ allowNaN: false, allowInfinity: false })
-  @Min(0.2)
-  @Max(10)
-  focalRatio!: number | null;
-  @ValidateIf((body: ReadingBody) => body.motionBlur !== null)
-  @IsDefined()
-  @Nested(() => MotionBlurBody)
-  motionBlur!: MotionBlurBody | null;
+  @IsOptional() @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0.2) @Max(10) focalRatio!: number | null;
+  @IsOptional() @Nested(() => MotionBlurBody) motionBlur!: MotionBlurBody | null;
 }
 
 export class RecipeBody {

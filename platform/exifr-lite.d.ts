@@ -1,3 +1,5 @@
 declare module 'exifr/dist/lite.umd.js' {
-  export { parse } from 'exifr';
+  import type { parse } from 'exifr';
+  const exifr: { readonly parse: typeof parse };
+  export default exifr;
 }

@@ -1,4 +1,4 @@
-import { parse } from 'exifr/dist/lite.umd.js';
+import exifr from 'exifr/dist/lite.umd.js';
 
 /** Cameras tell the focal length that would show as much on film this wide. */
 const FILM_WIDTH_MM = 36;
@@ -9,7 +9,7 @@ const FILM_WIDTH_MM = 36;
  */
 export async function readFocalRatio(file: Uint8Array<ArrayBuffer>): Promise<number | null> {
   try {
-    const tags = (await parse(file, { exif: { pick: ['FocalLengthIn35mmFormat'] }, gps: false })) as
+    const tags = (await exifr.parse(file, { exif: { pick: ['FocalLengthIn35mmFormat'] }, gps: false })) as
       { readonly FocalLengthIn35mmFormat?: unknown } | undefined;
     const mm = tags?.FocalLengthIn35mmFormat;
     return typeof mm === 'number' && mm > 0 ? mm / FILM_WIDTH_MM : null;

@@ -267,7 +267,7 @@ describe('data of an earlier version', () => {
         fileName: 'a.jpg',
         leftOut: false,
         removedAtMs: null,
-        recipe: { version: 5, quarterTurns: 1 },
+        recipe: { version: 6, quarterTurns: 1 },
       });
       // what version 6 had deleted is still there to be restored
       if (version === 6)
