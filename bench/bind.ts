@@ -1,10 +1,11 @@
+import { encodeJpeg } from '../platform/node/encodeJpeg';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
-import { bytesOf, CODINGS, type EncodeJpeg } from '../core/imaging/layers/codePage';
+import { bytesOf, CODINGS } from '../core/imaging/layers/codePage';
 import { bindWithin } from '../core/work/pdf/bindWithin';
 import { greyOf, inkLikeness } from '../core/imaging/layers/layersLikeness';
 import { renderCoded } from '../core/work/render/renderCoded';
@@ -43,13 +44,6 @@ interface BindScore {
   readonly render: PixelImage;
   readonly decoded: PixelImage;
 }
-
-const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>
-  new Uint8Array(
-    await sharp(data, { raw: { width, height, channels } })
-      .jpeg({ quality: Math.round(100 * quality), mozjpeg: true })
-      .toBuffer(),
-  );
 
 /** Scores pages as they are coded for a file, drawn again by poppler, on simulated photos with their true outline. */
 export async function benchBind(photoFolder: string, outFolder: string): Promise<void> {

@@ -1,9 +1,10 @@
+import { encodeJpeg } from '../../platform/node/encodeJpeg';
 import 'reflect-metadata';
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { bytesOf, type EncodeJpeg } from '../../core/imaging/layers/codePage';
+import { bytesOf } from '../../core/imaging/layers/codePage';
 import { renderCoded } from '../../core/work/render/renderCoded';
 import { PLAIN_BINDING } from '../../core/work/hand-in/bindSettings';
 import type { HandIn } from '../../core/work/hand-in/handIn';
@@ -114,12 +115,6 @@ const apply = createApplyOperations(db, {
   originals,
   changes: createChangeRepository(db),
 });
-const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>
-  new Uint8Array(
-    await sharp(data, { raw: { width, height, channels } })
-      .jpeg({ quality: Math.round(100 * quality), mozjpeg: true })
-      .toBuffer(),
-  );
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 if (handIns.list(DEMO_OWNER_ID).length === 0) await seed();

@@ -1,7 +1,7 @@
+import { encodeJpeg } from './encodeJpeg';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import type { EncodeJpeg } from '../../core/imaging/layers/codePage';
 import { renderCoded } from '../../core/work/render/renderCoded';
 import { detectOutline } from '../../core/imaging/detect/detectOutline';
 import { FotoplanError, toWireError } from '../../core/errors';
@@ -130,13 +130,6 @@ async function pictureOf(task: RenderTask, dpi: number | null): Promise<PixelIma
 }
 
 const READ_QUALITY = 0.9;
-
-const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>
-  new Uint8Array(
-    await sharp(data, { raw: { width, height, channels } })
-      .jpeg({ quality: Math.round(100 * quality), mozjpeg: true })
-      .toBuffer(),
-  );
 
 async function inspect({ file }: InspectTask): Promise<InspectAnswer> {
   const { image, focalRatio } = await load(file);

@@ -46,7 +46,7 @@ export const toColourPicture = (image: PixelImage, ws: Workspace): ColourPicture
   });
 
 /** Pixels to a step up to which the mean of 2 × 2 is low-pass enough. */
-const MOST_STEP = 3;
+const MOST_STEP = 3.5;
 
 /**
  * toColourPicture of the image made smaller: each pixel is the mean of the 2 × 2 at its place, of an image that is halved first

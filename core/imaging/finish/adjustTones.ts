@@ -1,3 +1,4 @@
+import { lumaOf } from '../raster/lightness';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { LightSettings } from './finishSettings';
 
@@ -32,7 +33,7 @@ export function adjustTones(
   if (colour !== 0 && channels === 3) {
     const factor = colour < 0 ? 1 + colour : 1 + 1.5 * colour;
     for (let i = 0; i < data.length; i += 3) {
-      const grey = 0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!;
+      const grey = lumaOf(data[i]!, data[i + 1]!, data[i + 2]!);
       data[i] = grey + (data[i]! - grey) * factor;
       data[i + 1] = grey + (data[i + 1]! - grey) * factor;
       data[i + 2] = grey + (data[i + 2]! - grey) * factor;
@@ -47,7 +48,7 @@ function mixBack({ data, channels }: PixelImage, plain: PixelImage, strength: nu
       const was =
         channels === plain.channels
           ? plain.data[from + c]!
-          : 0.299 * plain.data[from]! + 0.587 * plain.data[from + 1]! + 0.114 * plain.data[from + 2]!;
+          : lumaOf(plain.data[from]!, plain.data[from + 1]!, plain.data[from + 2]!);
       data[i + c] = was + (data[i + c]! - was) * strength;
     }
   }

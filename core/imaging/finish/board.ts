@@ -1,3 +1,4 @@
+import { lumaOf } from '../raster/lightness';
 import { estimatePaperField } from '../light/paperField';
 import { forEachGainRow, toneRow } from '../light/paperShare';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
@@ -55,7 +56,7 @@ function withLightnessTurned({ width, height, channels, data }: PixelImage): Pix
   if (channels === 1) return negativeOf({ width, height, channels, data });
   const out = createPixelImage(width, height, channels);
   for (let i = 0; i < data.length; i += channels) {
-    const grey = 0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!;
+    const grey = lumaOf(data[i]!, data[i + 1]!, data[i + 2]!);
     for (let c = 0; c < 3; c++) out.data[i + c] = data[i + c]! - grey + 255 - grey;
   }
   return out;
@@ -65,7 +66,7 @@ function strengthen(page: PixelImage): PixelImage {
   const { data, channels } = page;
   if (channels === 1) return page;
   for (let i = 0; i < data.length; i += channels) {
-    const grey = 0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!;
+    const grey = lumaOf(data[i]!, data[i + 1]!, data[i + 2]!);
     for (let c = 0; c < 3; c++) data[i + c] = grey + (data[i + c]! - grey) * COLOUR_GAIN;
   }
   return page;

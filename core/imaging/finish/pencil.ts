@@ -1,3 +1,4 @@
+import { fieldCells } from '../light/fieldCells';
 import { PAPER_LEVEL } from '../light/paperShare';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { PageLight } from './pageLight';
@@ -30,18 +31,18 @@ export function pencil(lit: PageLight, fadeRules: boolean): PixelImage {
   const smooth = smoothGrain(ink);
   const { width, height, depth } = ink;
   const { field } = lit;
+  const { columnOf, rowOf } = fieldCells(ink, field);
   const out = createPixelImage(width, height, 1);
   const [blackest, lift] = settingsAt(SMALL_COPIES, sizeBesideFile(lit)) as [number, number];
   const lifted = Float32Array.from({ length: 256 }, (_, d) => Math.min(1, d / PAPER_LEVEL / blackest) ** lift * 255);
   for (let y = 0; y < height; y++) {
-    const noiseRow = Math.floor(((y + 0.5) * field.height) / height) * field.width;
     for (let x = 0, i = y * width; x < width; x++, i++) {
       const seen = smooth[i]!;
       if (seen === 0) {
         out.data[i] = 255;
         continue;
       }
-      const grain = PAPER_LEVEL * GRAIN_LEFT * field.noise[noiseRow + Math.floor(((x + 0.5) * field.width) / width)]!;
+      const grain = PAPER_LEVEL * GRAIN_LEFT * field.noise[rowOf[y]! + columnOf[x]!]!;
       const t = Math.min(1, Math.max(0, (seen / grain - GRAIN_FROM) / (GRAIN_TO - GRAIN_FROM)));
       out.data[i] = t === 0 ? 255 : 255 - lifted[(depth[i]! + seen) >> 1]! * t * t * (3 - 2 * t);
     }

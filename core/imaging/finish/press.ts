@@ -1,3 +1,4 @@
+import { fieldCells } from '../light/fieldCells';
 import { withWorkspace } from '../kernels/workspace';
 import { PAPER_LEVEL } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
@@ -136,14 +137,14 @@ function thresholds({ width, height, depth }: InkPlane, { field }: PageLight): O
   const block = Math.max(1, Math.round(long / 900));
   const nearby = darkestNearby(depth, width, height, block, Math.max(1, Math.round((NEAR_RADIUS * long) / block)));
   const around = boxBlur(Float32Array.from(depth), width, height, Math.max(1, Math.round(CREST_RADIUS * long)), 1);
+  const { columnOf, rowOf } = fieldCells({ width, height }, field);
   const floor = new Uint8Array(width * height);
   const crest = new Uint8Array(width * height);
   const near = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {
-    const fieldRow = Math.floor(((y + 0.5) * field.height) / height) * field.width;
     const nearRow = Math.floor(y / block) * nearby.width;
     for (let x = 0, i = y * width; x < width; x++, i++) {
-      const noise = field.noise[fieldRow + Math.floor(((x + 0.5) * field.width) / width)]!;
+      const noise = field.noise[rowOf[y]! + columnOf[x]!]!;
       const least = PAPER_LEVEL * Math.max(LEAST_FLOOR, FLOOR_DEVIATIONS * GRAIN_LEFT * noise);
       floor[i] = Math.min(255, least);
       // on a crest the stroke is darker than its surroundings by a good part of its own depth

@@ -16,7 +16,7 @@ describe('a workspace', () => {
   it('takes its slots back at its end, and they say so', () => {
     let kept: FloatSlot | null = null;
     withWorkspace((ws) => (kept = ws.f32(4)));
-    const slot = kept! as FloatSlot;
+    const slot = kept!;
     for (const use of [() => slot.at, () => slot.copy(), () => slot.set([1]), () => slot.view((s) => s[0])])
       expect(use).toThrow('The workspace of this slot has ended.');
   });

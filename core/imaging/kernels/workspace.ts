@@ -29,8 +29,8 @@ export interface Slot<T extends Samples> {
   copy(from?: number, to?: number): ReturnType<T['slice']>;
   /** Writes its first samples into an array, from `offset` on. */
   copyInto(target: { set(values: T, offset: number): void }, offset: number, length?: number): void;
-  /** Lets `use` read and write the samples where they lie. No slot can be asked for before it returns. */
-  view<R>(use: (samples: T) => R): R;
+  /** Lets `work` read and write the samples where they lie. No slot can be asked for before it returns. */
+  view<R>(work: (samples: T) => R): R;
 }
 
 export type FloatSlot = Slot<Float32Array<ArrayBuffer>>;
@@ -178,12 +178,12 @@ class WorkspaceSlot<T extends Samples> implements Slot<T> {
     target.set(this.samples(length), offset);
   }
 
-  view<R>(use: (samples: T) => R): R {
+  view<R>(work: (samples: T) => R): R {
     const { memory } = this.workspace;
     const samples = this.samples();
     memory.viewed++;
     try {
-      return use(samples);
+      return work(samples);
     } finally {
       memory.viewed--;
     }

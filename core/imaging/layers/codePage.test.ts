@@ -1,15 +1,9 @@
+import { encodeJpeg } from '../../../platform/node/encodeJpeg';
 import sharp from 'sharp';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { bytesOf, codePage, CODINGS, type EncodeJpeg } from './codePage';
+import { bytesOf, codePage, CODINGS } from './codePage';
 import { layersLikeness } from './layersLikeness';
 import { inkRows, takeApart } from './takeApart';
-
-const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>
-  new Uint8Array(
-    await sharp(data, { raw: { width, height, channels } })
-      .jpeg({ quality: Math.round(100 * quality), mozjpeg: true })
-      .toBuffer(),
-  );
 
 /** A page with writing in two inks, drawn by a library that blurs edges as a lens does. */
 async function written(extra = ''): Promise<PixelImage> {

@@ -1,3 +1,4 @@
+import { lumaOf } from '../raster/lightness';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { countDarker, tonesOf } from './inkDepth';
@@ -23,7 +24,7 @@ function layOver(
           );
     }
   }
-  const levels = Uint8ClampedArray.from(inks, ({ colour }) => grey(...colour));
+  const levels = Uint8ClampedArray.from(inks, ({ colour }) => lumaOf(...colour));
   for (let k = 0; k < inkPixels.length; k++) out[inkPixels[k]!] = levels[paintedBy[k]!]!;
   for (const { box, picture } of pictures) {
     const level = greyOf(picture);
@@ -32,8 +33,6 @@ function layOver(
   }
   return out;
 }
-
-const grey = (r: number, g: number, b: number): number => 0.299 * r + 0.587 * g + 0.114 * b;
 
 /** One byte of grey a pixel. */
 export const greyOf = (page: PixelImage): Uint8ClampedArray => (page.channels === 1 ? page.data : tonesOf(page).grey);

@@ -1,3 +1,4 @@
+import { lumaOf } from '../raster/lightness';
 import { withWorkspace } from '../kernels/workspace';
 import { fillMasked } from '../light/fillMasked';
 import { connectedRegions } from '../raster/connectedRegions';
@@ -85,7 +86,7 @@ export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = tonesOf
   const { is, pixels } = inkAbove(depth, full, width, height, TONES_FROM[3][0]);
   const colours = strokeColours(page, depth, pixels);
   const inks = findInks(colours);
-  const pale = inks.map(([r, g, b]) => 255 - (0.299 * r + 0.587 * g + 0.114 * b) < PALE_DEPTH);
+  const pale = inks.map(([r, g, b]) => 255 - lumaOf(r, g, b) < PALE_DEPTH);
   const own = new Uint8Array(pixels.length);
   for (let k = 0; k < own.length; k++) {
     const ink = nearestInk(colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!, inks);

@@ -1,3 +1,5 @@
+import { lumaOf } from '../raster/lightness';
+import { fieldCells } from './fieldCells';
 import { boxBlur } from '../raster/boxBlur';
 import { enlargePlane } from '../raster/enlargePlane';
 import { guidedSmooth } from '../raster/guidedSmooth';
@@ -76,11 +78,9 @@ export function estimateIlluminationField(page: PixelImage, covered: PixelImage 
   });
   const things = new Uint8Array(width * height);
   if (coarse.things.includes(1)) {
-    const columns = Int32Array.from({ length: width }, (_, x) => Math.floor(((x + 0.5) * coarse.width) / width));
-    for (let y = 0, to = 0; y < height; y++) {
-      const row = Math.floor(((y + 0.5) * coarse.height) / height) * coarse.width;
-      for (let x = 0; x < width; x++, to++) things[to] = coarse.things[row + columns[x]!]!;
-    }
+    const { columnOf, rowOf } = fieldCells(fine, coarse);
+    for (let y = 0, to = 0; y < height; y++)
+      for (let x = 0; x < width; x++, to++) things[to] = coarse.things[rowOf[y]! + columnOf[x]!]!;
   }
   releaseBuffers(follow, ...coarse.planes);
   if (small !== fine) releaseBuffers(small.data);
@@ -149,7 +149,7 @@ export function meanLightness(planes: readonly Float32Array[]): Float32Array {
   if (planes.length === 1) return planes[0]!;
   const [r, g, b] = planes as [Float32Array, Float32Array, Float32Array];
   const out = new Float32Array(r.length);
-  for (let i = 0; i < out.length; i++) out[i] = 0.299 * r[i]! + 0.587 * g[i]! + 0.114 * b[i]!;
+  for (let i = 0; i < out.length; i++) out[i] = lumaOf(r[i]!, g[i]!, b[i]!);
   return out;
 }
 

@@ -1,3 +1,5 @@
+import { fieldCells } from './fieldCells';
+import { LUMA } from '../raster/lightness';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { estimateIlluminationField, meanLightness, type IlluminationField } from './illuminationField';
@@ -29,7 +31,7 @@ export function estimatePaperField(
   field: IlluminationField = estimateIlluminationField(page),
 ): PaperField {
   const lightness = meanLightness(field.planes);
-  const weights = field.planes.length === 1 ? [1] : [0.299, 0.587, 0.114];
+  const weights = field.planes.length === 1 ? [1] : LUMA;
   const sorted = Float32Array.from({ length: Math.ceil(lightness.length / 17) }, (_, k) => lightness[17 * k]!).sort();
   const bounds = Array.from(
     { length: GROUPS - 1 },
@@ -43,10 +45,10 @@ export function estimatePaperField(
     n: 0,
   }));
   const { width, height, channels, data } = page;
+  const { columnOf, rowOf } = fieldCells(page, field);
   for (let y = SAMPLE_EVERY; y < height; y += 2 * SAMPLE_EVERY) {
-    const row = Math.floor(((y + 0.5) * field.height) / height) * field.width;
     for (let x = SAMPLE_EVERY; x < width; x += SAMPLE_EVERY) {
-      const at = row + Math.floor(((x + 0.5) * field.width) / width);
+      const at = rowOf[y]! + columnOf[x]!;
       if (field.things[at] === 1) continue;
       const bright = lightness[at]!;
       const group = groups[groupOf[levelOf(bright)]!]!;

@@ -1,3 +1,4 @@
+import { LUMA } from '../raster/lightness';
 import { withWorkspace, type FloatSlot, type ClampedSlot, type Workspace } from '../kernels/workspace';
 import { placesIn, placesSlots } from '../raster/enlargePlane';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
@@ -234,7 +235,7 @@ export const PAPER_LEVEL = 200;
 export function lightnessShare(page: PixelImage, field: PaperField): Uint8ClampedArray<ArrayBuffer> {
   const { width, height } = page;
   const result = new Uint8ClampedArray(width * height);
-  const weights = field.planes.length === 1 ? [1] : [0.299, 0.587, 0.114];
+  const weights = field.planes.length === 1 ? [1] : LUMA;
   withWorkspace((ws) => {
     const { gains, samples, out, fill } = gainRows(
       ws,

@@ -1,3 +1,4 @@
+import { fieldCells } from '../light/fieldCells';
 import type { PageShape } from '../flatten/flattenPage';
 import { toPhotoFrom } from '../flatten/placeOnPage';
 import { distance } from '../geometry/point';
@@ -41,11 +42,11 @@ export function findBlemishes(page: PixelImage, field: PaperField, shape: PageSh
   const long = Math.max(width, height);
   const skin = new Uint8Array(width * height);
   const dark = new Uint8Array(width * height);
+  const { columnOf, rowOf } = fieldCells(small, field);
   for (let y = 0; y < height; y++) {
-    const row = Math.floor(((y + 0.5) * field.height) / height) * field.width;
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
-      const at = row + Math.floor(((x + 0.5) * field.width) / width);
+      const at = rowOf[y]! + columnOf[x]!;
       const white = field.planes.map((plane) => plane[at]!);
       const colour = [
         data[i * channels]!,

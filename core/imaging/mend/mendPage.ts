@@ -1,3 +1,4 @@
+import { fieldCells } from '../light/fieldCells';
 import type { PageShape } from '../flatten/flattenPage';
 import { toPageFrom } from '../flatten/placeOnPage';
 import { distance } from '../geometry/point';
@@ -48,12 +49,9 @@ export interface MendedPage {
 /** The field of the page once it is mended: what was covered is paper now. */
 function withoutCovered(field: IlluminationField, mask: PixelImage): IlluminationField {
   const things = field.things.slice();
-  for (let y = 0, i = 0; y < field.height; y++) {
-    const row = Math.min(mask.height - 1, Math.floor(((y + 0.5) * mask.height) / field.height)) * mask.width;
-    for (let x = 0; x < field.width; x++, i++)
-      if (mask.data[row + Math.min(mask.width - 1, Math.floor(((x + 0.5) * mask.width) / field.width))] !== 0)
-        things[i] = 0;
-  }
+  const { columnOf, rowOf } = fieldCells(field, mask);
+  for (let y = 0, i = 0; y < field.height; y++)
+    for (let x = 0; x < field.width; x++, i++) if (mask.data[rowOf[y]! + columnOf[x]!] !== 0) things[i] = 0;
   return { ...field, things };
 }
 

@@ -1,3 +1,5 @@
+import { LUMINANCE } from '../raster/lightness';
+import { fieldCells, type FieldCells } from '../light/fieldCells';
 import { withWorkspace, type FloatSlot, type Workspace } from '../kernels/workspace';
 import type { PaperField } from '../light/paperField';
 import type { MotionBlur } from './estimateMotionBlur';
@@ -21,9 +23,7 @@ const MOST_GAIN = 4;
 /** Steps to a pixel when the line is drawn. */
 const FINE = 12;
 const LEAST_WEIGHT = 0.002;
-const RED = 0.2126;
-const GREEN = 0.7152;
-const BLUE = 0.0722;
+const [RED, GREEN, BLUE] = LUMINANCE;
 
 interface Tap {
   readonly dx: number;
@@ -124,25 +124,20 @@ function startDeconvolution(ws: Workspace, slip: MotionBlur): (seen: Float32Arra
 }
 
 /** The paper in linear light, by cell of the field: each channel's, and its lightness; and which cell a pixel lies in. */
-interface PaperLight {
+interface PaperLight extends FieldCells {
   readonly channels: readonly Float32Array[];
   readonly lightness: Float32Array;
-  readonly columnOf: Int32Array;
-  readonly rowOf: Int32Array;
 }
 
-function paperLightOf({ width, height, channels: count }: PixelImage, field: PaperField): PaperLight {
+function paperLightOf(page: PixelImage, field: PaperField): PaperLight {
   const channels = field.planes.map((plane) =>
     plane.map((level) => LIGHT_OF_LEVEL[Math.min(255, Math.max(0, Math.round(level)))]!),
   );
-  const [red, green, blue] = count === 1 ? [0, 0, 0].map(() => channels[0]!) : channels;
-  const cellsOf = (length: number, cells: number, stride: number): Int32Array =>
-    Int32Array.from({ length }, (_, i) => stride * Math.min(cells - 1, Math.floor(((i + 0.5) * cells) / length)));
+  const [red, green, blue] = page.channels === 1 ? [0, 0, 0].map(() => channels[0]!) : channels;
   return {
     channels,
     lightness: red!.map((value, i) => Math.max(1e-3, RED * value + GREEN * green![i]! + BLUE * blue![i]!)),
-    columnOf: cellsOf(width, field.width, 1),
-    rowOf: cellsOf(height, field.height, field.width),
+    ...fieldCells(page, field),
   };
 }
 

@@ -1,3 +1,4 @@
+import { lumaOf } from './lightness';
 import type { PixelImage } from './pixelImage';
 
 /** One value a pixel, on the 0–255 scale. */
@@ -11,7 +12,7 @@ export interface Plane {
 export function lightnessPlane({ width, height, channels, data }: PixelImage): Plane {
   const out = new Float32Array(width * height);
   for (let i = 0, at = 0; i < out.length; i++, at += channels) {
-    out[i] = channels === 1 ? data[at]! : 0.299 * data[at]! + 0.587 * data[at + 1]! + 0.114 * data[at + 2]!;
+    out[i] = channels === 1 ? data[at]! : lumaOf(data[at]!, data[at + 1]!, data[at + 2]!);
   }
   return { width, height, data: out };
 }

@@ -31,7 +31,7 @@ function difference(large: PixelImage, small: PixelImage): number {
 }
 
 function shoot(seed: number, name: string): { readonly photo: PixelImage; readonly recipe: Recipe } {
-  const { image, corners } = photograph(createScene(seed, CASES[name]!));
+  const { image, corners } = photograph(createScene(seed, CASES[name]));
   const [tl, , br] = corners;
   const at = (t: number): { x: number; y: number } => ({ x: tl.x + (br.x - tl.x) * t, y: tl.y + (br.y - tl.y) * t });
   const mends = name === 'mended' ? [{ points: [at(0.3), at(0.4)], radius: 40 }] : [];
