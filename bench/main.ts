@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import path from 'node:path';
 import { benchBind } from './bind';
 import { benchBoard } from './board';
+import { benchCalibration } from './calibration';
 import { benchDim } from './dim';
 import { benchLight } from './light';
 import { drawLightSheets } from './lightSheets';
@@ -19,6 +20,7 @@ const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>
   bind: (folder) => benchBind(path.join(folder, 'square'), 'bench/out/bind'),
   press: (folder) => benchPress(path.join(folder, 'square')),
   live: (folder) => benchLive(path.join(folder, 'live')),
+  calibration: (folder) => benchCalibration(path.join(folder, 'calibration'), path.join(folder, 'live')),
   dim: () => benchDim(),
   board: (folder) => benchBoard(path.join(folder, 'square')),
   histories: () => benchHistories(),
@@ -27,5 +29,7 @@ const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>
 const [folder, ...names] = process.argv.slice(2);
 const unknown = names.find((name) => BENCHES[name] === undefined);
 if (folder === undefined || unknown !== undefined)
-  throw new Error(`usage: bench FOLDER [${Object.keys(BENCHES).join('|')} …], with square/ and live/ in the folder`);
+  throw new Error(
+    `usage: bench FOLDER [${Object.keys(BENCHES).join('|')} …], with square/, live/ and calibration/ in the folder`,
+  );
 for (const name of names.length > 0 ? names : Object.keys(BENCHES)) await BENCHES[name]!(folder);

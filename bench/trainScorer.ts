@@ -15,9 +15,11 @@ import type { ColourPicture } from '../core/imaging/detect/colourPicture';
 import { confidenceOf, rankQuad } from '../core/imaging/detect/quadScorer';
 import type { PageMap } from '../core/imaging/detect/pageNetwork';
 import { FEATURE_NAMES, MAP_FEATURE_NAMES } from '../core/imaging/detect/quadFeatures';
+import { SCORER_WEIGHTS } from '../core/imaging/detect/scorerWeights';
 import { LIVE_SCORER_WEIGHTS } from '../core/imaging/live/liveWeights';
 import { pageJaccard } from '../core/imaging/geometry/jaccard';
 import { scaleQuad } from '../core/imaging/geometry/quad';
+import { checkSeeds } from './trainingManifest';
 import { weightsFile } from './weightsFile';
 import { LIVE_EFFORT, readFrame } from '../core/imaging/live/findLiveOutline';
 import { LIVE_LONG_SIDE_PX } from '../core/imaging/live/liveSize';
@@ -29,10 +31,11 @@ import { loadScoredPhotos } from './scoredPhotos';
 
 /*
  * Trains an outline scorer on folders of simulated photos and writes its weights.
- * Usage: node dist/trainScorer.mjs photo|live FOLDER [FOLDER …] [--desks FOLDER]
+ * Usage: node dist/trainScorer.mjs photo|confidence|live FOLDER [FOLDER …] [--desks FOLDER]
+ *        confidence keeps the photo's ranker that ships, and fits its confidence to it
  *        node dist/trainScorer.mjs mean WEIGHTS.ts WEIGHTS.ts   scorers trained apart are wrong in different pictures: their
- *        mean is right in more. It is as sure as the first. The shipped weights are such a mean.
- * Seeds of the training folders must differ from the bench's. Pictures under --desks show no page: they teach confidence.
+ *        mean is right in more. It is as sure as the first until `confidence` is run. The shipped weights are such a mean.
+ * Photos that are scored are refused (bench/train/manifest.json; write into it what was trained). Pictures under --desks show no page: they teach confidence.
  */
 
 interface Subject {
@@ -61,6 +64,15 @@ const SUBJECTS: Readonly<Record<string, Subject>> = {
     effort: PHOTO_EFFORT,
     passes: 2,
     right: 0.95,
+    file: 'core/imaging/detect/scorerWeights.ts',
+    prefix: '',
+  },
+  confidence: {
+    read: readPicture,
+    effort: PHOTO_EFFORT,
+    passes: 2,
+    right: 0.95,
+    ranker: SCORER_WEIGHTS,
     file: 'core/imaging/detect/scorerWeights.ts',
     prefix: '',
   },
@@ -101,6 +113,7 @@ function measure(
 async function gather(subject: Subject, folders: readonly string[], desks: string | undefined): Promise<Example[]> {
   const examples: Example[] = [];
   for (const folder of folders) {
+    checkSeeds(readdirSync(folder));
     for await (const { image, truth, aspect } of loadScoredPhotos(folder)) {
       const { width, ...example } = measure(image, subject);
       const scoreOf: Example['scoreOf'] = (quad, inWidth) =>
@@ -223,7 +236,7 @@ if (args[0] === 'mean') {
   process.exit(0);
 }
 const subject = SUBJECTS[args[0] ?? ''];
-if (subject === undefined) throw new Error('usage: trainScorer photo|live FOLDER … [--desks FOLDER]');
+if (subject === undefined) throw new Error('usage: trainScorer photo|confidence|live FOLDER … [--desks FOLDER]');
 const at = args.indexOf('--desks');
 const examples = await gather(subject, args.slice(1, at < 0 ? undefined : at), at < 0 ? undefined : args[at + 1]);
 console.log(`${examples.length} pictures measured`);

@@ -3,7 +3,8 @@
 Development only; the app never runs Python. Needs Debian's python3-torch, python3-numpy and python3-opencv.
     python3 random_desks.py sets SETS/set1.npz 100 1300      drawn desks, as often as wanted, with other seeds
     python3 page_network.py photos SETS/set_photos1.npz FOLDER   simulated photos with their truth, as bench takes them
-    python3 page_network.py train SETS OUT.ts MINUTES [--from WEIGHTS.ts] [check.npz …]
+    python3 page_network.py train SETS OUT.ts STEPS SEED [--from WEIGHTS.ts] [check.npz …]
+The same sets, steps and seed give the same weights (one thread: THREADS=1). Write them into manifest.json.
 """
 import base64
 import glob
@@ -128,7 +129,8 @@ def batches(folder, size, seed):
             yield picture(x), torch.from_numpy(np.ascontiguousarray(y))
 
 
-def train(folder, file, minutes, checks, start=None, high=2.5e-3):
+def train(folder, file, steps, seed, checks, start=None, high=2.5e-3):
+    torch.manual_seed(seed)
     model = Network()
     if start:
         restore(model, start)
@@ -139,8 +141,8 @@ def train(folder, file, minutes, checks, start=None, high=2.5e-3):
     optimiser = torch.optim.Adam(model.parameters(), 2e-3)
     began = shown = time.time()
     values = []
-    for n, (x, y) in enumerate(batches(folder, 24, int(began))):
-        share = (time.time() - began) / (minutes * 60)
+    for n, (x, y) in enumerate(batches(folder, 24, seed)):
+        share = n / steps
         if share >= 1:
             break
         for group in optimiser.param_groups:
@@ -270,5 +272,5 @@ if __name__ == '__main__':
                 at = rest.index(name)
                 options[name] = rest[at + 1]
                 del rest[at:at + 2]
-        folder, file, minutes, *checks = rest
-        train(folder, file, float(minutes), checks, options.get('--from'), float(options.get('--rate', 2.5e-3)))
+        folder, file, steps, seed, *checks = rest
+        train(folder, file, int(steps), int(seed), checks, options.get('--from'), float(options.get('--rate', 2.5e-3)))

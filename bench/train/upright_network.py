@@ -1,8 +1,8 @@
-"""Trains the network of core/imaging/upright/uprightNetwork.ts, which tells which way up writing is, and writes its weights.
+"""Trains the network of core/imaging/upright/readUpright.ts, which tells which way up writing is, and writes its weights.
 
 Development only; the app never runs Python. Needs Debian's python3-torch, python3-numpy, python3-opencv and python3-pil, and a folder of
 fonts in print and handwriting (TTF), none of which the demo's pages use.
-    python3 upright_network.py FONT_FOLDER OUT.ts MINUTES [START.ts]
+    python3 upright_network.py FONT_FOLDER OUT.ts STEPS SEED [START.ts]
 """
 import glob
 import math
@@ -186,8 +186,9 @@ def tensor(crops):
     return torch.from_numpy(np.ascontiguousarray(np.stack(crops))[:, None])
 
 
-def train(folder, minutes, start=None):
-    rng = random.Random(5)
+def train(folder, steps, seed, start=None):
+    rng = random.Random(seed)
+    torch.manual_seed(seed)
     fonts = sorted(glob.glob(f'{folder}/**/*.ttf', recursive=True))
     print(len(fonts), 'fonts')
     check_fonts, fonts = fonts[::9], [f for i, f in enumerate(fonts) if i % 9]
@@ -214,7 +215,7 @@ def train(folder, minutes, start=None):
     began = time.time()
     shown = began
     values = []
-    while (share := (time.time() - began) / (60 * minutes)) < 1:
+    while (share := len(values) / steps) < 1:
         for _ in range(2 if len(pool) > 1500 else 12):
             pool += crops(rng, fonts, 8)
         if len(pool) > 9000:
@@ -241,5 +242,5 @@ def train(folder, minutes, start=None):
 
 if __name__ == '__main__':
     torch.set_num_threads(int(os.environ.get('THREADS', '2')))
-    fonts_folder, file, duration, *start = sys.argv[1:]
-    export(train(fonts_folder, float(duration), *start), file, 'UPRIGHT_NETWORK_WEIGHTS')
+    fonts_folder, file, steps, seed, *start = sys.argv[1:]
+    export(train(fonts_folder, int(steps), int(seed), *start), file, 'UPRIGHT_NETWORK_WEIGHTS')

@@ -26,7 +26,7 @@ export interface UprightReading {
 
 /** A4 at this size has letters of about the height the network learnt. */
 const PAGE_LONG_SIDE_PX = 1000;
-const CROP_PX = 160;
+export const CROP_PX = 160;
 /** A page of drawings has its few words where there is little ink: all of it is read before giving up. */
 const MOST_CROPS = 24;
 /** With this many read, a chance this good ends the reading. */
@@ -120,7 +120,7 @@ function voteFourWays(crop: Float32Array): number[] {
   const sums = [0, 0, 0, 0];
   let turned = crop;
   for (let turns = 0; turns < 4; turns++) {
-    vote(turned).forEach((logit, k) => (sums[(k + 4 - turns) % 4]! += logit / 4));
+    voteOnCrop(turned).forEach((logit, k) => (sums[(k + 4 - turns) % 4]! += logit / 4));
     turned = turnCrop(turned);
   }
   return sums;
@@ -134,8 +134,11 @@ function turnCrop(crop: Float32Array): Float32Array {
   return out;
 }
 
-/** Logits of the four turns for one crop. */
-function vote(crop: Float32Array): readonly number[] {
+/**
+ * Logits of the four turns for one crop.
+ * @param crop - CROP_PX × CROP_PX, paper 0 and ink towards 1
+ */
+export function voteOnCrop(crop: Float32Array): readonly number[] {
   return withWorkspace((ws) => {
     const network = openNetwork(ws);
     const block = (input: Tensor, name: string, stride: 1 | 2 = 1): Tensor =>
