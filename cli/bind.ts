@@ -1,7 +1,8 @@
 import { open, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { bindWithin } from '../core/work/pdf/bindWithin';
-import { bytesOf, type CodedPage } from '../core/imaging/layers/codePage';
+import { bytesOf } from '../core/imaging/layers/codedPage';
+import { type CodedPage } from '../core/imaging/layers/codedPage';
 import { FotoplanError } from '../core/errors';
 import type { Finish } from '../core/imaging/finish/finishSettings';
 import { fileNameFor } from '../core/work/naming/fileNameFor';

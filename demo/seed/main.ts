@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { bytesOf } from '../../core/imaging/layers/codePage';
+import { bytesOf } from '../../core/imaging/layers/codedPage';
 import { renderCoded } from '../../core/work/render/renderCoded';
 import { PLAIN_BINDING } from '../../core/work/hand-in/bindSettings';
 import type { HandIn } from '../../core/work/hand-in/handIn';

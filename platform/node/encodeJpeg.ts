@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import type { EncodeJpeg } from '../../core/imaging/layers/codePage';
+import type { EncodeJpeg } from '../../core/imaging/layers/codedPage';
 
 /** Baseline JPEG by mozjpeg. */
 export const encodeJpeg: EncodeJpeg = async ({ width, height, channels, data }, quality) =>

@@ -1,4 +1,4 @@
-import type { CodedPage } from '../../core/imaging/layers/codePage';
+import type { CodedPage } from '../../core/imaging/layers/codedPage';
 import type { WireError } from '../../core/errors';
 import type { Finish } from '../../core/imaging/finish/finishSettings';
 import type { Quad } from '../../core/imaging/geometry/quad';

@@ -21,7 +21,7 @@ import {
 } from '../../core/work/recipe/recipe';
 import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
 import { recipeFromOutline, startRecipes } from '../../core/work/intake/startRecipe';
-import { readPhoto } from '../../core/imaging/photo-reading/photoReading';
+import { readPhoto } from '../../core/imaging/photo-reading/readPhoto';
 import type { PixelImage } from '../../core/imaging/raster/pixelImage';
 import { readFocalRatio } from '../readFocalRatio';
 import { decodePhoto } from './decodePhoto';

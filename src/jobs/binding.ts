@@ -1,7 +1,8 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { ProfileView } from '../../contract/views';
 import { bindWithin, type WeighedPage } from '../../core/work/pdf/bindWithin';
-import { bytesOf, type CodedPage } from '../../core/imaging/layers/codePage';
+import { bytesOf } from '../../core/imaging/layers/codedPage';
+import { type CodedPage } from '../../core/imaging/layers/codedPage';
 import { FotoplanError, toWireError, type WireError } from '../../core/errors';
 import { boundPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
 import { madeFromKey } from '../../core/work/hand-in/madeFrom';

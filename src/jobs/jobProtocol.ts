@@ -3,7 +3,7 @@ import type { DetectedOutline } from '../../core/imaging/detect/detectOutline';
 import type { Finish } from '../../core/imaging/finish/finishSettings';
 import type { Quad } from '../../core/imaging/geometry/quad';
 import type { Blemish } from '../../core/imaging/mend/findBlemishes';
-import type { CodedPage } from '../../core/imaging/layers/codePage';
+import type { CodedPage } from '../../core/imaging/layers/codedPage';
 import type { Mark } from '../../core/work/marks/marks';
 import type { BindOptions } from '../../core/work/pdf/bindPdf';
 import type { PageWord, PdfPage } from '../../core/work/pdf/boundPage';

@@ -2,7 +2,7 @@ import type { IlluminationField } from '../light/illuminationField';
 import { estimatePaperField, type PaperField } from '../light/paperField';
 import { rebuildBurntOut } from '../light/rebuildBurntOut';
 import { deconvolveMotionBlur } from '../motion-blur/deconvolveMotionBlur';
-import type { MotionBlur } from '../motion-blur/estimateMotionBlur';
+import type { MotionBlur } from '../motion-blur/motionBlur';
 import type { PixelImage } from '../raster/pixelImage';
 
 /** A page laid flat, with what its photo tells of it. Plain data. */

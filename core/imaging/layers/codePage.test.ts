@@ -1,7 +1,9 @@
 import { encodeJpeg } from '../../../platform/node/encodeJpeg';
 import sharp from 'sharp';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { bytesOf, codePage, CODINGS } from './codePage';
+import { codePage } from './codePage';
+import { bytesOf } from './codedPage';
+import { CODINGS } from './codedPage';
 import { layersLikeness } from './layersLikeness';
 import { inkRows, takeApart } from './takeApart';
 

@@ -1,6 +1,6 @@
 import type { FlatSize, PageShape } from '../flatten/flattenPage';
 import { toPageFrom, toPhotoFrom } from '../flatten/placeOnPage';
-import type { MotionBlur } from './estimateMotionBlur';
+import type { MotionBlur } from './motionBlur';
 
 /** Blur shorter than this is no wider than a pixel: there is nothing to be taken out. */
 const LEAST_PX = 1.2;

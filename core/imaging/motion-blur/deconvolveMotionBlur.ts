@@ -2,7 +2,7 @@ import { LUMINANCE } from '../raster/lightness';
 import { fieldCells, type FieldCells } from '../light/fieldCells';
 import { withWorkspace, type FloatSlot, type Workspace } from '../kernels/workspace';
 import type { PaperField } from '../light/paperField';
-import type { MotionBlur } from './estimateMotionBlur';
+import type { MotionBlur } from './motionBlur';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { LEVEL_OF_LIGHT, LIGHT_OF_LEVEL, LIGHT_STEPS } from '../raster/transferCurve';
 

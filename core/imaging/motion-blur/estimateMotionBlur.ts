@@ -1,22 +1,18 @@
 import { wholePicture, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { detailByDirection } from './detailByDirection';
+import type { MotionBlur } from './motionBlur';
+import { LONGEST_PX } from './motionBlur';
 import { frequency, readSpectrum, WINDOW_PX } from './pageSpectrum';
 
 /*
- * Where the hand slipped while the shutter was open, every point is drawn out to the same short line. Such a blur takes whole
- * bands out of the picture's spectrum: along the slip, power falls with the square of a sinc, and is nothing at the inverse of
- * its length (Yitzhaky et al., "Direct method for restoration of motion-blurred images", JOSA A 15, 1998, use the same mark).
- * The mean spectrum of the windows with most ink is compared with that of every slip that could be. What depends on the
- * frequency alone (the lens) and on the direction alone (writing, rules) is taken out of both before.
- * Limits: straight and even slips only, the same over the page; below about 4 px they are not told from other things.
+ * Linear camera shake convolves a picture with a short line: its spectrum is multiplied by a squared sinc along the motion,
+ * which is nothing at the inverse of the line's length (Yitzhaky et al., "Direct method for restoration of motion-blurred
+ * images", JOSA A 15, 1998, use the same mark). The mean spectrum of the windows with most ink is compared with that of every
+ * shake that could be. What depends on the frequency alone (the lens) and on the direction alone (writing, rules) is taken out
+ * of both before.
+ * Limits: straight and even motion only, the same over the page; below about 4 px it is not told from other things.
  */
-
-/** How the hand slipped, in pixels: x to the right, y down, to either end alike. */
-export interface MotionBlur {
-  readonly lengthPx: number;
-  readonly angleRad: number;
-}
 
 /** A page whose detail in its poorest direction is this share of that in its richest has not slipped: most are told at a glance. */
 const EVEN_DETAIL = 0.2;
@@ -31,8 +27,6 @@ const FILLED = 0.03;
 /** The noise is taken off, but for this share. */
 const NOISE_LEFT = 0.1;
 const SHORTEST_PX = 3;
-/** The longest that is told, px of the photo. */
-export const LONGEST_PX = 10;
 const LENGTH_STEP_PX = 0.5;
 const ANGLES = 30;
 /** The lens makes slips look longer than they are. */

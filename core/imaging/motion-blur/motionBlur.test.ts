@@ -1,7 +1,8 @@
 import { createRandom } from '../../../demo/random';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { toCoded, toLinear } from '../raster/transferCurve';
-import { estimateMotionBlur, type MotionBlur } from './estimateMotionBlur';
+import { estimateMotionBlur } from './estimateMotionBlur';
+import type { MotionBlur } from './motionBlur';
 import { flatPageOf, readPageLight } from '../finish/pageLight';
 import { deconvolveMotionBlur } from './deconvolveMotionBlur';
 

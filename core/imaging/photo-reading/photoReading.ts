@@ -1,6 +1,4 @@
-import type { Quad } from '../geometry/quad';
-import { estimateMotionBlur, LONGEST_PX, type MotionBlur } from '../motion-blur/estimateMotionBlur';
-import type { PixelImage } from '../raster/pixelImage';
+import { LONGEST_PX, type MotionBlur } from '../motion-blur/motionBlur';
 
 /**
  * What is measured on a photo once, at its full size, and then kept with it: every size that its page is shown at is made from
@@ -19,24 +17,13 @@ export const UNREAD: PhotoReading = { focalRatio: null, motionBlur: null };
 /** Lenses of phones and cameras, from very wide to very long, as focal length over the photo's long side. */
 export const FOCAL_RATIOS = { least: 0.2, most: 10 } as const;
 
-/**
- * Reads a photo.
- * @param photo - RGB, RGBA or grey, upright, at its full size
- * @param page - the paper's outline in it, px
- * @param focalRatio - as the file tells it, or null; one that no lens has counts as not told
- */
-export const readPhoto = (photo: PixelImage, page: Quad, focalRatio: number | null): PhotoReading => ({
-  focalRatio: focalRatio !== null && isFocalRatio(focalRatio) ? focalRatio : null,
-  motionBlur: estimateMotionBlur(photo, page),
-});
-
 /** The reading of a copy of the photo that is this many times as large. */
 export const scaleReading = ({ focalRatio, motionBlur }: PhotoReading, factor: number): PhotoReading => ({
   focalRatio,
   motionBlur: motionBlur === null ? null : { ...motionBlur, lengthPx: motionBlur.lengthPx * factor },
 });
 
-const isFocalRatio = (value: number): boolean => value >= FOCAL_RATIOS.least && value <= FOCAL_RATIOS.most;
+export const isFocalRatio = (value: number): boolean => value >= FOCAL_RATIOS.least && value <= FOCAL_RATIOS.most;
 
 /** What is wrong with something that should be a reading, in a sentence; null where it is one. */
 export function readingProblem(reading: unknown): string | null {

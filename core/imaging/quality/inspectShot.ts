@@ -3,7 +3,7 @@ import { scaleQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { fitLongSide } from '../raster/resizeByArea';
 import { measureEdgeWidth } from './edgeWidth';
-import type { MotionBlur } from '../motion-blur/estimateMotionBlur';
+import type { MotionBlur } from '../motion-blur/motionBlur';
 import { findGlare } from './glare';
 import { SHOT_FINDINGS, type ShotFinding } from './shotFindings';
 import { findThumbs } from './thumb';

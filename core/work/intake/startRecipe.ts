@@ -6,13 +6,13 @@ import { flattenPage, limitLongSide } from '../../imaging/flatten/flattenPage';
 import { splitSpread } from '../../imaging/flatten/splitSpread';
 import { distance } from '../../imaging/geometry/point';
 import { turnQuad, wholePicture, type Quad } from '../../imaging/geometry/quad';
-import { readPhoto } from '../../imaging/photo-reading/photoReading';
+import { readPhoto } from '../../imaging/photo-reading/readPhoto';
 import type { PixelImage } from '../../imaging/raster/pixelImage';
 import { readUpright } from '../../imaging/upright/readUpright';
 import { shapeOf } from '../render/renderPage';
 import { recipeOf } from '../recipe/plainRecipe';
 import { CHECK_TURN_BELOW, outlineProblem, type Recipe } from '../recipe/recipe';
-import { type PageKind } from '../paper/pageKind';
+import type { PageKind } from '../paper/pageKind';
 
 export interface StartOptions {
   readonly finish: Finish;

@@ -7,7 +7,7 @@ import sharp from 'sharp';
 import { encodeJbig2 } from '../../imaging/jbig2/jbig2';
 import type { Mark } from '../marks/marks';
 import { createPixelImage } from '../../imaging/raster/pixelImage';
-import type { CodedPicture } from '../../imaging/layers/codePage';
+import type { CodedPicture } from '../../imaging/layers/codedPage';
 import { bindPdf } from './bindPdf';
 import type { BoundPage } from './boundPage';
 import { measurePdf } from './openPdf';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { bindWithin, splitWithin, type BindWork } from './bindWithin';
-import { CODINGS } from '../../imaging/layers/codePage';
+import { CODINGS } from '../../imaging/layers/codedPage';
 
 const OVERHEAD = 5000;
 

@@ -1,6 +1,6 @@
 import { FotoplanError } from '../../errors';
 import { readableBytes } from '../../readableBytes';
-import { CODINGS } from '../../imaging/layers/codePage';
+import { CODINGS } from '../../imaging/layers/codedPage';
 
 export interface BoundFilePart<F> {
   readonly file: F;

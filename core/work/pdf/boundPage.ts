@@ -1,4 +1,4 @@
-import type { CodedPage } from '../../imaging/layers/codePage';
+import type { CodedPage } from '../../imaging/layers/codedPage';
 import type { Mark } from '../marks/marks';
 import type { PageKind } from '../paper/pageKind';
 

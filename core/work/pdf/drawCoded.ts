@@ -8,7 +8,8 @@ import {
   type PDFPage,
   type PDFRef,
 } from '@cantoo/pdf-lib';
-import type { CodedLayers, CodedPage } from '../../imaging/layers/codePage';
+import type { CodedLayers } from '../../imaging/layers/codedPage';
+import type { CodedPage } from '../../imaging/layers/codedPage';
 import type { Rgb } from '../../imaging/layers/inkColours';
 import type { Box } from '../../imaging/layers/takeApart';
 import type { Area } from './boundPage';

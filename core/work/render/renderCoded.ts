@@ -1,6 +1,9 @@
 import { applyFinish, startAsShot } from '../../imaging/finish/applyFinish';
 import { readPageLight } from '../../imaging/finish/pageLight';
-import { codePage, CODINGS, type CodedPage, type EncodeJpeg } from '../../imaging/layers/codePage';
+import { codePage } from '../../imaging/layers/codePage';
+import { type EncodeJpeg } from '../../imaging/layers/codedPage';
+import { CODINGS } from '../../imaging/layers/codedPage';
+import { type CodedPage } from '../../imaging/layers/codedPage';
 import type { PixelImage } from '../../imaging/raster/pixelImage';
 import { releaseBuffers } from '../../imaging/raster/releaseBuffers';
 import { longSideAtDpi, type Paper } from '../paper/paperSize';

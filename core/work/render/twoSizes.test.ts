@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { createScene, type ScenePatch } from '../../../demo/camera/scene';
 import { photograph } from '../../../demo/camera/photograph';
 import type { Finish } from '../../imaging/finish/finishSettings';
-import { readPhoto } from '../../imaging/photo-reading/photoReading';
+import { readPhoto } from '../../imaging/photo-reading/readPhoto';
 import type { PixelImage } from '../../imaging/raster/pixelImage';
 import { fitLongSide, resizeByArea } from '../../imaging/raster/resizeByArea';
 import { recipeOf } from '../recipe/plainRecipe';

@@ -6,7 +6,7 @@ import Printer from 'lucide-react-native/icons/printer';
 import Share2 from 'lucide-react-native/icons/share-2';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { CODINGS } from '../../../core/imaging/layers/codePage';
+import { CODINGS } from '../../../core/imaging/layers/codedPage';
 import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { Button } from '../../ui/Button';
 import { StatusMessage } from '../../ui/StatusMessage';

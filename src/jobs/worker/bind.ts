@@ -1,4 +1,4 @@
-import type { CodedPage } from '../../../core/imaging/layers/codePage';
+import type { CodedPage } from '../../../core/imaging/layers/codedPage';
 import { renderCoded } from '../../../core/work/render/renderCoded';
 import { bindPdf } from '../../../core/work/pdf/bindPdf';
 import type { BoundPage } from '../../../core/work/pdf/boundPage';
