@@ -2,21 +2,20 @@ import { mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { applyFinish } from '../core/imaging/finish/applyFinish';
-import { flatPageOf, readPageLight } from '../core/imaging/finish/pageLight';
+import { readPageLight } from '../core/imaging/finish/pageLight';
 import { PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
-import { flattenPage, readShape } from '../core/imaging/flatten/flattenPage';
 import { createPixelImage, type PixelImage } from '../core/imaging/raster/pixelImage';
 import { fitLongSide, resizeByArea } from '../core/imaging/raster/resizeByArea';
 import { drawPage } from '../demo/artist/drawPage';
 import { LIGHTS, type Scene } from '../demo/camera/scene';
 import { loadOpenCv, type OpenCv } from './classicChain';
-import { trueSheet } from './flatness';
 import { backgroundOf, hueErrors, maskScore, type HueError } from './lightScores';
 import { plainLight } from './plainLight';
 import { sameLight } from './sameLight';
 import { openTextJudge, type TextJudge } from './readText';
 import { loadScoredPhotos, type ScoredPhoto } from './scoredPhotos';
 import { mean, percent, quantile } from './statistics';
+import { truePage } from './truePage';
 
 /** The page as a flatbed would see it, at the size of the page that came out of the photo. */
 interface CleanPage {
@@ -74,19 +73,20 @@ export async function benchLight(
   console.log(`\nThe worst ${worst.length} are drawn in ${outFolder} (as shot, Daylight, Press).`);
 }
 
-async function score({ name, image, truth }: ScoredPhoto, cv: OpenCv, reader: TextJudge): Promise<LightScore> {
+async function score(photo: ScoredPhoto, cv: OpenCv, reader: TextJudge): Promise<LightScore> {
+  const { name, image, truth } = photo;
   const { scene } = truth;
-  const { size } = readShape(truth.corners, image);
   const started = performance.now();
-  const flat = flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size);
-  const lit = readPageLight(flatPageOf(flat));
+  const page = truePage(photo);
+  const { flat } = page;
+  const lit = readPageLight(page);
   const daylight = applyFinish(lit, 'daylight', PLAIN_LIGHT);
   const ms = performance.now() - started;
   const press = applyFinish(lit, 'press', PLAIN_LIGHT);
   const clean = cleanPage(scene, daylight);
   const cleanForPress = cleanPage(scene, press);
   // the peer gets the same corners; bent sheets it cannot lay flat, so its ink is only judged on flat ones
-  const plain = plainLight(cv, image, truth.corners, size.width, size.height);
+  const plain = plainLight(cv, image, truth.corners, flat.width, flat.height);
   const text = truth.lines.map((line) => line.text).join(' ');
   const base = scene.page.kind === 'printed' ? await reader.errors(clean.image, text) : null;
   const misread =
@@ -101,7 +101,7 @@ async function score({ name, image, truth }: ScoredPhoto, cv: OpenCv, reader: Te
     press: maskScore(press, cleanForPress.image, cleanForPress.ink),
     misread,
     ms,
-    peerMs: sameLight(cv, image, truth.corners, size.width, size.height),
+    peerMs: sameLight(cv, image, truth.corners, flat.width, flat.height),
     plain: {
       background: backgroundOf(plain.divided, clean.image, clean.ink),
       press: scene.shape.kind === 'flat' ? maskScore(plain.levels, clean.image, clean.ink) : { f: NaN, recall: NaN },

@@ -3,11 +3,10 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { applyFinish } from '../core/imaging/finish/applyFinish';
 import { FINISHES, PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
-import { flatPageOf, readPageLight, type PageLight } from '../core/imaging/finish/pageLight';
-import { flattenPage, limitLongSide, readShape } from '../core/imaging/flatten/flattenPage';
+import { readPageLight, type PageLight } from '../core/imaging/finish/pageLight';
 import { LIGHTS, type Light } from '../demo/camera/scene';
-import { trueSheet } from './flatness';
 import { loadScoredPhotos } from './scoredPhotos';
+import { truePage } from './truePage';
 
 const PAGES_A_LIGHT = 2;
 const PAGE_LONG_SIDE_PX = 1600;
@@ -16,14 +15,12 @@ const CELL = { width: 360, height: 460 } as const;
 /** Draws contact sheets, one a finish: pages laid flat by the simulator's own geometry, a row for each class of light. */
 export async function drawLightSheets(photoFolder: string, outFolder: string): Promise<void> {
   const pages = new Map<Light, PageLight[]>(LIGHTS.map((light) => [light, []]));
-  for await (const { image, truth } of loadScoredPhotos(photoFolder)) {
+  for await (const photo of loadScoredPhotos(photoFolder)) {
+    const { truth } = photo;
     const found = pages.get(truth.scene.light)!;
     const inFrame = truth.corners.every((p) => p.x > 0 && p.y > 0 && p.x < truth.width && p.y < truth.height);
     if (found.length === PAGES_A_LIGHT || !inFrame || truth.scene.thumb) continue;
-    const size = limitLongSide(readShape(truth.corners, image).size, PAGE_LONG_SIDE_PX);
-    found.push(
-      readPageLight(flatPageOf(flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size))),
-    );
+    found.push(readPageLight(truePage(photo, PAGE_LONG_SIDE_PX)));
   }
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });

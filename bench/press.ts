@@ -2,11 +2,10 @@ import sharp from 'sharp';
 import { encodeJbig2 } from '../core/imaging/jbig2/jbig2';
 import { applyFinish } from '../core/imaging/finish/applyFinish';
 import { PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
-import { flatPageOf, readPageLight } from '../core/imaging/finish/pageLight';
-import { flattenPage, readShape } from '../core/imaging/flatten/flattenPage';
-import { trueSheet } from './flatness';
+import { readPageLight } from '../core/imaging/finish/pageLight';
 import { loadScoredPhotos } from './scoredPhotos';
 import { mean, quantile } from './statistics';
+import { truePage } from './truePage';
 
 /** Pages measured: sizes differ little from photo to photo. */
 const PHOTOS = 16;
@@ -14,14 +13,10 @@ const PHOTOS = 16;
 /** Bytes of Press pages as JBIG2, beside CCITT G4 of the same bitmap. */
 export async function benchPress(photoFolder: string): Promise<void> {
   const seen: { kind: string; jbig2: number; g4: number; ms: number; megapixels: number }[] = [];
-  for await (const { image, truth } of loadScoredPhotos(photoFolder)) {
+  for await (const photo of loadScoredPhotos(photoFolder)) {
     if (seen.length === PHOTOS) break;
-    const { size } = readShape(truth.corners, image);
-    const page = applyFinish(
-      readPageLight(flatPageOf(flattenPage(image, { corners: truth.corners, sheet: trueSheet(truth) }, size))),
-      'press',
-      PLAIN_LIGHT,
-    );
+    const { truth } = photo;
+    const page = applyFinish(readPageLight(truePage(photo)), 'press', PLAIN_LIGHT);
     const started = performance.now();
     const jbig2 = encodeJbig2(page).length;
     const ms = performance.now() - started;
