@@ -34,7 +34,7 @@ export interface Slot<T extends Samples> {
 }
 
 export type FloatSlot = Slot<Float32Array<ArrayBuffer>>;
-export type DoubleSlot = Slot<Float64Array<ArrayBuffer>>;
+type DoubleSlot = Slot<Float64Array<ArrayBuffer>>;
 export type IntSlot = Slot<Int32Array<ArrayBuffer>>;
 export type ByteSlot = Slot<Uint8Array<ArrayBuffer>>;
 export type ClampedSlot = Slot<Uint8ClampedArray<ArrayBuffer>>;

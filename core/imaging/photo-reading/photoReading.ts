@@ -15,7 +15,7 @@ export interface PhotoReading {
 export const UNREAD: PhotoReading = { focalRatio: null, motionBlur: null };
 
 /** Lenses of phones and cameras, from very wide to very long, as focal length over the photo's long side. */
-export const FOCAL_RATIOS = { least: 0.2, most: 10 } as const;
+const FOCAL_RATIOS = { least: 0.2, most: 10 } as const;
 
 /** The reading of a copy of the photo that is this many times as large. */
 export const scaleReading = ({ focalRatio, motionBlur }: PhotoReading, factor: number): PhotoReading => ({

@@ -62,7 +62,7 @@ export function preparePage(
 }
 
 /** A page that is laid flat, lit as its recipe says. As shot needs nothing of its light, which is then not looked at. */
-export const finishPage = (page: FlatPage, { finish, light }: Recipe): PixelImage =>
+const finishPage = (page: FlatPage, { finish, light }: Recipe): PixelImage =>
   finish === 'asshot' ? startAsShot(page.flat)(light) : applyFinish(readPageLight(page), finish, light);
 
 /**
