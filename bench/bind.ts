@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import { bytesOf } from '../core/imaging/layers/codedPage';
 import { CODINGS } from '../core/imaging/layers/codedPage';
 import { bindWithin } from '../core/work/pdf/bindWithin';
-import { greyOf, inkLikeness } from '../core/imaging/layers/layersLikeness';
+import { greyOf, inkSimilarity } from '../core/imaging/layers/layersLikeness';
 import { renderCoded } from '../core/work/render/renderCoded';
 import { isBilevel, type Finish } from '../core/imaging/finish/finishSettings';
 import { bindPdf } from '../core/work/pdf/bindPdf';
@@ -114,7 +114,7 @@ async function score(
     coding: coded.coding,
     bytes: bytesOf(coded),
     peerBytes: (await peer.toBuffer()).length,
-    likeness: coded.coding === 'jbig2' ? null : inkLikeness(greyOf(render), greyOf(decoded), width, height),
+    likeness: coded.coding === 'jbig2' ? null : inkSimilarity(greyOf(render), greyOf(decoded), width, height),
     misread,
     ms,
     render,

@@ -2,7 +2,7 @@ import { distance, type Point } from '../core/imaging/geometry/point';
 import { turnQuad, type Quad } from '../core/imaging/geometry/quad';
 import type { FittedSheet } from '../core/imaging/flatten/fittedSheet';
 import type { PageShape } from '../core/imaging/flatten/flattenPage';
-import { toPageFrom } from '../core/imaging/flatten/placeOnPage';
+import { photoToPage } from '../core/imaging/flatten/placeOnPage';
 import { createLens } from '../demo/camera/lens';
 import type { PhotoTruth } from '../demo/camera/savePhotograph';
 import { createSheetSurface } from '../demo/camera/sheetSurface';
@@ -33,7 +33,7 @@ export function residualMm({ scene, pageWidthMm, pageHeightMm }: PhotoTruth, { c
       lens.project(p),
     ) as unknown as Quad,
   );
-  const toPage = toPageFrom({ corners, sheet });
+  const toPage = photoToPage({ corners, sheet });
   let sum = 0;
   for (let j = 0; j <= GRID; j++) {
     for (let i = 0; i <= GRID; i++) {

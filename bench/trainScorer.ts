@@ -1,20 +1,19 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { PHOTO_EFFORT } from '../core/imaging/detect/detectOutline';
+import { locateSheet } from '../core/imaging/detect/locateSheet';
 import {
-  locateSheet,
   measureCandidates,
-  PHOTO_EFFORT,
   rankCandidates,
-  readPicture,
   type DetectEffort,
   type MeasuredQuad,
-  type WorkingPicture,
-} from '../core/imaging/detect/detectOutline';
+} from '../core/imaging/detect/measureCandidates';
+import { readPicture, type WorkingPicture } from '../core/imaging/detect/readPicture';
 import { withWorkspace, type Workspace } from '../core/imaging/kernels/workspace';
 import type { ColourPicture } from '../core/imaging/detect/colourPicture';
 import { confidenceOf, rankQuad } from '../core/imaging/detect/quadScorer';
-import type { PageMap } from '../core/imaging/detect/pageNetwork';
-import { FEATURE_NAMES, MAP_FEATURE_NAMES } from '../core/imaging/detect/quadFeatures';
+import type { PageSegmentation } from '../core/imaging/detect/pageNetwork';
+import { FEATURE_NAMES, SEGMENTATION_FEATURE_NAMES } from '../core/imaging/detect/quadFeatures';
 import { SCORER_WEIGHTS } from '../core/imaging/detect/scorerWeights';
 import { LIVE_SCORER_WEIGHTS } from '../core/imaging/live/liveWeights';
 import { pageJaccard } from '../core/imaging/geometry/jaccard';
@@ -46,7 +45,7 @@ interface Subject {
   ) => {
     readonly working: WorkingPicture;
     readonly larger: ColourPicture;
-    readonly map: PageMap | null;
+    readonly segmentation: PageSegmentation | null;
   };
   readonly effort: DetectEffort;
   readonly passes: 1 | 2;
@@ -79,7 +78,7 @@ const SUBJECTS: Readonly<Record<string, Subject>> = {
   live: {
     read: (image, ws) => {
       const working = readFrame(fitLongSide(image, LIVE_LONG_SIDE_PX), ws);
-      return { working, larger: working.fine, map: null };
+      return { working, larger: working.fine, segmentation: null };
     },
     effort: LIVE_EFFORT,
     passes: 1,
@@ -105,8 +104,8 @@ function measure(
   { read, effort }: Subject,
 ): Pick<Example, 'image' | 'measured'> & { width: number } {
   return withWorkspace((ws) => {
-    const { working, map } = read(image, ws);
-    return { image, measured: measureCandidates(working, { effort, map }), width: working.raw.width };
+    const { working, segmentation } = read(image, ws);
+    return { image, measured: measureCandidates(working, { effort, segmentation }), width: working.raw.width };
   });
 }
 
@@ -230,7 +229,7 @@ if (args[0] === 'mean') {
   const members = files.map((text) => read(text, 'SCORER_WEIGHTS'));
   write(
     SUBJECTS.photo!,
-    meanOf(members, FEATURE_NAMES.length + MAP_FEATURE_NAMES.length),
+    meanOf(members, FEATURE_NAMES.length + SEGMENTATION_FEATURE_NAMES.length),
     read(files[0]!, 'CONFIDENCE_WEIGHTS'),
   );
   process.exit(0);
@@ -246,10 +245,15 @@ const rows = halves.flatMap((half, h) => {
   const weights = subject.ranker ?? trainRanker(halves[1 - h]!);
   return half.flatMap(({ image, measured, jaccards, scoreOf }) => {
     const { found, width } = withWorkspace((ws) => {
-      const { larger, working, map } = subject.read(image, ws);
+      const { larger, working, segmentation } = subject.read(image, ws);
       const ranked = rankCandidates(measured, weights);
       return {
-        found: locateSheet(larger, ranked, larger.width / working.raw.width, subject.passes, map),
+        found: locateSheet(ranked, {
+          picture: larger,
+          factor: larger.width / working.raw.width,
+          passes: subject.passes,
+          segmentation,
+        }),
         width: larger.width,
       };
     });

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import { readFrameFacts } from '../core/imaging/live/frameFacts';
-import { likeness } from '../core/imaging/quality/pageFingerprint';
+import { fingerprintSimilarity } from '../core/imaging/quality/pageFingerprint';
 import type { HandIn } from '../core/work/hand-in/handIn';
 import { decodePhoto } from '../platform/node/decodePhoto';
 import { BASE_URL, BROWSER } from '../playwright.config';
@@ -41,7 +41,7 @@ async function whichPage(page: Page, originalId: string): Promise<string> {
   const known = await Promise.all(
     [...TABLE_PAGES, '0-desk'].map(async (name) => ({
       name,
-      alike: likeness(shot, await facts(readFileSync(path.join(folder, `${name}.jpg`)), name)),
+      alike: fingerprintSimilarity(shot, await facts(readFileSync(path.join(folder, `${name}.jpg`)), name)),
     })),
   );
   return known.sort((a, b) => b.alike - a.alike)[0]!.name;

@@ -1,6 +1,7 @@
 import { withWorkspace, type FloatSlot, type Workspace } from '../kernels/workspace';
 import { halveImage } from '../raster/halveImage';
 import type { PixelImage } from '../raster/pixelImage';
+import { quantile } from '../raster/quantile';
 
 /*
  * Pictures as the search for the paper sees them. They lie in a workspace, so that nothing is copied between one step and the
@@ -130,8 +131,7 @@ export function lightnessQuantiles(
   samples.view((values) => {
     for (let k = 0; k < sample.length; k++) sample[k] = values[CHANNELS * every * k]!;
   });
-  sample.sort();
-  return quantiles.map((q) => sample[Math.floor(q * (sample.length - 1))]!);
+  return quantiles.map((q) => quantile(sample, q));
 }
 
 /** Half the size, each pixel the mean of four; an odd last row or column is dropped. */

@@ -1,5 +1,6 @@
 import type { FloatSlot, Workspace } from '../kernels/workspace';
 import type { ColourPicture } from './colourPicture';
+import { quantile } from '../raster/quantile';
 
 /** Gradient of the strongest of the three channels at each pixel, in grey levels per pixel: three planes [y, x]. */
 export interface GradientField {
@@ -47,5 +48,5 @@ function sampledMedian(values: Float32Array): number {
   const step = Math.max(1, Math.floor(values.length / 2003));
   const sample = new Float32Array(Math.floor(values.length / step));
   for (let k = 0; k < sample.length; k++) sample[k] = values[k * step]!;
-  return sample.sort()[sample.length >> 1] ?? 0;
+  return quantile(sample, 0.5, 0);
 }

@@ -156,7 +156,7 @@ export function borderLines(width: number, height: number): Line[] {
 }
 
 /** Drops lines that run within a few pixels of an earlier one across the picture. */
-export function withoutTwins(lines: readonly Line[], width: number, height: number): Line[] {
+export function mergeDuplicateLines(lines: readonly Line[], width: number, height: number): Line[] {
   const kept: Line[] = [];
   for (const line of lines) {
     const twin = kept.some((other) => {

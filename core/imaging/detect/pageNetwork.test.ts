@@ -5,11 +5,13 @@ import { photograph } from '../../../demo/camera/photograph';
 import type { PixelImage } from '../raster/pixelImage';
 import { createPixelImage } from '../raster/pixelImage';
 import { toColourPicture } from './colourPicture';
-import { edgeAt, mapPage, pageAt, type PageMap } from './pageNetwork';
+import { edgeProbability, segmentPage, pageProbability, type PageSegmentation } from './pageNetwork';
 
 const { it, ws } = itInWorkspace();
 
-const small: PageMap = {
+const PICTURE = { width: 400, height: 300 };
+
+const small: PageSegmentation = {
   width: 4,
   height: 3,
   page: Float32Array.from({ length: 12 }, (_, i) => i / 12),
@@ -17,11 +19,11 @@ const small: PageMap = {
   edge: Float32Array.from({ length: 12 }, (_, i) => (i % 4) / 4),
 };
 
-describe('the network’s map', () => {
+describe('the segmentation', () => {
   it('is read by place, whatever the size of the picture it speaks of', () => {
-    expect(pageAt(small, 0, 0, 400, 300)).toBe(0);
-    expect(pageAt(small, 399, 299, 400, 300)).toBeCloseTo(11 / 12, 6);
-    expect(pageAt(small, 150, 150, 400, 300)).toBeCloseTo(5 / 12, 6);
+    expect(pageProbability(small, { x: 0, y: 0 }, PICTURE)).toBe(0);
+    expect(pageProbability(small, { x: 399, y: 299 }, PICTURE)).toBeCloseTo(11 / 12, 6);
+    expect(pageProbability(small, { x: 150, y: 150 }, PICTURE)).toBeCloseTo(5 / 12, 6);
   });
 
   it('says nothing of places outside the picture', () => {
@@ -31,18 +33,18 @@ describe('the network’s map', () => {
       [400, 10],
       [10, 300],
     ] as const)
-      expect(pageAt(small, x, y, 400, 300)).toBeNull();
+      expect(pageProbability(small, { x, y }, PICTURE)).toBeNull();
   });
 
   it('has an edge between its places, too, and the last one beyond its border', () => {
-    expect(edgeAt(small, 150, 150, 400, 300)).toBeCloseTo(0.25, 3);
-    expect(edgeAt(small, 200, 150, 400, 300)).toBeCloseTo(0.375, 3);
-    expect(edgeAt(small, -80, 150, 400, 300)).toBeCloseTo(0, 3);
-    expect(edgeAt(small, 900, 150, 400, 300)).toBeCloseTo(0.75, 2);
+    expect(edgeProbability(small, { x: 150, y: 150 }, PICTURE)).toBeCloseTo(0.25, 3);
+    expect(edgeProbability(small, { x: 200, y: 150 }, PICTURE)).toBeCloseTo(0.375, 3);
+    expect(edgeProbability(small, { x: -80, y: 150 }, PICTURE)).toBeCloseTo(0, 3);
+    expect(edgeProbability(small, { x: 900, y: 150 }, PICTURE)).toBeCloseTo(0.75, 2);
   });
 });
 
-describe('mapPage', () => {
+describe('segmentPage', () => {
   const shot = photograph(
     createScene(9301, {
       desk: 'wood',
@@ -57,7 +59,7 @@ describe('mapPage', () => {
     }),
   );
   const overlapOf = (
-    map: PageMap,
+    map: PageSegmentation,
     corners: readonly { x: number; y: number }[],
     width: number,
     height: number,
@@ -69,7 +71,7 @@ describe('mapPage', () => {
           const b = corners[(i + 1) % 4]!;
           return (b.x - a.x) * (y - a.y) - (b.y - a.y) * (x - a.x) >= 0;
         });
-        const said = pageAt(map, x, y, width, height)! > 0.5;
+        const said = pageProbability(map, { x, y }, { width, height })! > 0.5;
         if (truth && said) both++;
         if (truth || said) either++;
       }
@@ -79,11 +81,11 @@ describe('mapPage', () => {
 
   it('covers the page and hardly anything else, and sees its edge where it ends', () => {
     const { image, corners } = shot;
-    const map = mapPage(toColourPicture(image, ws()));
+    const map = segmentPage(toColourPicture(image, ws()));
     expect(overlapOf(map, corners, image.width, image.height)).toBeGreaterThan(0.93);
     const middle = { x: (corners[0].x + corners[1].x) / 2, y: (corners[0].y + corners[1].y) / 2 };
-    expect(edgeAt(map, middle.x, middle.y, image.width, image.height)).toBeGreaterThan(0.6);
-    expect(edgeAt(map, 225, 300, image.width, image.height)).toBeLessThan(0.3);
+    expect(edgeProbability(map, middle, image)).toBeGreaterThan(0.6);
+    expect(edgeProbability(map, { x: 225, y: 300 }, image)).toBeLessThan(0.3);
     const share = map.pageArea / (map.width * map.height);
     expect(Math.abs(share / (polygonArea(corners) / (image.width * image.height)) - 1)).toBeLessThan(0.07);
   });
@@ -97,7 +99,7 @@ describe('mapPage', () => {
           lying.data[(x * image.height + image.height - 1 - y) * 3 + c] =
             image.data[(y * image.width + x) * image.channels + c]!;
     const turned = corners.map((p) => ({ x: image.height - p.y, y: p.x }));
-    const map = mapPage(toColourPicture(lying, ws()));
+    const map = segmentPage(toColourPicture(lying, ws()));
     expect(map.width).toBeGreaterThan(map.height);
     expect(overlapOf(map, turned, lying.width, lying.height)).toBeGreaterThan(0.93);
   });
@@ -109,7 +111,7 @@ describe('mapPage', () => {
       channels: 3,
       data: Uint8ClampedArray.from({ length: 360_000 }, (_, i) => 70 + ((i * 7919) % 13) + (i % 3 === 0 ? 25 : 0)),
     };
-    const map = mapPage(toColourPicture(bare, ws()));
+    const map = segmentPage(toColourPicture(bare, ws()));
     expect(map.pageArea / map.page.length).toBeLessThan(0.1);
   });
 });

@@ -10,7 +10,9 @@ import {
   type Layer,
   type Tensor,
 } from '../network/convolution';
-import { CHANNELS, type ColourPicture } from './colourPicture';
+import type { Point } from '../geometry/point';
+import { bilinear } from '../raster/bilinear';
+import { CHANNELS, colourless, type ColourPicture } from './colourPicture';
 import { PAGE_NETWORK_WEIGHTS } from './pageNetworkWeights';
 
 /*
@@ -22,7 +24,7 @@ import { PAGE_NETWORK_WEIGHTS } from './pageNetworkWeights';
  */
 
 /** What the network says of a picture, at half its working size. */
-export interface PageMap {
+export interface PageSegmentation {
   readonly width: number;
   readonly height: number;
   /** Chance that a place belongs to the topmost sheet, 0 to 1. */
@@ -33,38 +35,25 @@ export interface PageMap {
   readonly edge: Float32Array;
 }
 
-/** Chance that a place of a width × height picture belongs to the topmost sheet; null outside it. */
-export function pageAt(
-  { width: columns, height: rows, page }: PageMap,
-  x: number,
-  y: number,
-  width: number,
-  height: number,
-): number | null {
-  const column = Math.floor((x * columns) / width);
-  const row = Math.floor((y * rows) / height);
-  return column < 0 || row < 0 || column >= columns || row >= rows ? null : page[row * columns + column]!;
+interface Size {
+  readonly width: number;
+  readonly height: number;
 }
 
-/** Chance that the sheet's edge passes a place of a width × height picture, interpolated. */
-export function edgeAt(
-  { width: columns, height: rows, edge }: PageMap,
-  x: number,
-  y: number,
-  width: number,
-  height: number,
-): number {
-  const px = Math.min(columns - 1.001, Math.max(0, (x * columns) / width - 0.5));
-  const py = Math.min(rows - 1.001, Math.max(0, (y * rows) / height - 0.5));
+/** Chance that a place of a picture of that size belongs to the topmost sheet; null outside it. */
+export function pageProbability({ width, height, page }: PageSegmentation, p: Point, picture: Size): number | null {
+  const column = Math.floor((p.x * width) / picture.width);
+  const row = Math.floor((p.y * height) / picture.height);
+  return column < 0 || row < 0 || column >= width || row >= height ? null : page[row * width + column]!;
+}
+
+/** Chance that the sheet's edge passes a place of a picture of that size, interpolated. */
+export function edgeProbability({ width, height, edge }: PageSegmentation, p: Point, picture: Size): number {
+  const px = Math.min(width - 1.001, Math.max(0, (p.x * width) / picture.width - 0.5));
+  const py = Math.min(height - 1.001, Math.max(0, (p.y * height) / picture.height - 0.5));
   const column = Math.floor(px);
   const row = Math.floor(py);
-  const fx = px - column;
-  const fy = py - row;
-  const at = row * columns + column;
-  return (
-    (edge[at]! * (1 - fx) + edge[at + 1]! * fx) * (1 - fy) +
-    (edge[at + columns]! * (1 - fx) + edge[at + columns + 1]! * fx) * fy
-  );
+  return bilinear(edge, width, row * width + column, px - column, py - row);
 }
 
 export const NETWORK_LONG_SIDE_PX = 256;
@@ -76,7 +65,7 @@ const STRIDE_PX = 16;
  * @param picture - of any size, best at least NETWORK_LONG_SIDE_PX long; upright or not makes no difference
  * @returns maps in the picture's own orientation; they cover it whole
  */
-export function mapPage(picture: ColourPicture): PageMap {
+export function segmentPage(picture: ColourPicture): PageSegmentation {
   const scale = NETWORK_LONG_SIDE_PX / Math.max(picture.width, picture.height);
   const fit = (side: number): number => Math.max(STRIDE_PX, Math.round((side * scale) / STRIDE_PX) * STRIDE_PX);
   const lying = picture.width > picture.height; // the network was trained on standing pictures
@@ -103,6 +92,13 @@ export function mapPage(picture: ColourPicture): PageMap {
   for (let i = 0; i < size; i++) pageArea += page[i]!;
   return { width, height, page, pageArea, edge: read(1) };
 }
+
+/** The network's page as a picture, as light as it is sure of the page: 0 to `levels`. */
+export const pictureOfPage = (
+  { width, height, page }: PageSegmentation,
+  levels: number,
+  ws: Workspace,
+): ColourPicture => colourless(width, height, (at) => levels * page[at]!, ws);
 
 /** Red, green and blue picture, one after another. */
 interface Picture {

@@ -1,11 +1,11 @@
 import { distanceToLine } from '../geometry/point';
 import type { Quad } from '../geometry/quad';
 import { sidesOfPage } from './pageQuad';
-import type { PageMap } from './pageNetwork';
+import type { PageSegmentation } from './pageNetwork';
 
 const WIDTH = 96;
 const HEIGHT = 128;
-const map = (inside: (x: number, y: number) => boolean): PageMap => {
+const map = (inside: (x: number, y: number) => boolean): PageSegmentation => {
   const page = Float32Array.from({ length: WIDTH * HEIGHT }, (_, i) =>
     inside((i % WIDTH) + 0.5, Math.floor(i / WIDTH) + 0.5) ? 0.9 : 0.1,
   );

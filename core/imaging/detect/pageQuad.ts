@@ -1,7 +1,8 @@
 import { cross, distanceToLine, lineCrossing, type Point } from '../geometry/point';
 import { polygonArea } from '../geometry/quad';
 import { connectedRegions } from '../raster/connectedRegions';
-import type { PageMap } from './pageNetwork';
+import type { PageSegmentation } from './pageNetwork';
+import { quantile } from '../raster/quantile';
 
 /** Sides of the network's page, as point pairs in map pixels; those along the picture's border are left out. */
 export type MapSide = readonly [from: Point, to: Point];
@@ -18,7 +19,7 @@ const ROUNDS = 4;
  * place of the piece's rim goes to its nearest side and each side is fitted anew to the middle half of its places in
  * distance (trimmed total least squares), which bends, bites and bulges do not move.
  */
-export function sidesOfPage({ width, height, page }: PageMap): MapSide[] {
+export function sidesOfPage({ width, height, page }: PageSegmentation): MapSide[] {
   const piece = largestPiece(page, width, height);
   if (piece === null) return [];
   const rim: Point[] = [];
@@ -128,7 +129,7 @@ function fitSide(places: readonly Point[], a: Point, b: Point): MapSide | null {
   let to = b;
   for (let round = 0; round < 3; round++) {
     const off = places.map((p) => Math.abs(distanceToLine(p, from, to)));
-    const limit = Math.max(1.2, [...off].sort((p, q) => p - q)[Math.floor(off.length * 0.6)]!);
+    const limit = Math.max(1.2, quantile(off, 0.6));
     const near = places.filter((_, i) => off[i]! <= limit);
     const mx = near.reduce((s, p) => s + p.x, 0) / near.length;
     const my = near.reduce((s, p) => s + p.y, 0) / near.length;

@@ -1,19 +1,25 @@
 import { isConvexQuad, orderRing, polygonArea, type Quad } from '../geometry/quad';
 import type { Point } from '../geometry/point';
-import type { LineEvidence } from './lineEvidence';
-import { meanOver } from './lineEvidence';
-import { pageAt, type PageMap } from './pageNetwork';
+import type { LineProfile } from './lineProfile';
+import { meanOver } from './lineProfile';
+import { pageProbability, type PageSegmentation } from './pageNetwork';
 
 /** A quadrilateral made of four lines, sides in the order top, right, bottom, left of `quad`. */
 export interface QuadCandidate {
   readonly quad: Quad;
-  readonly sides: readonly [LineEvidence, LineEvidence, LineEvidence, LineEvidence];
+  readonly sides: readonly [LineProfile, LineProfile, LineProfile, LineProfile];
   readonly quickScore: number;
 }
 
 /** How far outside the picture a corner may lie, as a share of the picture's size. */
 const OVERHANG = 0.3;
-const LEAST_AREA_SHARE = 0.06;
+/** Sides that meet at less than about 20 degrees make no page: the sine of that. */
+const MIN_CROSSING = 0.35;
+
+interface Size {
+  readonly width: number;
+  readonly height: number;
+}
 
 /** Crossings of all pairs of n lines, and how much of a line is seen between two others; each worked out once. */
 interface Crossings {
@@ -23,7 +29,7 @@ interface Crossings {
   readonly seen: (side: number, from: number, to: number) => number;
 }
 
-function crossLines(lines: readonly LineEvidence[], width: number, height: number): Crossings {
+function crossLines(lines: readonly LineProfile[], { width, height }: Size): Crossings {
   const n = lines.length;
   const xs = new Float64Array(n * n).fill(NaN);
   const ys = xs.slice();
@@ -32,7 +38,7 @@ function crossLines(lines: readonly LineEvidence[], width: number, height: numbe
     for (let j = i + 1; j < n; j++) {
       const b = lines[j]!.line;
       const det = a.nx * b.ny - b.nx * a.ny;
-      if (Math.abs(det) < 0.35) continue; // sides that meet at less than about 20 degrees make no page
+      if (Math.abs(det) < MIN_CROSSING) continue;
       const x = (a.rho * b.ny - b.rho * a.ny) / det;
       const y = (a.nx * b.rho - b.nx * a.rho) / det;
       if (
@@ -65,98 +71,119 @@ function crossLines(lines: readonly LineEvidence[], width: number, height: numbe
   };
 }
 
+/** A candidate covers at least this share of the picture, and no side is shorter than this share of its shorter one. */
+const MIN_AREA = 0.06;
+const MIN_SIDE = 0.12;
+/** Opposite sides are within about 53 degrees of parallel: the cosine of that. */
+const MIN_FACING = 0.6;
+/** Borders of the picture among a candidate's sides. */
+const MAX_BORDERS = 3;
+
+/** Four lines by index: i and k are opposite sides, j and l the other two. */
+type Four = readonly [i: number, j: number, k: number, l: number];
+
+/** Calls back for every set of four lines whose sides i, k are nearly parallel and whose sides cross; i is the smallest index and j < l, so each set comes up once. */
+function forEachFour(
+  lines: readonly LineProfile[],
+  { xs }: Crossings,
+  isSide: (line: number, from: number, to: number) => boolean,
+  visit: (i: number, j: number, k: number, l: number) => void,
+): void {
+  const n = lines.length;
+  for (let i = 0; i < n; i++) {
+    const a = lines[i]!.line;
+    for (let k = i + 1; k < n; k++) {
+      const b = lines[k]!.line;
+      if (Math.abs(a.nx * b.nx + a.ny * b.ny) < MIN_FACING) continue;
+      for (let j = i + 1; j < n; j++) {
+        if (j === k || !isSide(j, i, k)) continue;
+        for (let l = j + 1; l < n; l++)
+          if (l !== k && !Number.isNaN(xs[i * n + l]! + xs[k * n + l]!)) visit(i, j, k, l);
+      }
+    }
+  }
+}
+
 /**
  * All quadrilaterals that four of the lines can make and that could be a page, best first by how much of their sides is
  * seen as a step edge and by how well they cover the network's page; those that run out of the picture on two sides follow
  * the others, and of those that all but coincide one is left.
- * @param lines - in pixels of the working picture, width × height; so are the corners that come back
+ * @param lines - in pixels of the working picture; so are the corners that come back
+ * @param picture - its size
  * @param most - how many to return, beside those that run out
- * @param map - what the network says, or null where it was not asked
+ * @param segmentation - what the network says, or null where it was not asked
  */
 export function enumerateQuads(
-  lines: readonly LineEvidence[],
-  width: number,
-  height: number,
+  lines: readonly LineProfile[],
+  picture: Size,
   most: number,
-  map: PageMap | null,
+  segmentation: PageSegmentation | null,
 ): QuadCandidate[] {
   const n = lines.length;
-  const { xs, ys, seen } = crossLines(lines, width, height);
+  const crossings = crossLines(lines, picture);
+  const { xs, ys, seen } = crossings;
   // millions of times: a plain root is quicker than Math.hypot
   const apart = (p: number, q: number): number => Math.sqrt((xs[p]! - xs[q]!) ** 2 + (ys[p]! - ys[q]!) ** 2);
   const best = shortlist(most);
   const runningOut = shortlist(Math.ceil(most * RUNNING_OUT_SHARE));
   const onBorder = lines.map(({ line }) => (line.border ? 1 : 0));
-  const leastArea = LEAST_AREA_SHARE * width * height;
-  const leastSide = 0.12 * Math.min(width, height);
-  // i and k are opposite sides, j and l the other two; i is the smallest index and j < l, so each set comes up once
-  for (let i = 0; i < n; i++) {
-    for (let k = i + 1; k < n; k++) {
-      const facing = Math.abs(lines[i]!.line.nx * lines[k]!.line.nx + lines[i]!.line.ny * lines[k]!.line.ny);
-      if (facing < 0.6) continue;
-      for (let j = i + 1; j < n; j++) {
-        if (j === k) continue;
-        const ij = i * n + j;
-        const kj = k * n + j;
-        const jLength = apart(ij, kj);
-        if (!(jLength >= leastSide)) continue; // nor where they do not cross
-        const seenJ = seen(j, i, k);
-        for (let l = j + 1; l < n; l++) {
-          const il = i * n + l;
-          const kl = k * n + l;
-          if (l === k || Number.isNaN(xs[il]! + xs[kl]!)) continue;
-          const borders = onBorder[i]! + onBorder[j]! + onBorder[k]! + onBorder[l]!;
-          if (borders > 3) continue;
-          const list = borders === 2 ? runningOut : best;
-          const seenK = seen(k, j, l);
-          const seenL = seen(l, k, i);
-          const seenI = seen(i, l, j);
-          const seenLeast = Math.min(seenJ, seenK, seenL, seenI);
-          // no mean is above the most: what cannot be wanted need not be measured
-          if (!list.wants(Math.max(seenJ, seenK, seenL, seenI) + seenLeast + MAP_SAY)) continue;
-          const kLength = apart(kj, kl);
-          const lLength = apart(kl, il);
-          const iLength = apart(il, ij);
-          if (kLength < leastSide || lLength < leastSide || iLength < leastSide) continue;
-          // mean seen along all sides, the weakest counted twice
-          const quickScore =
-            (seenJ * jLength + seenK * kLength + seenL * lLength + seenI * iLength) /
-              (jLength + kLength + lLength + iLength) +
-            seenLeast;
-          if (!list.wants(quickScore + MAP_SAY)) continue;
-          const corner = (at: number): Point => ({ x: xs[at]!, y: ys[at]! });
-          const corners: Quad = [corner(ij), corner(kj), corner(kl), corner(il)];
-          const area = polygonArea(corners);
-          if (
-            Math.abs(area) < leastArea ||
-            !isConvexQuad(area > 0 ? corners : [corners[0], corners[3], corners[2], corners[1]])
-          )
-            continue;
-          const score = quickScore + MAP_SAY * (map === null ? 1 : likeThePage(map, corners, width, height));
-          if (list.wants(score)) list.add(ordered(corners, [lines[j]!, lines[k]!, lines[l]!, lines[i]!], score));
-        }
-      }
-    }
-  }
+  const minArea = MIN_AREA * picture.width * picture.height;
+  const minSide = MIN_SIDE * Math.min(picture.width, picture.height);
+  const cornersOf = ([i, j, k, l]: Four): Quad | null => {
+    const corner = (at: number): Point => ({ x: xs[at]!, y: ys[at]! });
+    const corners: Quad = [corner(i * n + j), corner(k * n + j), corner(k * n + l), corner(i * n + l)];
+    const area = polygonArea(corners);
+    const clockwise: Quad = area > 0 ? corners : [corners[0], corners[3], corners[2], corners[1]];
+    return Math.abs(area) < minArea || !isConvexQuad(clockwise) ? null : corners;
+  };
+  // no length where two lines do not cross: that is not at least anything either
+  const isSide = (j: number, i: number, k: number): boolean => apart(i * n + j, k * n + j) >= minSide;
+  forEachFour(lines, crossings, isSide, (i, j, k, l) => {
+    const borders = onBorder[i]! + onBorder[j]! + onBorder[k]! + onBorder[l]!;
+    if (borders > MAX_BORDERS) return;
+    const list = borders === 2 ? runningOut : best;
+    const seenJ = seen(j, i, k);
+    const seenK = seen(k, j, l);
+    const seenL = seen(l, k, i);
+    const seenI = seen(i, l, j);
+    const seenLeast = Math.min(seenJ, seenK, seenL, seenI);
+    // no mean is above the most: what cannot be wanted need not be measured
+    if (!list.wants(Math.max(seenJ, seenK, seenL, seenI) + seenLeast + PAGE_WEIGHT)) return;
+    const jLength = apart(i * n + j, k * n + j);
+    const kLength = apart(k * n + j, k * n + l);
+    const lLength = apart(k * n + l, i * n + l);
+    const iLength = apart(i * n + l, i * n + j);
+    if (kLength < minSide || lLength < minSide || iLength < minSide) return;
+    // mean seen along all sides, the weakest counted twice
+    const quickScore =
+      (seenJ * jLength + seenK * kLength + seenL * lLength + seenI * iLength) /
+        (jLength + kLength + lLength + iLength) +
+      seenLeast;
+    if (!list.wants(quickScore + PAGE_WEIGHT)) return;
+    const corners = cornersOf([i, j, k, l]);
+    if (corners === null) return;
+    const score = quickScore + PAGE_WEIGHT * (segmentation === null ? 1 : coverage(segmentation, corners, picture));
+    if (list.wants(score)) list.add(ordered(corners, [lines[j]!, lines[k]!, lines[l]!, lines[i]!], score));
+  });
   return [...best.take(), ...runningOut.take()];
 }
 
 /** How much the network's page counts beside what is seen along the sides. */
-const MAP_SAY = 1;
+const PAGE_WEIGHT = 1;
 /** Places looked at, as shares of the way from the middle to a corner or to the middle of a side. */
 const WITHIN = 0.8;
 const BEYOND = 1.15;
 
 /** How well the quadrilateral covers the network's page at a glance, 0 to 1: page just within, none just beyond. */
-function likeThePage(map: PageMap, corners: Quad, width: number, height: number): number {
+function coverage(segmentation: PageSegmentation, corners: Quad, picture: Size): number {
   const x = (corners[0].x + corners[1].x + corners[2].x + corners[3].x) / 4;
   const y = (corners[0].y + corners[1].y + corners[2].y + corners[3].y) / 4;
   let sum = 0;
-  let looks = 0;
+  let samples = 0;
   const look = (dx: number, dy: number, share: number, page: boolean): void => {
-    const p = pageAt(map, x + dx * share, y + dy * share, width, height);
+    const p = pageProbability(segmentation, { x: x + dx * share, y: y + dy * share }, picture);
     if (p === null) return;
-    looks++;
+    samples++;
     sum += page ? p : 1 - p;
   };
   for (let c = 0; c < 4; c++) {
@@ -169,7 +196,7 @@ function likeThePage(map: PageMap, corners: Quad, width: number, height: number)
     look(a.x - x, a.y - y, BEYOND, false);
     look(middleX, middleY, BEYOND, false);
   }
-  return looks === 0 ? 0 : sum / looks;
+  return samples === 0 ? 0 : sum / samples;
 }
 
 /** The candidate with its corners in their usual order and its sides along with them; sides[c] leaves corners[c]. */
@@ -177,7 +204,7 @@ function ordered(corners: Quad, sides: QuadCandidate['sides'], quickScore: numbe
   const quad = orderRing(corners);
   const first = corners.indexOf(quad[0]);
   const forwards = corners[(first + 1) % 4] === quad[1];
-  const side = (c: number): LineEvidence => sides[(forwards ? first + c : first + 3 - c) % 4]!;
+  const side = (c: number): LineProfile => sides[(forwards ? first + c : first + 3 - c) % 4]!;
   return { quad, sides: [side(0), side(1), side(2), side(3)], quickScore };
 }
 
@@ -221,15 +248,17 @@ function shortlist(most: number): Shortlist {
 }
 
 /** Where on a line a point lies. */
-export const positionOn = ({ line }: LineEvidence, p: Point): number => -p.x * line.ny + p.y * line.nx;
+export const positionOn = ({ line }: LineProfile, p: Point): number => -p.x * line.ny + p.y * line.nx;
 
 /** How much of a side's stretch is seen, by the step in the picture and by the network. */
-function seenAlong(side: LineEvidence, from: number, to: number): number {
+function seenAlong(side: LineProfile, from: number, to: number): number {
   const step = meanOver(side, side.step, from, to) ?? 0.1;
   // the network may make up for a step too faint to see; it does not speak against one that is seen
-  return side.mapped === null ? step : Math.max(step, (step + (meanOver(side, side.mapped, from, to) ?? 0.1)) / 2);
+  return side.segmented === null
+    ? step
+    : Math.max(step, (step + (meanOver(side, side.segmented, from, to) ?? 0.1)) / 2);
 }
 
 /** A page that runs out of the picture is believed where the network sees it on the border. */
-const runsOut = (border: LineEvidence, from: number, to: number): number =>
-  0.12 + (border.mapped === null ? 0 : 0.4 * Math.max(0, (meanOver(border, border.mapped, from, to) ?? 0) - 0.4));
+const runsOut = (border: LineProfile, from: number, to: number): number =>
+  0.12 + (border.segmented === null ? 0 : 0.4 * Math.max(0, (meanOver(border, border.segmented, from, to) ?? 0) - 0.4));

@@ -3,11 +3,11 @@ import type { Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { smoothPicture, toColourPicture } from './colourPicture';
 import { gradientField } from './edgePoints';
-import { gatherEvidence, type LineEvidence } from './lineEvidence';
+import { readLineProfile, type LineProfile } from './lineProfile';
 import { borderLines, type Line } from './lineProposals';
-import type { PageMap } from './pageNetwork';
+import type { PageSegmentation } from './pageNetwork';
 import { enumerateQuads } from './quadCandidates';
-import { FEATURE_NAMES, MAP_FEATURE_NAMES, measureQuad } from './quadFeatures';
+import { FEATURE_NAMES, SEGMENTATION_FEATURE_NAMES, measureQuad } from './quadFeatures';
 import { confidenceFeatures, confidenceOf, rankQuad } from './quadScorer';
 
 const { it, ws } = itInWorkspace();
@@ -24,20 +24,20 @@ function measured(
   four: readonly Line[],
   colourAt: (x: number, y: number) => Colour,
   others: readonly Line[] = [],
-  map: PageMap | null = null,
+  map: PageSegmentation | null = null,
 ): Record<string, number> {
   const data = new Uint8ClampedArray(WIDTH * HEIGHT * 3);
   for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x++) data.set(colourAt(x, y), (y * WIDTH + x) * 3);
   const image: PixelImage = { width: WIDTH, height: HEIGHT, channels: 3, data };
   const planes = smoothPicture(toColourPicture(image, ws()), ws());
   const gradient = gradientField(planes, ws());
-  const read = (lines: readonly Line[]): LineEvidence[] =>
-    lines.map((line) => gatherEvidence(line, planes, gradient, map)!);
+  const read = (lines: readonly Line[]): LineProfile[] =>
+    lines.map((line) => readLineProfile(line, planes, gradient, map)!);
   const sides = read(four);
-  const [candidate] = enumerateQuads(sides, WIDTH, HEIGHT, 5, map);
+  const [candidate] = enumerateQuads(sides, planes, 5, map);
   const values = measureQuad(candidate!, [...sides, ...read(others)], planes, { p50: 110, p90: 210 }, map);
   return Object.fromEntries(
-    [...FEATURE_NAMES, ...(map === null ? [] : MAP_FEATURE_NAMES)].map((name, i) => [name, values[i]!]),
+    [...FEATURE_NAMES, ...(map === null ? [] : SEGMENTATION_FEATURE_NAMES)].map((name, i) => [name, values[i]!]),
   );
 }
 
@@ -90,7 +90,7 @@ describe('measureQuad', () => {
   });
 
   it('agrees with the network where it covers the network’s page', () => {
-    const map: PageMap = {
+    const map: PageSegmentation = {
       width: WIDTH / 2,
       height: HEIGHT / 2,
       page: new Float32Array((WIDTH * HEIGHT) / 4),
@@ -129,7 +129,7 @@ describe('the scorer', () => {
       { x: x + 100, y: 140 },
       { x, y: 140 },
     ];
-    const features = new Float64Array(FEATURE_NAMES.length + MAP_FEATURE_NAMES.length).fill(0.5);
+    const features = new Float64Array(FEATURE_NAMES.length + SEGMENTATION_FEATURE_NAMES.length).fill(0.5);
     const lead = (by: number): number =>
       confidenceFeatures(
         [

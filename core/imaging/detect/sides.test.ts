@@ -5,11 +5,12 @@ import { ALL_STRAIGHT, mostBent, pointOnBentSide, STRAIGHT, type Bends } from '.
 import type { Quad } from '../geometry/quad';
 import { smoothPicture, toColourPicture, type ColourPicture } from './colourPicture';
 import { findEdgePoints, gradientField } from './edgePoints';
-import { gatherEvidence, meanOver, strongestStretch } from './lineEvidence';
-import { borderLines, proposeLines, withoutTwins, type Line } from './lineProposals';
-import type { PageMap } from './pageNetwork';
-import { reconsiderSides } from './reconsiderSides';
+import { readLineProfile, meanOver, bestSegment } from './lineProfile';
+import { borderLines, proposeLines, mergeDuplicateLines, type Line } from './lineProposals';
+import type { PageSegmentation } from './pageNetwork';
+import { searchSidesWidely } from './searchSidesWidely';
 import { refineOutline } from './refineOutline';
+import type { SegmentedSearch, SideSearch } from './sideSearch';
 
 const { it, ws } = itInWorkspace();
 
@@ -30,7 +31,7 @@ function planesOf(lightness: (x: number, y: number) => number): ColourPicture {
   return smoothPicture(toColourPicture(image, ws()), ws());
 }
 
-const evidenceOf = (line: Line, planes: ColourPicture) => gatherEvidence(line, planes, gradientField(planes, ws()))!;
+const evidenceOf = (line: Line, planes: ColourPicture) => readLineProfile(line, planes, gradientField(planes, ws()))!;
 const upright = (rho: number): Line => ({ nx: 1, ny: 0, rho, border: false });
 
 describe('lines', () => {
@@ -44,13 +45,13 @@ describe('lines', () => {
 
   it('that run beside one another across the picture count once', () => {
     expect(
-      withoutTwins(
+      mergeDuplicateLines(
         [upright(100), upright(101), { nx: -1, ny: 0, rho: -100, border: false }, upright(140)],
         WIDTH,
         HEIGHT,
       ),
     ).toHaveLength(2);
-    expect(withoutTwins(borderLines(WIDTH, HEIGHT), WIDTH, HEIGHT)).toHaveLength(4);
+    expect(mergeDuplicateLines(borderLines(WIDTH, HEIGHT), WIDTH, HEIGHT)).toHaveLength(4);
   });
 
   it('see a step between paper and desk, and none in even paper', () => {
@@ -75,10 +76,10 @@ describe('lines', () => {
       upright(150),
       planesOf((x) => (x < 150 ? 90 : 220)),
     );
-    expect(strongestStretch(whole)).toBeGreaterThan(1.8 * strongestStretch(half));
+    expect(bestSegment(whole)).toBeGreaterThan(1.8 * bestSegment(half));
     expect(meanOver(whole, whole.step, -500, -400)).toBeNull();
     expect(
-      gatherEvidence(
+      readLineProfile(
         upright(5000),
         planesOf(() => 100),
         gradientField(
@@ -108,15 +109,20 @@ describe('refineOutline', () => {
       const b = truth[(i + 1) % 4]!;
       return (b.x - a.x) * (y - a.y) - (b.y - a.y) * (x - a.x) >= 0;
     });
-  const none = [false, false, false, false];
+  const searchIn = (picture: ColourPicture, more: Partial<SideSearch> = {}): SideSearch => ({
+    picture,
+    fixed: [false, false, false, false],
+    polarity: 0,
+    segmentation: null,
+    ...more,
+  });
+  const straight = (quad: Quad) => ({ quad, bends: ALL_STRAIGHT });
 
   it('lands on the true corners to a third of a pixel', () => {
     const { quad, leastSupport } = refineOutline(
-      planesOf((x, y) => (inside(x, y) ? 215 : 80)),
-      off,
-      ALL_STRAIGHT,
+      searchIn(planesOf((x, y) => (inside(x, y) ? 215 : 80))),
+      straight(off),
       8,
-      none,
     );
     quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(0.34));
     expect(leastSupport).toBeGreaterThan(0.8);
@@ -125,11 +131,9 @@ describe('refineOutline', () => {
   it('is not led astray by a thumb over a third of a side', () => {
     const thumb = (x: number, y: number): boolean => y > 150 && y < 240 && x > 210;
     const { quad } = refineOutline(
-      planesOf((x, y) => (thumb(x, y) ? 140 : inside(x, y) ? 215 : 80)),
-      off,
-      ALL_STRAIGHT,
+      searchIn(planesOf((x, y) => (thumb(x, y) ? 140 : inside(x, y) ? 215 : 80))),
+      straight(off),
       8,
-      none,
     );
     quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1));
   });
@@ -138,16 +142,14 @@ describe('refineOutline', () => {
     const bow = (x: number): number => 60 - 12 * (1 - ((x - 150) / 90) ** 2);
     const planes = planesOf((x, y) => (x > 60 && x < 240 && y < 340 && y > bow(x) ? 215 : 80));
     const { quad, bends } = refineOutline(
-      planes,
-      [
+      searchIn(planes),
+      straight([
         { x: 60, y: 58 },
         { x: 240, y: 58 },
         { x: 240, y: 340 },
         { x: 60, y: 340 },
-      ],
-      ALL_STRAIGHT,
+      ]),
       16,
-      none,
     );
     for (const p of [0.15, 0.35, 0.6, 0.8].map((t) => pointOnBentSide(quad[0], quad[1], bends[0], t)))
       expect(Math.abs(p.y - bow(p.x))).toBeLessThan(1.2);
@@ -157,7 +159,7 @@ describe('refineOutline', () => {
     const random = createRandom(5);
     const noise = Float32Array.from({ length: WIDTH * HEIGHT }, () => 9 * random.gauss());
     const noisy = planesOf((x, y) => (inside(x, y) ? 190 : 165) + noise[Math.floor(y) * WIDTH + Math.floor(x)]!);
-    const { quad, bends } = refineOutline(noisy, off, ALL_STRAIGHT, 8, none);
+    const { quad, bends } = refineOutline(searchIn(noisy), straight(off), 8);
     expect(mostBent(bends)).toBeLessThan(0.001);
     quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1));
   });
@@ -173,14 +175,14 @@ describe('refineOutline', () => {
       { x: 235, y: 340 },
       { x: 60, y: 340 },
     ];
-    const seeing = (at: number): PageMap => {
+    const seeing = (at: number): PageSegmentation => {
       const edge = Float32Array.from({ length: (WIDTH / 2) * (HEIGHT / 2) }, (_, i) =>
         Math.abs(2 * (i % (WIDTH / 2)) + 1 - at) < 3 ? 1 : 0,
       );
       return { width: WIDTH / 2, height: HEIGHT / 2, page: new Float32Array(edge.length), pageArea: 0, edge };
     };
     for (const at of [231, 240]) {
-      const { quad } = refineOutline(planes, start, ALL_STRAIGHT, 12, none, 1, seeing(at));
+      const { quad } = refineOutline(searchIn(planes, { polarity: 1, segmentation: seeing(at) }), straight(start), 12);
       expect(Math.abs(quad[1].x - at)).toBeLessThan(1);
       expect(Math.abs(quad[2].x - at)).toBeLessThan(1);
     }
@@ -194,24 +196,24 @@ describe('refineOutline', () => {
       { x: 60, y: 340 },
     ];
     const { quad } = refineOutline(
-      planesOf((x, y) => (x > 60 && x < 240 && y < 340 ? 215 : 80)),
-      start,
-      ALL_STRAIGHT,
+      searchIn(
+        planesOf((x, y) => (x > 60 && x < 240 && y < 340 ? 215 : 80)),
+        { fixed: [true, false, false, false] },
+      ),
+      straight(start),
       8,
-      [true, false, false, false],
     );
     expect(quad[0].y).toBeCloseTo(0, 1);
     expect(quad[1].y).toBeCloseTo(0, 1);
   });
 });
 
-describe('reconsiderSides', () => {
+describe('searchSidesWidely', () => {
   // a page on a sheet of nearly its tone, which shows below its foot on the left
   const page = (x: number, y: number): boolean => x > 60 && x < 240 && y > 50 && y < 330;
   const under = (x: number, y: number): boolean => x > 30 && x < 170 && y > 220 && y < 390;
   const planes = (): ColourPicture => planesOf((x, y) => (page(x, y) ? 216 : under(x, y) ? 204 : 80));
-  const free = [false, false, false, false];
-  const silent: PageMap = {
+  const silent: PageSegmentation = {
     width: 75,
     height: 100,
     page: new Float32Array(7500),
@@ -227,21 +229,28 @@ describe('reconsiderSides', () => {
   /** The foot runs along the page's on the right and across the sheet below on the left. */
   const astray: Quad = [truth[0], truth[1], { x: 240, y: 327 }, { x: 60, y: 348 }];
   const from = (quad: Quad) => ({ quad, bends: ALL_STRAIGHT, leastSupport: 0.6 });
+  const searchIn = (picture: ColourPicture, more: Partial<SegmentedSearch> = {}): SegmentedSearch => ({
+    picture,
+    fixed: [false, false, false, false],
+    polarity: 1,
+    segmentation: silent,
+    ...more,
+  });
 
   it('moves a side with a gap to where the page’s faint edge runs on', () => {
     const {
       outline: { quad },
       leastSeen,
-    } = reconsiderSides(planes(), from(astray), free, 1, silent);
+    } = searchSidesWidely(searchIn(planes()), from(astray));
     expect(leastSeen).toBeGreaterThan(0.97);
     quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1.5));
   });
 
   it('leaves an outline without gaps, and sides that must stay, as they are', () => {
     const right = from(truth);
-    expect(reconsiderSides(planes(), right, free, 1, silent).outline).toBe(right);
+    expect(searchSidesWidely(searchIn(planes()), right).outline).toBe(right);
     const wrong = from(astray);
-    expect(reconsiderSides(planes(), wrong, [true, true, true, true], 1, silent).outline).toBe(wrong);
+    expect(searchSidesWidely(searchIn(planes(), { fixed: [true, true, true, true] }), wrong).outline).toBe(wrong);
   });
 
   it('moves a side that bends as no sheet does, though it is seen all along', () => {
@@ -256,7 +265,7 @@ describe('reconsiderSides', () => {
     };
     const {
       outline: { quad, bends },
-    } = reconsiderSides(drawn, start, free, 1, silent);
+    } = searchSidesWidely(searchIn(drawn), start);
     expect(mostBent(bends)).toBeLessThan(0.01);
     quad.forEach((corner, i) => expect(Math.hypot(corner.x - truth[i]!.x, corner.y - truth[i]!.y)).toBeLessThan(1.5));
   });
@@ -264,7 +273,8 @@ describe('reconsiderSides', () => {
   it('does not move a side to where the network sees page beyond it', () => {
     // a band across the page's foot, its edge plainer than the foot's own
     const banded = planesOf((x, y) => (page(x, y) ? (y > 312 ? 150 : 216) : under(x, y) ? 152 : 80));
-    const footOf = (map: PageMap): number => reconsiderSides(banded, from(astray), free, 1, map).outline.quad[3].y;
+    const footOf = (segmentation: PageSegmentation): number =>
+      searchSidesWidely(searchIn(banded, { segmentation }), from(astray)).outline.quad[3].y;
     const within = (top: number, bottom: number) =>
       Float32Array.from({ length: 7500 }, (_, i) =>
         4 * Math.floor(i / 75) + 2 > top && 4 * Math.floor(i / 75) + 2 < bottom ? 1 : 0,

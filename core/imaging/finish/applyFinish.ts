@@ -1,7 +1,7 @@
 import type { PixelImage } from '../raster/pixelImage';
 import { adjustTones } from './adjustTones';
 import { board } from './board';
-import { cleanRim } from './cleanRim';
+import { cleanBorder } from './cleanRim';
 import { daylight } from './daylight';
 import type { Finish, LightSettings } from './finishSettings';
 import type { PageLight } from './pageLight';
@@ -28,7 +28,7 @@ export function startFinish(
 ): StartedFinish {
   if (finish === 'press') {
     const strokes = readStrokes(lit);
-    return ({ brightness }) => cleanRim(press(strokes, brightness));
+    return ({ brightness }) => cleanBorder(press(strokes, brightness));
   }
   const page = untoned(lit, finish, switches);
   return (settings) => adjustTones(page, lit.flat, settings);
@@ -43,9 +43,9 @@ function untoned(
     case 'asshot':
       return lit.flat;
     case 'daylight':
-      return cleanRim(daylight(lit));
+      return cleanBorder(daylight(lit));
     case 'pencil':
-      return cleanRim(pencil(lit, fadeRules));
+      return cleanBorder(pencil(lit, fadeRules));
     case 'board':
       return board(lit, invert);
   }

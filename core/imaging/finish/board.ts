@@ -3,6 +3,7 @@ import { estimatePaperField } from '../light/paperField';
 import { forEachGainRow, toneRow } from '../light/paperShare';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { PageLight } from './pageLight';
+import { quantile } from '../raster/quantile';
 
 /** A wiped board keeps ghosts of what was on it: down to this share of the board everything is white. */
 const GHOST_SHARE = 0.86;
@@ -28,8 +29,7 @@ function isDark({ data, channels }: PixelImage): boolean {
   const looks: number[] = [];
   const step = Math.max(1, Math.floor(data.length / channels / 4000)) * channels;
   for (let i = 0; i + channels <= data.length; i += step) looks.push(channels === 1 ? data[i]! : data[i + 1]!);
-  looks.sort((a, b) => a - b);
-  return (looks[looks.length >> 1] ?? 255) < DARK_BOARD_BELOW;
+  return quantile(looks, 0.5, 255) < DARK_BOARD_BELOW;
 }
 
 function evenOut({ page, field }: Pick<PageLight, 'page' | 'field'>): PixelImage {

@@ -15,7 +15,7 @@ const NOISE_WITH_SIZE = 1.3;
  * How far strokes may be sharpened without raising the noise of dim light along with them: 1 wholly, 0 not at all. A copy is
  * treated as the file's page is.
  */
-export function calmness(light: Pick<PageLight, 'page' | 'detail' | 'field'>): number {
+export function sharpeningGain(light: Pick<PageLight, 'page' | 'detail' | 'field'>): number {
   const { noise } = light.field;
   const mean = noise.reduce((sum, each) => sum + each, 0) / noise.length;
   const inFile = LEAST_NOISE + (mean - LEAST_NOISE) / sizeBesideFile(light) ** NOISE_WITH_SIZE;

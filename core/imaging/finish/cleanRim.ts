@@ -17,7 +17,7 @@ const MOSTLY = 0.35;
 const HAIR = 0.0017;
 
 /** Paints slivers along the sides white. @returns the same picture where there are none */
-export function cleanRim(page: PixelImage): PixelImage {
+export function cleanBorder(page: PixelImage): PixelImage {
   const { width, height, channels, data } = page;
   const widest = Math.max(2, Math.round(WIDEST * Math.max(width, height)));
   const hair = Math.max(1, Math.round(HAIR * Math.max(width, height)));

@@ -1,7 +1,7 @@
-import { divideByPaper } from '../light/paperShare';
+import { divideByBackground } from '../light/paperShare';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
-import { calmness } from './calmness';
+import { sharpeningGain } from './calmness';
 import type { PageLight } from './pageLight';
 import { pictureWeight } from './pictureWeight';
 import { cellShift, restoreCoverageInto } from './restoreCoverage';
@@ -30,11 +30,11 @@ const LOWEST_WHITE = 0.8;
  */
 export function daylight(lit: PageLight): PixelImage {
   const { page, field } = lit;
-  const { lit: out, missing } = divideByPaper(
+  const { lit: out, absorbed: missing } = divideByBackground(
     page,
     field,
     {
-      below: NOISY_BELOW_WHITE + (NOISE_BELOW_WHITE - NOISY_BELOW_WHITE) * calmness(lit),
+      below: NOISY_BELOW_WHITE + (NOISE_BELOW_WHITE - NOISY_BELOW_WHITE) * sharpeningGain(lit),
       least: LOWEST_WHITE,
       most: WHITE_SHARE,
     },

@@ -1,10 +1,10 @@
 import { createRandom } from '../../../demo/random';
 import type { PixelImage } from '../raster/pixelImage';
 import { applyFinish } from './applyFinish';
-import { calmness } from './calmness';
+import { sharpeningGain } from './calmness';
 import { flatPageOf, readPageLight } from './pageLight';
-import { cleanRim } from './cleanRim';
-import { dropPepper } from './dropPepper';
+import { cleanBorder } from './cleanRim';
+import { despeckle } from './dropPepper';
 import { lightProblem, PLAIN_LIGHT, type Finish, type LightSettings } from './finishSettings';
 import { suggestFinish } from './suggestFinish';
 
@@ -52,7 +52,7 @@ describe('every finish', () => {
 describe('the noise of dim light', () => {
   it('is told from calm paper, and not sharpened along with the strokes', () => {
     const noisy = (by: number): PixelImage => paint((x, y) => (stroke(x, y) ? [70, 68, 64] : PAPER), by);
-    const calm = [1, 2, 4].map((by) => calmness(readPageLight(flatPageOf(noisy(by)))));
+    const calm = [1, 2, 4].map((by) => sharpeningGain(readPageLight(flatPageOf(noisy(by)))));
     expect(calm[0]).toBe(1);
     expect(calm[2]).toBe(0);
     expect(calm[1]).toBeGreaterThanOrEqual(calm[2]!);
@@ -166,7 +166,7 @@ describe('Press', () => {
     };
     page.data[500_500] = 0;
     for (let y = 600; y < 604; y++) for (let x = 300; x < 304; x++) page.data[y * 1000 + x] = 0;
-    dropPepper(page);
+    despeckle(page);
     expect(page.data[500_500]).toBe(255);
     expect(page.data[602 * 1000 + 302]).toBe(0);
   });
@@ -255,7 +255,7 @@ describe('the rim', () => {
   it('loses a sliver of desk along a side, even a broken one', () => {
     const page = blank();
     for (let y = 100; y < 800; y++) if (y % 10 < 8) for (let x = WIDTH - 3; x < WIDTH; x++) dark(page, x, y);
-    const clean = cleanRim(page);
+    const clean = cleanBorder(page);
     expect(clean.data.every((v) => v === 255)).toBe(true);
     expect(page.data.includes(60)).toBe(true);
   });
@@ -264,7 +264,7 @@ describe('the rim', () => {
     const page = blank();
     for (let y = 300; y < 312; y++) dark(page, 0, y);
     for (let y = 500; y < 512; y++) for (let x = 8; x < 11; x++) dark(page, x, y);
-    const clean = cleanRim(page);
+    const clean = cleanBorder(page);
     expect(clean.data[300 * WIDTH * 3]).toBe(255);
     expect(clean.data[(505 * WIDTH + 9) * 3]).toBe(60);
   });
@@ -272,7 +272,7 @@ describe('the rim', () => {
   it('keeps a rule that runs off the page, and a page with nothing to clean is handed back', () => {
     const page = blank();
     for (let x = 0; x < WIDTH; x++) dark(page, x, 400);
-    expect(cleanRim(page)).toBe(page);
+    expect(cleanBorder(page)).toBe(page);
   });
 });
 

@@ -1,4 +1,4 @@
-import { lightnessShare, PAPER_LEVEL } from '../light/paperShare';
+import { normaliseLightness, PAPER_LEVEL } from '../light/paperShare';
 import { withWorkspace, type ClampedSlot } from '../kernels/workspace';
 import { fadeRuledLines } from './fadeRules';
 import type { PageLight } from './pageLight';
@@ -12,7 +12,7 @@ export interface InkPlane {
 
 /** @param fadeRules - without ruled lines and squares */
 export function inkPlane({ page, field }: PageLight, fadeRules: boolean): InkPlane {
-  const depth = lightnessShare(page, field);
+  const depth = normaliseLightness(page, field);
   for (let i = 0; i < depth.length; i++) depth[i] = PAPER_LEVEL - depth[i]!;
   const { width, height } = page;
   return { width, height, depth: fadeRules ? fadeRuledLines(depth, width, height) : depth };

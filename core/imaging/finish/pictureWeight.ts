@@ -8,7 +8,7 @@ const FEATHER_PX = 4;
 /**
  * How much each place of the field belongs to a picture on the page, 0 to 1 with soft rims; null where there is none.
  */
-export function pictureWeight({ things, width, height }: IlluminationField): Float32Array | null {
+export function pictureWeight({ nonPaper: things, width, height }: IlluminationField): Float32Array | null {
   let covered = 0;
   for (const thing of things) covered += thing;
   if (covered < LEAST_SHARE * things.length) return null;

@@ -2,13 +2,13 @@ import { fieldCells } from '../light/fieldCells';
 import { withWorkspace } from '../kernels/workspace';
 import { PAPER_LEVEL } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
-import { placesIn, placesSlots } from '../raster/enlargePlane';
+import { samplePositions, samplePositionSlots } from '../raster/enlargePlane';
 import { extremeFilter } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { calmness } from './calmness';
+import { sharpeningGain } from './calmness';
 import type { PageLight } from './pageLight';
 import { settingsAt, sizeBesideFile } from './smallCopy';
-import { dropPepper } from './dropPepper';
+import { despeckle } from './dropPepper';
 import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
 
 /*
@@ -63,7 +63,7 @@ export function readStrokes(lit: PageLight): Strokes {
   const small = inkPlane(lit, true);
   const smooth: InkPlane = { ...small, depth: smoothGrain(small) };
   const [edge, amount] = settingsAt(SMALL_COPIES, sizeBesideFile(lit)) as [number, number];
-  return { edge, ink: sharpened(smooth, amount * calmness(lit)), ...thresholds(smooth, lit) };
+  return { edge, ink: sharpened(smooth, amount * sharpeningGain(lit)), ...thresholds(smooth, lit) };
 }
 
 /**
@@ -79,11 +79,11 @@ export function press(
   const factor = Math.min(2, ENLARGE_TO_PX / Math.max(width, height));
   const [toWidth, toHeight] =
     factor > LEAST_FACTOR ? [Math.round(width * factor), Math.round(height * factor)] : [width, height];
-  const rows = placesIn(height, toHeight);
+  const rows = samplePositions(height, toHeight);
   const out = createPixelImage(toWidth, toHeight, 1);
   out.data.fill(255);
   withWorkspace((ws) => {
-    const columns = placesSlots(ws, width, toWidth);
+    const columns = samplePositionSlots(ws, width, toWidth);
     const rowOf = { depth: ws.clamped(width), floor: ws.u8(width), crest: ws.u8(width), near: ws.u8(width) };
     const excess = [ws.f32(width), ws.f32(width)] as const;
     const line = ws.f32(width + 1);
@@ -121,7 +121,7 @@ export function press(
       cut.copyInto(out.data, y * toWidth);
     }
   });
-  return dropPepper(out);
+  return despeckle(out);
 }
 
 /** What the lens ran together is drawn apart before it is cut, so that small letters stay open; noise is not to be sharpened. */

@@ -1,5 +1,5 @@
 import { withWorkspace } from '../kernels/workspace';
-import type { MissingCells } from '../light/paperShare';
+import type { AbsorbedLight } from '../light/paperShare';
 import { boxBlur } from '../raster/boxBlur';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
@@ -33,7 +33,7 @@ export const cellShift = ({ width, height }: Pick<PixelImage, 'width' | 'height'
  * @param missing - what its colours miss from the paper; null for grey
  * @param gain - how strongly
  */
-export function restoreCoverageInto(page: PixelImage, missing: MissingCells | null, gain: StrokeGain): void {
+export function restoreCoverageInto(page: PixelImage, missing: AbsorbedLight | null, gain: StrokeGain): void {
   const { width, height } = page;
   const depth = depthOf(page);
   const smooth = smoothGrain({ width, height, depth });
@@ -52,7 +52,7 @@ interface InkCells {
 }
 
 /** Colours are read from sums over a few pixels: across a thin stroke colour runs into the paper, but blur takes nothing away from sums, and they calm its noise too. */
-const inkCells = ({ width, height, shift, sums }: MissingCells): InkCells => ({
+const inkCells = ({ width, height, shift, sums }: AbsorbedLight): InkCells => ({
   width,
   shift,
   planes: coloursOf(sums.map((plane) => boxBlur(plane, width, height, shift === 2 ? 1 : 2, 1))),

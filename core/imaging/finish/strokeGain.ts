@@ -1,4 +1,4 @@
-import { calmness } from './calmness';
+import { sharpeningGain } from './calmness';
 import type { PageLight } from './pageLight';
 import { settingsAt, sizeBesideFile } from './smallCopy';
 
@@ -34,7 +34,7 @@ const SMALL_COPIES = [
 
 /** How strongly the strokes of a page are to be restored: a copy with less detail has lost some of the blur that is undone. */
 export function strokeGainOf(light: PageLight): StrokeGain {
-  const calm = calmness(light);
+  const calm = sharpeningGain(light);
   const ratio = sizeBesideFile(light);
   const detail = light.detail / ratio;
   const [sharpened, firmed] = settingsAt(SMALL_COPIES, ratio) as [number, number];

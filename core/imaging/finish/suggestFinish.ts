@@ -2,6 +2,7 @@ import { forEachGainRow } from '../light/paperShare';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PageLight } from './pageLight';
 import type { Finish } from './finishSettings';
+import { quantile } from '../raster/quantile';
 
 const LOOK_LONG_SIDE_PX = 900;
 /** A pixel darker than this share of the paper is ink. */
@@ -55,8 +56,8 @@ export function suggestFinish({ page, field }: PageLight): Finish | null {
   });
   if (ink < LEAST_INK * looked) return null;
   let pictured = 0;
-  for (const thing of field.things) pictured += thing;
-  if (pictured > PICTURE_AREA * field.things.length) return 'daylight';
+  for (const thing of field.nonPaper) pictured += thing;
+  if (pictured > PICTURE_AREA * field.nonPaper.length) return 'daylight';
   const most = Math.max(...missing);
   if (coloured > COLOURED_AREA * ink || most - Math.min(...missing) > TINTED * most) return 'daylight';
   return strokeWeight(depth, width, height) < PENCIL_WEIGHT ? 'pencil' : 'press';
@@ -84,6 +85,5 @@ function strokeWeight(depth: Float32Array, width: number, height: number): numbe
       weights.push(flat ? (own * PENCIL_WEIGHT) / PENCIL_DEPTH : Math.min(down, along));
     }
   }
-  weights.sort((a, b) => a - b);
-  return weights[weights.length >> 1] ?? 0;
+  return quantile(weights, 0.5, 0);
 }

@@ -1,5 +1,7 @@
 import { ALL_STRAIGHT, type Bend, type Bends } from '../geometry/bentOutline';
-import { solveLinear } from '../geometry/solveLinear';
+import { createNormalEquations } from '../geometry/normalEquations';
+import { peakOffset } from '../geometry/peakOffset';
+import { tukeyWeight } from '../geometry/tukeyWeight';
 import { applyHomography, homographyBetween } from '../geometry/homography';
 import type { Point } from '../geometry/point';
 import { wholePicture, type Quad } from '../geometry/quad';
@@ -141,8 +143,7 @@ function bestShift(p: Float32Array, q: Float32Array, y: number): { shift: number
     if (score > scores[best]!) best = i;
   });
   if (best === 0 || best === 2 * REACH_PX || scores[best]! < LEAST_CORRELATION) return null;
-  const curve = scores[best - 1]! - 2 * scores[best]! + scores[best + 1]!;
-  const fraction = curve < 0 ? (0.5 * (scores[best - 1]! - scores[best + 1]!)) / curve : 0;
+  const fraction = peakOffset(scores[best - 1]!, scores[best]!, scores[best + 1]!);
   return { shift: best - REACH_PX + fraction, correlation: scores[best]! };
 }
 
@@ -157,35 +158,43 @@ interface LineSurface {
   readonly tilt: (v: number) => number;
 }
 
-/** Fits the lines' course; null with too little to go by. */
+/** A climb further than this from the surface has no say: at first, and once the surface is nearly right (page heights per page width). */
+const FIRST_REACH = 0.2;
+const LAST_REACH = 0.08;
+/** How hard the surface is pulled towards nothing, a climb: its bends, and (far less) its straight course. */
+const BEND_RIDGE = 0.002;
+const TILT_RIDGE = BEND_RIDGE * 0.02;
+
+/** The slope's polynomials at a place: POWERS at the head, POWERS at the foot, mixed by how far down the page it is. */
+function slopeBasis(u: number, v: number): number[] {
+  const x = 2 * u - 1;
+  const powers = Array.from({ length: POWERS }, (_, k) => x ** k);
+  return [...powers.map((p) => p * (1 - v)), ...powers.map((p) => p * v)];
+}
+
+const slopeAt = (fit: Float64Array, u: number, v: number): number =>
+  slopeBasis(u, v).reduce((sum, value, k) => sum + value * fit[k]!, 0);
+
+/** Fits the lines' course (iteratively reweighted: lines that skip to a neighbour fall out); null with too little to go by. */
 function fitClimbs(climbs: readonly Climb[]): LineSurface | null {
   if (climbs.length < LEAST_SHIFTS) return null;
-  const n = 2 * POWERS;
-  const basis = (u: number, v: number): number[] => {
-    const x = 2 * u - 1;
-    const powers = Array.from({ length: POWERS }, (_, k) => x ** k);
-    return [...powers.map((p) => p * (1 - v)), ...powers.map((p) => p * v)];
-  };
   let fit: Float64Array | null = null;
-  for (let round = 0; round < 6; round++) {
-    const normal = new Float64Array(n * n);
-    const right = new Float64Array(n);
+  for (const reach of [null, FIRST_REACH, LAST_REACH, LAST_REACH, LAST_REACH, LAST_REACH]) {
+    const equations = createNormalEquations(2 * POWERS);
     for (const { u, v, slope, weight } of climbs) {
-      const b = basis(u, v);
-      const off = fit === null ? 0 : slope - b.reduce((sum, value, k) => sum + value * fit![k]!, 0);
-      const reach = round < 2 ? 0.2 : 0.08; // Tukey's biweight: lines that skip to a neighbour fall out
-      const w = fit === null ? weight : Math.abs(off) < reach ? weight * (1 - (off / reach) ** 2) ** 2 : 0;
-      for (let i = 0; i < n; i++) {
-        right[i]! += w * b[i]! * slope;
-        for (let j = 0; j < n; j++) normal[i * n + j]! += w * b[i]! * b[j]!;
-      }
+      const trust: number = fit === null || reach === null ? 1 : tukeyWeight((slope - slopeAt(fit, u, v)) / reach);
+      equations.add(slopeBasis(u, v), slope, weight * trust);
     }
-    for (let i = 0; i < n; i++) normal[i * n + i]! += 0.002 * climbs.length * (i % POWERS === 0 ? 0.02 : 1);
-    fit = solveLinear(normal, right);
+    fit = equations.solve((k) => climbs.length * (k % POWERS === 0 ? TILT_RIDGE : BEND_RIDGE));
     if (fit === null) return null;
   }
   const coefficients = fit!;
-  // slopes added up along u, less the straight course between both ends
+  const agreeing = climbs.filter(({ u, v, slope }) => Math.abs(slope - slopeAt(coefficients, u, v)) < LAST_REACH);
+  return agreeing.length < LEAST_AGREEING * climbs.length ? null : surfaceOf(coefficients);
+}
+
+/** The slopes added up along u: straight from side to side, and what is left. */
+function surfaceOf(coefficients: Float64Array): LineSurface {
   const raised = (from: number, u: number): number => {
     const x = 2 * u - 1;
     let sum = 0;
@@ -193,11 +202,6 @@ function fitClimbs(climbs: readonly Climb[]): LineSurface | null {
       sum += (coefficients[from + k]! * (x ** (k + 1) - (-1) ** (k + 1))) / (2 * (k + 1));
     return sum;
   };
-  const agreeing = climbs.filter(
-    ({ u, v, slope }) =>
-      Math.abs(slope - basis(u, v).reduce((sum, value, k) => sum + value * coefficients[k]!, 0)) < 0.08,
-  ).length;
-  if (agreeing < LEAST_AGREEING * climbs.length) return null;
   const above = (from: number, u: number): number => raised(from, u) - u * raised(from, 1);
   return {
     bow: (u, v) => above(0, u) * (1 - v) + above(POWERS, u) * v,

@@ -6,7 +6,7 @@ import type { PageShape } from './flattenPage';
 type Laid = Pick<PageShape, 'corners' | 'sheet'>;
 
 /** Looks up where in the photo (px) a place of the page lies, given as shares of its width and height. */
-export function toPhotoFrom({ corners, sheet }: Laid): (u: number, v: number) => Point {
+export function pageToPhoto({ corners, sheet }: Laid): (u: number, v: number) => Point {
   if (sheet !== null) return sheet.toPhoto;
   const forth = homographyBetween(wholePicture(1, 1), corners);
   return (u, v) => applyHomography(forth, { x: u, y: v });
@@ -21,7 +21,7 @@ const OUTSIDE = 0.3;
  * Looks up which place of the page, in shares, is seen at a place of the photo (px).
  * Method: the inverse homography; for a sheet that is not flat, Newton's method on its surface.
  */
-export function toPageFrom({ corners, sheet }: Laid): (seen: Point) => Point {
+export function photoToPage({ corners, sheet }: Laid): (seen: Point) => Point {
   if (sheet === null) {
     const back = homographyBetween(corners, wholePicture(1, 1));
     return (seen) => applyHomography(back, seen);

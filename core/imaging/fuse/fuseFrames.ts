@@ -1,6 +1,9 @@
 import { type Homography } from '../geometry/homography';
+import { tukeyWeight } from '../geometry/tukeyWeight';
+import { bilinear } from '../raster/bilinear';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { halvePlane, lightnessPlane, type Plane } from '../raster/plane';
+import { quantile } from '../raster/quantile';
 import { registerFrames } from './registerFrames';
 
 /*
@@ -44,7 +47,7 @@ export function fuseFrames(frames: readonly PixelImage[]): FusedFrames {
   const reference = sharpness.indexOf(Math.max(...sharpness));
   const referencePlane = planes[reference]!;
   const noise = noiseByLevel(referencePlane);
-  const laid: { frame: PixelImage; homography: Homography; still: Float32Array }[] = [];
+  const laid: LaidFrame[] = [];
   planes.forEach((plane, i) => {
     if (i === reference || sharpness[i]! < LEAST_SHARPNESS_SHARE * sharpness[reference]!) return;
     const registration = registerFrames(referencePlane, plane);
@@ -112,9 +115,7 @@ function noiseByLevel({ width, height, data }: Plane): Float32Array {
       found[Math.min(LEVELS - 1, Math.floor((level / n / 256) * LEVELS))]!.push((sum / n / 6) * Math.sqrt(Math.PI / 2));
     }
   }
-  const known = found.map((values) =>
-    values.length < 8 ? NaN : values.sort((p, q) => p - q)[Math.floor(values.length * 0.2)]!,
-  );
+  const known = found.map((values) => (values.length < 8 ? NaN : quantile(values, 0.2)));
   const fallback = known.filter((v) => !Number.isNaN(v)).reduce((a, b) => Math.max(a, b), 0.8);
   return Float32Array.from(known, (v) => Math.max(0.8, Number.isNaN(v) ? fallback : v));
 }
@@ -179,15 +180,9 @@ function sampleLinear({ width, height, data }: Plane, h: Homography, px: number,
   const x = (h[0] * px + h[1] * py + h[2]) / w - 0.5;
   const y = (h[3] * px + h[4] * py + h[5]) / w - 0.5;
   if (!(x >= 0 && y >= 0 && x < width - 1 && y < height - 1)) return null;
-  const xi = x | 0;
-  const yi = y | 0;
-  const fx = x - xi;
-  const fy = y - yi;
-  const at = yi * width + xi;
-  return (
-    (data[at]! * (1 - fx) + data[at + 1]! * fx) * (1 - fy) +
-    (data[at + width]! * (1 - fx) + data[at + width + 1]! * fx) * fy
-  );
+  const column = x | 0;
+  const row = y | 0;
+  return bilinear(data, width, row * width + column, x - column, y - row);
 }
 
 /** Cubic weights for 64 sub-pixel places, four each. */
@@ -197,70 +192,84 @@ const CUBIC = Float32Array.from({ length: 65 * 4 }, (_, i) => {
   return t < 2 ? CUBIC_A * t ** 3 - 5 * CUBIC_A * t ** 2 + 8 * CUBIC_A * t - 4 * CUBIC_A : 0;
 });
 
-function mergeOnto(
+/** A frame, how it lies on the reference, and where it shows the same as the reference. */
+interface LaidFrame {
+  readonly frame: PixelImage;
+  readonly homography: Homography;
+  readonly still: Float32Array;
+}
+
+/** A row of the merged picture: weighted sums of red, green and blue, and of the weights. */
+interface RowSums {
+  readonly colours: Float32Array;
+  readonly weights: Float32Array;
+}
+
+/** Begins a row with the reference's own pixels. */
+function startRow({ width, channels, data }: PixelImage, y: number, { colours, weights }: RowSums): void {
+  for (let x = 0, at = y * width * channels, to = 0; x < width; x++, at += channels, to += 3) {
+    colours[to] = data[at]!;
+    colours[to + 1] = data[at + 1]!;
+    colours[to + 2] = data[at + 2]!;
+    weights[x] = 1;
+  }
+}
+
+/** Adds a frame's pixels to a row, read with a cubic, each by how well it agrees with the reference. */
+function addFrameToRow(
   reference: PixelImage,
-  laid: readonly { frame: PixelImage; homography: Homography; still: Float32Array }[],
+  { frame: { data, channels: c }, homography: h, still }: LaidFrame,
   noise: Float32Array,
-): PixelImage {
+  y: number,
+  { colours, weights }: RowSums,
+): void {
   const { width, height, channels } = reference;
-  const out = createPixelImage(width, height, 3);
-  const across = Math.ceil(width / BLOCK_PX);
-  const sums = new Float32Array(width * 3);
-  const weights = new Float32Array(width);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0, at = y * width * channels, to = 0; x < width; x++, at += channels, to += 3) {
-      sums[to] = reference.data[at]!;
-      sums[to + 1] = reference.data[at + 1]!;
-      sums[to + 2] = reference.data[at + 2]!;
-      weights[x] = 1;
-    }
-    for (const { frame, homography: h, still } of laid) {
-      const { data, channels: c } = frame;
-      const stride = width * c;
-      for (let x = 0; x < width; x++) {
-        if (still[((y / BLOCK_PX) | 0) * across + ((x / BLOCK_PX) | 0)] === 0) continue;
-        const px = x + 0.5;
-        const py = y + 0.5;
-        const w = 1 / (h[6] * px + h[7] * py + h[8]);
-        const sx = (h[0] * px + h[1] * py + h[2]) * w - 0.5;
-        const sy = (h[3] * px + h[4] * py + h[5]) * w - 0.5;
-        if (!(sx >= 1 && sy >= 1 && sx < width - 2 && sy < height - 2)) continue;
-        const xi = sx | 0;
-        const yi = sy | 0;
-        const wx = ((sx - xi) * 64 + 0.5) | 0;
-        const wy = ((sy - yi) * 64 + 0.5) | 0;
-        let r = 0;
-        let g = 0;
-        let b = 0;
-        for (let j = 0; j < 4; j++) {
-          const vy = CUBIC[wy * 4 + j]!;
-          let at = (yi + j - 1) * stride + (xi - 1) * c;
-          for (let i = 0; i < 4; i++, at += c) {
-            const v = vy * CUBIC[wx * 4 + i]!;
-            r += v * data[at]!;
-            g += v * data[at + 1]!;
-            b += v * data[at + 2]!;
-          }
-        }
-        const own = (y * width + x) * channels;
-        const level = reference.data[own + 1]!;
-        const u =
-          (Math.abs(r - reference.data[own]!) + 2 * Math.abs(g - level) + Math.abs(b - reference.data[own + 2]!)) /
-          4 /
-          (noiseAt(noise, level) * 5 + 3);
-        if (u >= 1) continue;
-        const share = (1 - u * u) ** 2;
-        sums[3 * x]! += share * r;
-        sums[3 * x + 1]! += share * g;
-        sums[3 * x + 2]! += share * b;
-        weights[x]! += share;
+  const blocksAbove = ((y / BLOCK_PX) | 0) * Math.ceil(width / BLOCK_PX);
+  const stride = width * c;
+  for (let x = 0; x < width; x++) {
+    if (still[blocksAbove + ((x / BLOCK_PX) | 0)] === 0) continue;
+    const px = x + 0.5;
+    const py = y + 0.5;
+    const w = 1 / (h[6] * px + h[7] * py + h[8]);
+    const sx = (h[0] * px + h[1] * py + h[2]) * w - 0.5;
+    const sy = (h[3] * px + h[4] * py + h[5]) * w - 0.5;
+    if (!(sx >= 1 && sy >= 1 && sx < width - 2 && sy < height - 2)) continue;
+    const xi = sx | 0;
+    const yi = sy | 0;
+    const wx = ((sx - xi) * 64 + 0.5) | 0;
+    const wy = ((sy - yi) * 64 + 0.5) | 0;
+    let [r, g, b] = [0, 0, 0];
+    for (let j = 0; j < 4; j++) {
+      const vy = CUBIC[wy * 4 + j]!;
+      let at = (yi + j - 1) * stride + (xi - 1) * c;
+      for (let i = 0; i < 4; i++, at += c) {
+        const v = vy * CUBIC[wx * 4 + i]!;
+        r += v * data[at]!;
+        g += v * data[at + 1]!;
+        b += v * data[at + 2]!;
       }
     }
-    for (let x = 0, to = y * width * 3; x < width; x++, to += 3) {
-      out.data[to] = sums[3 * x]! / weights[x]!;
-      out.data[to + 1] = sums[3 * x + 1]! / weights[x]!;
-      out.data[to + 2] = sums[3 * x + 2]! / weights[x]!;
-    }
+    const own = (y * width + x) * channels;
+    const level = reference.data[own + 1]!;
+    const difference =
+      (Math.abs(r - reference.data[own]!) + 2 * Math.abs(g - level) + Math.abs(b - reference.data[own + 2]!)) / 4;
+    const weight = tukeyWeight(difference / (noiseAt(noise, level) * 5 + 3));
+    colours[3 * x]! += weight * r;
+    colours[3 * x + 1]! += weight * g;
+    colours[3 * x + 2]! += weight * b;
+    weights[x]! += weight;
+  }
+}
+
+function mergeOnto(reference: PixelImage, laid: readonly LaidFrame[], noise: Float32Array): PixelImage {
+  const { width, height } = reference;
+  const out = createPixelImage(width, height, 3);
+  const sums: RowSums = { colours: new Float32Array(width * 3), weights: new Float32Array(width) };
+  for (let y = 0; y < height; y++) {
+    startRow(reference, y, sums);
+    for (const each of laid) addFrameToRow(reference, each, noise, y, sums);
+    for (let k = 0, to = y * width * 3; k < 3 * width; k++, to++)
+      out.data[to] = sums.colours[k]! / sums.weights[(k / 3) | 0]!;
   }
   return out;
 }

@@ -1,7 +1,9 @@
 import { fitHomography } from '../geometry/fitHomography';
 import { applyHomography, type Homography } from '../geometry/homography';
 import { distance, type Point } from '../geometry/point';
+import { tukeyWeight } from '../geometry/tukeyWeight';
 import { halvePlane, type Plane } from '../raster/plane';
+import { followTile } from './followTile';
 
 /*
  * Where each point of one frame lies in another of the same flat scene, to a few hundredths of a pixel.
@@ -99,7 +101,7 @@ function refineOnLevel(reference: Plane, frame: Plane, start: Homography): Regis
   for (let y = 2; y + tile + 2 < height; y += step) {
     for (let x = 2; x + tile + 2 < width; x += step) {
       const middle = { x: x + tile / 2, y: y + tile / 2 };
-      const found = followTile(reference, frame, x, y, tile, applyHomography(start, middle));
+      const found = followTile({ reference, left: x, top: y, size: tile }, frame, applyHomography(start, middle));
       if (found === null) continue;
       from.push(middle);
       to.push(found);
@@ -108,91 +110,10 @@ function refineOnLevel(reference: Plane, frame: Plane, start: Homography): Regis
   if (from.length < 8) return null;
   let homography = start;
   for (const scale of [8, 3, 1.2, 0.6, 0.6]) {
-    const weights = from.map((p, i) => {
-      const u = distance(applyHomography(homography, p), to[i]!) / (scale * 2);
-      return u >= 1 ? 0 : (1 - u * u) ** 2;
-    });
+    const weights = from.map((p, i) => tukeyWeight(distance(applyHomography(homography, p), to[i]!) / (scale * 2)));
     if (weights.filter((w) => w > 0.1).length < 6) continue;
     homography = fitHomography(from, to, weights, Math.max(width, height)) ?? homography;
   }
   const agreeing = from.filter((p, i) => distance(applyHomography(homography, p), to[i]!) < 0.5).length;
   return { homography, agreement: agreeing / from.length };
-}
-
-const MOST_STEPS = 12;
-/** The weaker eigenvalue of the structure tensor, per pixel: flat paper and straight rules say too little. */
-const LEAST_TEXTURE = 6;
-
-/** Where the middle of a tile of the reference lies in the frame; null without texture or when it runs away. */
-function followTile(
-  reference: Plane,
-  frame: Plane,
-  left: number,
-  top: number,
-  size: number,
-  start: Point,
-): Point | null {
-  const w = reference.width;
-  const n = size * size;
-  const gx = new Float32Array(n);
-  const gy = new Float32Array(n);
-  let xx = 0;
-  let xy = 0;
-  let yy = 0;
-  let mean = 0;
-  for (let j = 0, k = 0; j < size; j++) {
-    for (let i = 0; i < size; i++, k++) {
-      const at = (top + j) * w + left + i;
-      const dx = (reference.data[at + 1]! - reference.data[at - 1]!) / 2;
-      const dy = (reference.data[at + w]! - reference.data[at - w]!) / 2;
-      gx[k] = dx;
-      gy[k] = dy;
-      xx += dx * dx;
-      xy += dx * dy;
-      yy += dy * dy;
-      mean += reference.data[at]! / n;
-    }
-  }
-  const det = xx * yy - xy * xy;
-  const weaker = (xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy);
-  if (weaker / n < LEAST_TEXTURE || det <= 0) return null;
-  let { x, y } = start;
-  const first = start;
-  const samples = new Float32Array(n);
-  for (let stepCount = 0; stepCount < MOST_STEPS; stepCount++) {
-    const ox = x - size / 2;
-    const oy = y - size / 2;
-    if (ox < 1 || oy < 1 || ox + size + 1 >= frame.width || oy + size + 1 >= frame.height) return null;
-    const xi = Math.floor(ox);
-    const yi = Math.floor(oy);
-    const fx = ox - xi;
-    const fy = oy - yi;
-    let other = 0;
-    for (let j = 0, k = 0; j < size; j++) {
-      for (let i = 0; i < size; i++, k++) {
-        const at = (yi + j) * frame.width + xi + i;
-        const d = frame.data;
-        samples[k] =
-          (d[at]! * (1 - fx) + d[at + 1]! * fx) * (1 - fy) +
-          (d[at + frame.width]! * (1 - fx) + d[at + frame.width + 1]! * fx) * fy;
-        other += samples[k]! / n;
-      }
-    }
-    let bx = 0;
-    let by = 0;
-    for (let j = 0, k = 0; j < size; j++) {
-      for (let i = 0; i < size; i++, k++) {
-        const error = reference.data[(top + j) * w + left + i]! - mean - (samples[k]! - other);
-        bx += gx[k]! * error;
-        by += gy[k]! * error;
-      }
-    }
-    const dx = (yy * bx - xy * by) / det;
-    const dy = (xx * by - xy * bx) / det;
-    x += dx;
-    y += dy;
-    if (Math.abs(x - first.x) > size / 2 || Math.abs(y - first.y) > size / 2) return null;
-    if (dx * dx + dy * dy < 4e-4) return { x, y };
-  }
-  return { x, y };
 }

@@ -1,6 +1,6 @@
 import { multiplyHomographies, type Homography } from './homography';
 import type { Point } from './point';
-import { solveLinear } from './solveLinear';
+import { createNormalEquations } from './normalEquations';
 
 /**
  * The homography that carries many points onto others best.
@@ -17,17 +17,7 @@ export function fitHomography(
   weights: readonly number[],
   sizePx: number,
 ): Homography | null {
-  const n = 8;
-  const a = new Float64Array(n * n);
-  const r = new Float64Array(n);
-  const row = new Float64Array(n);
-  const add = (target: number, w: number): void => {
-    for (let i = 0; i < n; i++) {
-      if (row[i] === 0) continue;
-      for (let j = 0; j < n; j++) a[i * n + j]! += w * row[i]! * row[j]!;
-      r[i]! += w * row[i]! * target;
-    }
-  };
+  const equations = createNormalEquations(8);
   from.forEach((p, i) => {
     const w = weights[i]!;
     if (w <= 0) return;
@@ -35,12 +25,10 @@ export function fitHomography(
     const y = p.y / sizePx;
     const u = to[i]!.x / sizePx;
     const v = to[i]!.y / sizePx;
-    row.set([x, y, 1, 0, 0, 0, -u * x, -u * y]);
-    add(u, w);
-    row.set([0, 0, 0, x, y, 1, -v * x, -v * y]);
-    add(v, w);
+    equations.add([x, y, 1, 0, 0, 0, -u * x, -u * y], u, w);
+    equations.add([0, 0, 0, x, y, 1, -v * x, -v * y], v, w);
   });
-  const h = solveLinear(a, r);
+  const h = equations.solve();
   if (h === null) return null;
   const unit = [h[0], h[1], h[2], h[3], h[4], h[5], h[6], h[7], 1] as unknown as Homography;
   return multiplyHomographies(

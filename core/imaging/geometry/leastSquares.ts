@@ -1,4 +1,4 @@
-import { solveLinear } from './solveLinear';
+import { createNormalEquations } from './normalEquations';
 
 /** Fills `out` with the residuals at the parameters given; always the same number of them. */
 export type Residuals = (parameters: Float64Array, out: Float64Array) => void;
@@ -35,23 +35,12 @@ export function leastSquares(residuals: Residuals, start: Float64Array, count: n
       residuals(moved, trial);
       for (let i = 0; i < count; i++) jacobian[i * n + j] = (trial[i]! - r[i]!) / h;
     }
-    const normal = new Float64Array(n * n);
-    const slope = new Float64Array(n);
-    for (let i = 0; i < count; i++) {
-      for (let j = 0; j < n; j++) {
-        const g = jacobian[i * n + j]!;
-        if (g === 0) continue;
-        slope[j]! -= g * r[i]!;
-        for (let k = 0; k <= j; k++) normal[j * n + k]! += g * jacobian[i * n + k]!;
-      }
-    }
-    for (let j = 0; j < n; j++) for (let k = j + 1; k < n; k++) normal[j * n + k] = normal[k * n + j]!;
+    const equations = createNormalEquations(n);
+    for (let i = 0; i < count; i++) equations.add(jacobian.subarray(i * n, (i + 1) * n), -r[i]!, 1);
     const before = cost;
     let better = false;
     for (let attempt = 0; attempt < 8 && !better; attempt++) {
-      const damped = normal.slice();
-      for (let j = 0; j < n; j++) damped[j * n + j]! += damping * (normal[j * n + j]! + 1e-9);
-      const move = solveLinear(damped, slope);
+      const move = equations.solve((_, entry) => damping * (entry + 1e-9));
       if (move !== null) {
         const next = parameters.map((p, j) => p + move[j]!);
         residuals(next, trial);

@@ -20,6 +20,12 @@ export const scalePoint = (p: Point, factor: number): Point => ({ x: p.x * facto
 /** Signed distance in pixels of p from the line a→b; positive on the right-hand side of the direction of travel (y down). */
 export const distanceToLine = (p: Point, a: Point, b: Point): number => cross(a, b, p) / (distance(a, b) || 1);
 
+/** The unit normal to the right of the way from a to b (inwards, along a clockwise outline), and how long that way is; 1 where it has no length. */
+export function normalOf(a: Point, b: Point): { readonly nx: number; readonly ny: number; readonly length: number } {
+  const length = distance(a, b) || 1;
+  return { nx: -(b.y - a.y) / length, ny: (b.x - a.x) / length, length };
+}
+
 /** Where the line through a and b meets the line through c and d; null where they hardly cross. */
 export function lineCrossing(a: Point, b: Point, c: Point, d: Point): Point | null {
   const rx = b.x - a.x;

@@ -7,10 +7,10 @@ import { press } from '../finish/press';
 import { restoreCoverageInto } from '../finish/restoreCoverage';
 import { flattenPage } from '../flatten/flattenPage';
 import { encodeJbig2 } from '../jbig2/jbig2';
-import { countDarker, inkWhere, tonesOf } from '../layers/inkDepth';
-import { findStrokes, takeApart } from '../layers/takeApart';
+import { countDarker, inkWhere, inkDepthOf } from '../layers/inkDepth';
+import { findStrokes, separateLayers } from '../layers/takeApart';
 import { estimatePaperField } from '../light/paperField';
-import { divideByPaper, lightnessShare } from '../light/paperShare';
+import { divideByBackground, normaliseLightness } from '../light/paperShare';
 import { deconvolveMotionBlur } from '../motion-blur/deconvolveMotionBlur';
 import { boxBlur } from '../raster/boxBlur';
 import { enlargePlane } from '../raster/enlargePlane';
@@ -68,11 +68,11 @@ const WORK: Readonly<Record<string, () => unknown>> = {
   findLiveOutline: () => findLiveOutline(photo),
   readUpright: () => readUpright(photo),
   flattenPage: () => flattenPage(photo, { corners, sheet: null }, { width: 200, height: 160 }),
-  lightnessShare: () => lightnessShare(photo, field),
-  divideByPaper: () => divideByPaper(photo, field, white, 2),
+  lightnessShare: () => normaliseLightness(photo, field),
+  divideByPaper: () => divideByBackground(photo, field, white, 2),
   deconvolveMotionBlur: () => deconvolveMotionBlur(photo, field, { lengthPx: 6, angleRad: 0.4 }),
   restoreCoverageInto: () => {
-    const { lit, missing } = divideByPaper(photo, field, white, 2);
+    const { lit, absorbed: missing } = divideByBackground(photo, field, white, 2);
     restoreCoverageInto(lit, missing, { sharpened: 1.7, firmness: 2.3 });
     return lit;
   },
@@ -83,10 +83,10 @@ const WORK: Readonly<Record<string, () => unknown>> = {
   },
   smoothGrain: () => smoothGrain({ width: WIDTH, height: HEIGHT, depth: greys }),
   encodeJbig2: () => encodeJbig2(grey),
-  tonesOf: () => tonesOf(photo),
+  tonesOf: () => inkDepthOf(photo),
   inkWhere: () => inkWhere(greys, greys, 30, 0.5),
   countDarker: () => countDarker(greys, 100),
-  takeApart: () => takeApart(photo, 2, findStrokes(photo)),
+  takeApart: () => separateLayers(photo, 2, findStrokes(photo)),
 };
 const names = Object.keys(WORK);
 

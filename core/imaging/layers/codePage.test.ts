@@ -4,8 +4,8 @@ import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { codePage } from './codePage';
 import { bytesOf } from './codedPage';
 import { CODINGS } from './codedPage';
-import { layersLikeness } from './layersLikeness';
-import { inkRows, takeApart } from './takeApart';
+import { layerSimilarity } from './layersLikeness';
+import { inkRows, separateLayers } from './takeApart';
 
 /** A page with writing in two inks, drawn by a library that blurs edges as a lens does. */
 async function written(extra = ''): Promise<PixelImage> {
@@ -30,7 +30,7 @@ const PICTURE =
 describe('takeApart', () => {
   it('finds the inks by colour and paints the page as it was', async () => {
     const page = await written();
-    const layers = takeApart(page, 2);
+    const layers = separateLayers(page, 2);
     expect(layers.background).toBeNull();
     expect(layers.pictures).toEqual([]);
     // the last masks are the bodies of strokes
@@ -38,20 +38,20 @@ describe('takeApart', () => {
     const near = (r: number, g: number, b: number): boolean =>
       inks.some((ink) => Math.hypot(ink[0] - r, ink[1] - g, ink[2] - b) < 45);
     expect([near(0x1f, 0x4f, 0x9e), near(0xa3, 0x24, 0x3b), near(0x20, 0x20, 0x20)]).toEqual([true, true, true]);
-    expect(layersLikeness(page, layers)).toBeGreaterThan(0.95);
+    expect(layerSimilarity(page, layers)).toBeGreaterThan(0.95);
   });
 
   it('leaves a blank page blank, tint and all', () => {
     const blank = createPixelImage(300, 400, 3);
     blank.data.fill(255);
-    expect(takeApart(blank, 2)).toMatchObject({ background: null, inks: [], pictures: [] });
+    expect(separateLayers(blank, 2)).toMatchObject({ background: null, inks: [], pictures: [] });
     blank.data.fill(240);
-    expect(takeApart(blank, 2).background?.data.every((level) => level === 240)).toBe(true);
+    expect(separateLayers(blank, 2).background?.data.every((level) => level === 240)).toBe(true);
   });
 
   it('keeps a picture as a picture, and no ink of it', async () => {
     const page = await written(PICTURE);
-    const { pictures, inkPixels } = takeApart(page, 2);
+    const { pictures, inkPixels } = separateLayers(page, 2);
     expect(pictures).toHaveLength(1);
     const { box } = pictures[0]!;
     expect(box.x).toBeLessThanOrEqual(120);
@@ -63,7 +63,7 @@ describe('takeApart', () => {
     const page = await written(
       '<path d="M80 860 C200 800 300 940 500 860" stroke="#bdbdbd" stroke-width="3" fill="none"/>',
     );
-    const { inks, inkPixels, paintedBy } = takeApart(page, 2);
+    const { inks, inkPixels, paintedBy } = separateLayers(page, 2);
     const pencil = inks.map(
       ({ colour }) => Math.min(...colour) > 150 && Math.max(...colour) - Math.min(...colour) < 25,
     );
@@ -101,7 +101,7 @@ describe('an ink’s mask', () => {
     for (let y = 4; y < 36; y++)
       for (let x = 6; x < 50; x++)
         if ((x * 3 + y) % 11 < 5 && y % 9 < 6) page.data.fill(30, 3 * (y * width + x), 3 * (y * width + x) + 3);
-    const layers = takeApart(page, 1);
+    const layers = separateLayers(page, 1);
     expect(layers.inks.length).toBeGreaterThan(0);
     const { height: rows, width: columns, row } = inkRows(layers, layers.inks[0]!, width);
     const read = (y: number): string => {

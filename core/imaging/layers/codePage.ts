@@ -3,9 +3,9 @@ import { isBilevel } from '../finish/finishSettings';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { encodeJbig2, encodeJbig2Rows } from '../jbig2/jbig2';
-import { tonesOf } from './inkDepth';
-import { layersLikeness } from './layersLikeness';
-import { findStrokes, inkRows, takeApart, type PageLayers, type Tones } from './takeApart';
+import { inkDepthOf } from './inkDepth';
+import { layerSimilarity } from './layersLikeness';
+import { findStrokes, inkRows, separateLayers, type PageLayers, type Tones } from './takeApart';
 import type { CodedLayers, CodedPage, CodedPicture, Coding, EncodeJpeg } from './codedPage';
 import { bytesOf } from './codedPage';
 
@@ -75,12 +75,12 @@ const DONE = { strokesFound: 0.55, takenApart: 0.75 } as const;
 
 /** Two tones do for strokes as sharp as most; softer ones get a third. */
 function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): readonly [PageLayers, number] {
-  const { depth, grey } = tonesOf(page);
+  const { depth, grey } = inkDepthOf(page);
   const strokes = findStrokes(page, depth);
   onStrokes();
   const taken = (tones: Tones): readonly [PageLayers, number] => {
-    const layers = takeApart(page, tones, strokes);
-    return [layers, layersLikeness(page, layers, grey)];
+    const layers = separateLayers(page, tones, strokes);
+    return [layers, layerSimilarity(page, layers, grey)];
   };
   const first = taken(softEdges ? 2 : 1);
   const best = !softEdges || first[1] >= GOOD_LIKENESS ? first : taken(3);

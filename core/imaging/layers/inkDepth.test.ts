@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { createRandom } from '../../../demo/random';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { countDarker, inkWhere, strokeDepth, tonesOf } from './inkDepth';
+import { countDarker, inkWhere, strokeDepth, inkDepthOf } from './inkDepth';
 
 /** Mostly white, as finished pages are. */
 function drawn(seed: number, channels: 1 | 3 | 4, width: number, height: number): PixelImage {
@@ -22,7 +22,7 @@ describe('a page’s tones', () => {
         fc.integer({ min: 1, max: 40 }),
         (seed, width, height) => {
           const page = drawn(seed, channels, width, height);
-          const { depth, grey } = tonesOf(page);
+          const { depth, grey } = inkDepthOf(page);
           for (let i = 0; i < width * height; i++) {
             const [r, g, b] =
               channels === 1 ? [0, 0, 0].map(() => page.data[i]!) : [0, 1, 2].map((c) => page.data[i * channels + c]!);
@@ -37,7 +37,7 @@ describe('a page’s tones', () => {
 
   it('are the same in pages larger than what is looked at in one go', () => {
     const page = drawn(4, 3, 331, 467);
-    const { depth, grey } = tonesOf(page);
+    const { depth, grey } = inkDepthOf(page);
     const last = depth.length - 1;
     expect(depth[last]).toBe(255 - Math.min(...page.data.subarray(3 * last)));
     expect(countDarker(grey, 200)).toBe(grey.filter((level) => level < 200).length);
@@ -46,7 +46,7 @@ describe('a page’s tones', () => {
   it('say where there is ink: deep enough, beside the stroke it belongs to', () =>
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 9999 }), fc.constantFrom(0.25, 0.5, 0.75), (seed, share) => {
-        const { depth } = tonesOf(drawn(seed, 1, 61, 37));
+        const { depth } = inkDepthOf(drawn(seed, 1, 61, 37));
         const full = strokeDepth(depth, 61, 37);
         const { is, count } = inkWhere(depth, full, 30, share);
         const expected = Array.from(depth, (own, i) => (own >= 30 && own >= share * full[i]! ? 1 : 0));

@@ -6,7 +6,7 @@ import type { PixelImage } from '../raster/pixelImage';
 const CHUNK_PX = 1 << 16;
 
 /** Of every pixel of a page, row by row, one byte each. */
-export interface PageTones {
+export interface InkDepth {
   /** How far it is from white, 0 to 255: by the channel that says most, so that yellow counts as well as black. */
   readonly depth: Uint8ClampedArray<ArrayBuffer>;
   /** Lightness (Rec. 601 weights). */
@@ -14,7 +14,7 @@ export interface PageTones {
 }
 
 /** @param page - RGB, RGBA or grey */
-export function tonesOf({ width, height, channels, data }: PixelImage): PageTones {
+export function inkDepthOf({ width, height, channels, data }: PixelImage): InkDepth {
   const depth = new Uint8ClampedArray(width * height);
   if (channels === 1) {
     for (let i = 0; i < depth.length; i++) depth[i] = 255 - data[i]!;

@@ -1,7 +1,7 @@
 import { lumaOf } from '../raster/lightness';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
-import { countDarker, tonesOf } from './inkDepth';
+import { countDarker, inkDepthOf } from './inkDepth';
 import { BACKGROUND_STEP, type PageLayers } from './takeApart';
 
 /** The page as its layers show it, grey, without the coding's own losses. */
@@ -35,7 +35,8 @@ function layOver(
 }
 
 /** One byte of grey a pixel. */
-export const greyOf = (page: PixelImage): Uint8ClampedArray => (page.channels === 1 ? page.data : tonesOf(page).grey);
+export const greyOf = (page: PixelImage): Uint8ClampedArray =>
+  page.channels === 1 ? page.data : inkDepthOf(page).grey;
 
 /** Half the window that is compared. */
 const RADIUS = 4;
@@ -51,9 +52,9 @@ const INK_BELOW = 200;
  * @param before - the page in grey, where it is known
  * @returns up to 1; 1 for a page without ink
  */
-export function layersLikeness(page: PixelImage, layers: PageLayers, before = greyOf(page)): number {
+export function layerSimilarity(page: PixelImage, layers: PageLayers, before = greyOf(page)): number {
   const after = layOver(page, layers);
-  const likeness = inkLikeness(before, after, page.width, page.height);
+  const likeness = inkSimilarity(before, after, page.width, page.height);
   releaseBuffers(after);
   return likeness;
 }
@@ -63,7 +64,7 @@ export function layersLikeness(page: PixelImage, layers: PageLayers, before = gr
  * @param before - grey; what is darker than 200 is ink
  * @param after - grey, of the same size
  */
-export function inkLikeness(
+export function inkSimilarity(
   before: Uint8ClampedArray,
   after: Uint8ClampedArray,
   width: number,

@@ -6,7 +6,7 @@ import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { largestByteAround } from '../raster/morphology';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { findInks, nearestInk, strokeColours, type Rgb } from './inkColours';
-import { inkWhere, strokeDepth, tonesOf } from './inkDepth';
+import { inkWhere, strokeDepth, inkDepthOf } from './inkDepth';
 import type { BilevelRows } from '../jbig2/jbig2';
 
 /*
@@ -80,7 +80,7 @@ export interface PageStrokes {
  * @param page - finished on white paper: RGB, RGBA or grey
  * @param depth - PageTones.depth of this page, where it is known
  */
-export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = tonesOf(page).depth): PageStrokes {
+export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = inkDepthOf(page).depth): PageStrokes {
   const { width, height } = page;
   const full = strokeDepth(depth, width, height);
   const { is, pixels } = inkAbove(depth, full, width, height, TONES_FROM[3][0]);
@@ -116,7 +116,7 @@ export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = tonesOf
  * @param tones - 1 has hard edges and takes about half the bytes of 2
  * @param strokes - of this page, where they are known
  */
-export function takeApart(page: PixelImage, tones: Tones, strokes: PageStrokes = findStrokes(page)): PageLayers {
+export function separateLayers(page: PixelImage, tones: Tones, strokes: PageStrokes = findStrokes(page)): PageLayers {
   const { depth, full, inks, pale, pixels, own, background, pictures } = strokes;
   const tonesFrom = TONES_FROM[tones];
   const inkPixels = new Uint32Array(pixels.length);

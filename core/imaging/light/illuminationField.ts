@@ -10,6 +10,7 @@ import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { fillMasked } from './fillMasked';
+import { quantile } from '../raster/quantile';
 
 /*
  * How much light, and of which colour, the bare paper would send back at every place of the page.
@@ -50,7 +51,7 @@ export interface IlluminationField {
   /** One plane a channel (1 or 3), 8-bit scale, never under 1. */
   readonly planes: readonly Float32Array[];
   /** 1 where something wide and dark or coloured lies on the paper: a picture, a filled box. */
-  readonly things: Uint8Array;
+  readonly nonPaper: Uint8Array;
 }
 
 /**
@@ -77,15 +78,15 @@ export function estimateIlluminationField(page: PixelImage, covered: PixelImage 
     return large;
   });
   const things = new Uint8Array(width * height);
-  if (coarse.things.includes(1)) {
+  if (coarse.nonPaper.includes(1)) {
     const { columnOf, rowOf } = fieldCells(fine, coarse);
     for (let y = 0, to = 0; y < height; y++)
-      for (let x = 0; x < width; x++, to++) things[to] = coarse.things[rowOf[y]! + columnOf[x]!]!;
+      for (let x = 0; x < width; x++, to++) things[to] = coarse.nonPaper[rowOf[y]! + columnOf[x]!]!;
   }
   releaseBuffers(follow, ...coarse.planes);
   if (small !== fine) releaseBuffers(small.data);
   if (fine !== page) releaseBuffers(fine.data);
-  return { width, height, planes, things };
+  return { width, height, planes, nonPaper: things };
 }
 
 function coarseField({ width, height, channels, data }: PixelImage, covered: PixelImage | null): IlluminationField {
@@ -101,7 +102,7 @@ function coarseField({ width, height, channels, data }: PixelImage, covered: Pix
   const lit = closed.map((plane) =>
     boxBlur(fillMasked(plane, things, width, height), width, height, 2, 1).map((v) => Math.max(1, v)),
   );
-  return { width, height, planes: lit, things };
+  return { width, height, planes: lit, nonPaper: things };
 }
 
 /** What the coarse field is to be multiplied by, at the fine copy's size: 1 but at shadow edges. */
@@ -127,7 +128,7 @@ function followShadowEdges(fine: PixelImage, coarse: IlluminationField): Float32
 }
 
 /** 0 where the field is even, 1 where it is as steep as a shadow's edge; 0 beside things. */
-function steepnessOf(lightness: Float32Array, { width, height, things }: IlluminationField): Float32Array {
+function steepnessOf(lightness: Float32Array, { width, height, nonPaper: things }: IlluminationField): Float32Array {
   const reach = 2;
   const steep = new Float32Array(lightness.length);
   for (let y = reach; y < height - reach; y++) {
@@ -219,7 +220,11 @@ function grow(mask: Uint8Array, width: number, height: number): Uint8Array {
 function medianColour(closed: readonly Float32Array[], lightness: Float32Array, envelope: Float32Array): number[] {
   const bright: number[] = [];
   for (let i = 0; i < lightness.length; i += 7) if (lightness[i]! > 0.75 * envelope[i]!) bright.push(i);
-  return closed.map(
-    (plane) => Float32Array.from(bright, (i) => plane[i]! / (lightness[i]! + 1)).sort()[bright.length >> 1] ?? 1,
+  return closed.map((plane) =>
+    quantile(
+      Float32Array.from(bright, (i) => plane[i]! / (lightness[i]! + 1)),
+      0.5,
+      1,
+    ),
   );
 }

@@ -49,7 +49,7 @@ export function estimatePaperField(
   for (let y = SAMPLE_EVERY; y < height; y += 2 * SAMPLE_EVERY) {
     for (let x = SAMPLE_EVERY; x < width; x += SAMPLE_EVERY) {
       const at = rowOf[y]! + columnOf[x]!;
-      if (field.things[at] === 1) continue;
+      if (field.nonPaper[at] === 1) continue;
       const bright = lightness[at]!;
       const group = groups[groupOf[levelOf(bright)]!]!;
       group.sum += bright;

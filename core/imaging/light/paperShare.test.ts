@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { createRandom } from '../../../demo/random';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { toCoded } from '../raster/transferCurve';
+import { encodeSrgb } from '../raster/transferCurve';
 import type { PaperField } from './paperField';
-import { divideByPaper, forEachGainRow, lightnessShare, PAPER_LEVEL } from './paperShare';
+import { divideByBackground, forEachGainRow, normaliseLightness, PAPER_LEVEL } from './paperShare';
 import { scaleByLightness } from './scaleByLightness';
 
 /** A page and a field of another size, both of noise. */
@@ -21,7 +21,7 @@ function drawn(seed: number, channels: 1 | 3 | 4): { page: PixelImage; field: Pa
       height,
       planes: Array.from({ length: channels === 1 ? 1 : 3 }, () => plane(60, 250)),
       noise: plane(0, 0.2),
-      things: new Uint8Array(width * height),
+      nonPaper: new Uint8Array(width * height),
     },
   };
 }
@@ -50,7 +50,7 @@ describe('the page beside its paper', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 5000 }), (seed) => {
         const { page, field } = drawn(seed, channels);
-        const { lit } = divideByPaper(page, field, { below: 1.5, least: 0.8, most: 0.98 }, 2);
+        const { lit } = divideByBackground(page, field, { below: 1.5, least: 0.8, most: 0.98 }, 2);
         const colours = field.planes.length;
         const inverse = field.planes.map((plane) =>
           Array.from(plane, (value, i) => 255 / (value * Math.max(0.8, Math.min(0.98, 1 - 1.5 * field.noise[i]!)))),
@@ -75,7 +75,7 @@ describe('the page beside its paper', () => {
 
   it.each([1, 3, 4] as const)('has a lightness that is a share of the paper’s, %i channels', (channels) => {
     const { page, field } = drawn(7, channels);
-    const share = lightnessShare(page, field);
+    const share = normaliseLightness(page, field);
     const weights = channels === 1 ? [1] : [0.299, 0.587, 0.114];
     const inverse = field.planes.map((plane) => Array.from(plane, (value) => PAPER_LEVEL / value));
     for (let x = 0; x < page.width; x++) {
@@ -90,7 +90,7 @@ describe('the page beside its paper', () => {
   it('misses of the light what the ink takes, under a warm lamp too and wherever a lens mixes ink with paper', () => {
     const lamp = [0.85, 0.65, 0.45];
     const ink = [0.46, 0.02, 0.03];
-    const coded = (light: number): number => 255 * toCoded(light);
+    const coded = (light: number): number => 255 * encodeSrgb(light);
     for (const covered of [0.4, 0.7, 1]) {
       const page = createPixelImage(8, 8, 3);
       page.data.forEach(
@@ -101,9 +101,9 @@ describe('the page beside its paper', () => {
         height: 2,
         planes: lamp.map((light) => new Float32Array(4).fill(coded(light))),
         noise: new Float32Array(4),
-        things: new Uint8Array(4),
+        nonPaper: new Uint8Array(4),
       };
-      const { missing } = divideByPaper(page, field, { below: 0, least: 1, most: 1 }, 2);
+      const { absorbed: missing } = divideByBackground(page, field, { below: 0, least: 1, most: 1 }, 2);
       const [red, green, blue] = missing!.sums.map((plane) => plane[0]!) as [number, number, number];
       expect(Math.abs(green / red - (1 - ink[1]!) / (1 - ink[0]!))).toBeLessThan(0.15);
       expect(Math.abs(blue / green - (1 - ink[2]!) / (1 - ink[1]!))).toBeLessThan(0.05);

@@ -1,8 +1,8 @@
 import { LUMA } from '../raster/lightness';
 import { withWorkspace, type FloatSlot, type ClampedSlot, type Workspace } from '../kernels/workspace';
-import { placesIn, placesSlots } from '../raster/enlargePlane';
+import { samplePositions, samplePositionSlots } from '../raster/enlargePlane';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { toLinear } from '../raster/transferCurve';
+import { decodeSrgb } from '../raster/transferCurve';
 import type { IlluminationField } from './illuminationField';
 import type { PaperField } from './paperField';
 
@@ -58,8 +58,8 @@ function gainRows(
   });
   if (white !== null && noise !== null)
     kernels.paperTops(noise.at, noise.length, levels[0]!, white.below, white.least, white.most);
-  const columns = placesSlots(ws, field.width, width);
-  const rows = placesIn(field.height, height);
+  const columns = samplePositionSlots(ws, field.width, width);
+  const rows = samplePositions(field.height, height);
   const line = ws.f32(field.width + 1);
   const gains = ws.f32(colours * width);
   const tops = ws.f32(width);
@@ -147,7 +147,7 @@ export function toneRow(
 }
 
 /** What is missing from the paper's light in square cells of a page, 255 for all of it: planes of red, green and blue, summed. */
-export interface MissingCells {
+export interface AbsorbedLight {
   readonly width: number;
   readonly height: number;
   /** A cell's side is 2 to the power of this, px. */
@@ -161,7 +161,7 @@ const PAPER_TOLERANCE = 0.035;
 const CONTRAST_TAKEN_BACK = 0.015;
 /** Linear light of coded values 0 to 256, in quarter steps. */
 const LIGHT = Float32Array.from({ length: 1025 }, (_, i) =>
-  toLinear(Math.max(0, i / 1020 - CONTRAST_TAKEN_BACK * Math.sin((i / 1020 - 0.5) * 2 * Math.PI))),
+  decodeSrgb(Math.max(0, i / 1020 - CONTRAST_TAKEN_BACK * Math.sin((i / 1020 - 0.5) * 2 * Math.PI))),
 );
 
 /**
@@ -171,12 +171,12 @@ const LIGHT = Float32Array.from({ length: 1025 }, (_, i) =>
  * @param shift - a cell's side is 2 to the power of this, px
  * @returns RGB (grey stays grey, without cells)
  */
-export function divideByPaper(
+export function divideByBackground(
   page: PixelImage,
   field: PaperField,
   white: WhitePoint,
   shift: number,
-): { readonly lit: PixelImage; readonly missing: MissingCells | null } {
+): { readonly lit: PixelImage; readonly absorbed: AbsorbedLight | null } {
   const { width, height } = page;
   const colours = field.planes.length === 1 ? 1 : 3;
   const lit = createPixelImage(width, height, colours);
@@ -199,7 +199,7 @@ export function divideByPaper(
       out.copyInto(lit.data, y * out.length);
       if (colours === 1) continue;
       if (y % (1 << shift) === 0) for (const row of cellRow) row.fill(0);
-      ws.kernels.sumMissing(
+      ws.kernels.sumAbsorbed(
         samples.at,
         gains.at,
         tops.at,
@@ -215,7 +215,7 @@ export function divideByPaper(
         sums.forEach((plane, k) => cellRow[k]!.copyInto(plane, (y >> shift) * cells.width));
     }
   });
-  return { lit, missing: colours === 1 ? null : { ...cells, shift, sums } };
+  return { lit, absorbed: colours === 1 ? null : { ...cells, shift, sums } };
 }
 
 /** A row without what the page has beside its colours. */
@@ -232,7 +232,7 @@ function readRow({ width, channels, data }: PixelImage, y: number, into: Clamped
 export const PAPER_LEVEL = 200;
 
 /** The page's lightness as a share of the paper's, PAPER_LEVEL for paper, one byte a pixel. */
-export function lightnessShare(page: PixelImage, field: PaperField): Uint8ClampedArray<ArrayBuffer> {
+export function normaliseLightness(page: PixelImage, field: PaperField): Uint8ClampedArray<ArrayBuffer> {
   const { width, height } = page;
   const result = new Uint8ClampedArray(width * height);
   const weights = field.planes.length === 1 ? [1] : LUMA;

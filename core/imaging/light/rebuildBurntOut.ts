@@ -1,4 +1,5 @@
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
+import { quantile } from '../raster/quantile';
 
 /*
  * Under a lamp of strong colour the channel it is brightest in burns out while the others still follow the light. Bare paper
@@ -85,15 +86,10 @@ function readChannel({ channels, data }: PixelImage, channel: number): Rebuilt |
     if (value >= TELLING_FROM && value < BURNT_FROM) ratios.push(value / Math.max(1, data[at + guide]!));
   }
   if (ratios.length < LEAST_TELLING) return null;
-  const ratio = quantileOf(ratios, 0.5);
+  const ratio = quantile(ratios, 0.5);
   const lost: number[] = [];
   for (let at = 0; at < data.length; at += step)
     if (data[at + channel]! >= CUT_OFF && data[at + guide]! < CUT_OFF) lost.push(ratio * data[at + guide]!);
   if (lost.filter((value) => value > 255).length < LEAST_BURNT * looked) return null;
-  return { channel, guide, ratio, scale: Math.max(LEAST_SCALE, Math.min(1, 255 / quantileOf(lost, 0.99))) };
-}
-
-function quantileOf(values: number[], share: number): number {
-  values.sort((a, b) => a - b);
-  return values[Math.floor(share * (values.length - 1))]!;
+  return { channel, guide, ratio, scale: Math.max(LEAST_SCALE, Math.min(1, 255 / quantile(lost, 0.99))) };
 }

@@ -76,7 +76,7 @@ function lightAt(linear: usize, coded: f32): f32 {
  * differs from the paper (tops) by less than `tolerance` in every channel, as coded, is paper. Brighter than paper counts
  * against it. `linear` has the light of coded values 0 to 256 in quarter steps.
  */
-export function sumMissing(samples: usize, gains: usize, tops: usize, width: i32, shift: i32, tolerance: f32, linear: usize, reds: usize, greens: usize, blues: usize): void {
+export function sumAbsorbed(samples: usize, gains: usize, tops: usize, width: i32, shift: i32, tolerance: f32, linear: usize, reds: usize, greens: usize, blues: usize): void {
   for (let x = 0; x < width; x++, samples += 3, gains += 12) {
     const top = load<f32>(tops + (<usize>x << 2));
     const red = <f32>load<u8>(samples);

@@ -1,12 +1,8 @@
 import { halvePicture, toSmallColourPicture } from '../detect/colourPicture';
-import {
-  locateSheet,
-  measureCandidates,
-  rankCandidates,
-  type DetectEffort,
-  type WorkingPicture,
-} from '../detect/detectOutline';
+import { locateSheet } from '../detect/locateSheet';
+import { measureCandidates, rankCandidates, type DetectEffort } from '../detect/measureCandidates';
 import { confidenceOf } from '../detect/quadScorer';
+import type { WorkingPicture } from '../detect/readPicture';
 import { scaleQuad, type Quad } from '../geometry/quad';
 import { withWorkspace, type Workspace } from '../kernels/workspace';
 import type { PixelImage } from '../raster/pixelImage';
@@ -24,7 +20,7 @@ export const LIVE_EFFORT: DetectEffort = {
   coarseLines: 10,
   pageLines: 0,
   edgeMedians: 1.6,
-  believedLines: 15,
+  keptLines: 15,
   candidates: 24,
 };
 
@@ -51,7 +47,7 @@ export const findLiveOutline = (frame: PixelImage): LiveOutline | null =>
   withWorkspace((ws) => {
     const picture = readFrame(frame, ws);
     const measured = rankCandidates(measureCandidates(picture, { effort: LIVE_EFFORT }), LIVE_SCORER_WEIGHTS);
-    const found = locateSheet(picture.fine, measured, 1, 1);
+    const found = locateSheet(measured, { picture: picture.fine, factor: 1, passes: 1, segmentation: null });
     if (found === null) return null;
     return {
       quad: scaleQuad(found.quad, Math.max(frame.width, frame.height) / WORKING_LONG_SIDE_PX),

@@ -2,7 +2,7 @@ import { createScene, type Scene } from '../../../demo/camera/scene';
 import { photograph } from '../../../demo/camera/photograph';
 import type { PageKind } from '../../../demo/artist/drawPage';
 import { readFrameFacts } from './frameFacts';
-import { likeness } from '../quality/pageFingerprint';
+import { fingerprintSimilarity } from '../quality/pageFingerprint';
 
 const shoot = (kind: PageKind, patch: Partial<Scene['camera']> = {}, headingRad = 0.05) =>
   photograph(
@@ -24,10 +24,13 @@ describe('what a frame tells', () => {
   it('the same page looks the same from elsewhere, another page does not', () => {
     const one = factsOf(shoot('calculation'));
     expect(
-      likeness(one.fingerprint, factsOf(shoot('calculation', { tiltRad: 0.25, fill: 0.76 }, 0.03)).fingerprint),
+      fingerprintSimilarity(
+        one.fingerprint,
+        factsOf(shoot('calculation', { tiltRad: 0.25, fill: 0.76 }, 0.03)).fingerprint,
+      ),
     ).toBeGreaterThan(0.9);
     for (const other of ['curve', 'botany', 'printed', 'log', 'knot', 'notes'] as const)
-      expect(likeness(one.fingerprint, factsOf(shoot(other)).fingerprint)).toBeLessThan(0.7);
+      expect(fingerprintSimilarity(one.fingerprint, factsOf(shoot(other)).fingerprint)).toBeLessThan(0.7);
   });
 
   it('sharpness falls with blur', () => {

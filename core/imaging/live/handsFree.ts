@@ -1,6 +1,6 @@
 import type { Coaching } from './coach';
 import { type FrameFacts } from './frameFacts';
-import { likeness } from '../quality/pageFingerprint';
+import { fingerprintSimilarity } from '../quality/pageFingerprint';
 import type { SteadyState } from './steadyOutline';
 
 /*
@@ -63,7 +63,7 @@ export function handsFree(
 ): HandsFreeState {
   const sinceMs = Math.min(200, Math.max(0, nowMs - before.atMs));
   const goneMs = steady.shown === null ? before.goneMs + sinceMs : 0;
-  const alike = before.lastKept === null ? -1 : likeness(before.lastKept, facts.fingerprint);
+  const alike = before.lastKept === null ? -1 : fingerprintSimilarity(before.lastKept, facts.fingerprint);
   const changed = before.changed || goneMs >= GONE_MS || alike < COVERED_BELOW;
   const bestSharpness = Math.max(facts.sharpness, before.bestSharpness * (1 - sinceMs / BEST_FORGOTTEN_MS));
   const base = { fire: false, lastKept: before.lastKept, changed, goneMs, bestSharpness, atMs: nowMs };

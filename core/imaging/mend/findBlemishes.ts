@@ -1,6 +1,6 @@
 import { fieldCells } from '../light/fieldCells';
 import type { PageShape } from '../flatten/flattenPage';
-import { toPhotoFrom } from '../flatten/placeOnPage';
+import { pageToPhoto } from '../flatten/placeOnPage';
 import { distance } from '../geometry/point';
 import type { PaperField } from '../light/paperField';
 import { connectedRegions, type Region } from '../raster/connectedRegions';
@@ -87,7 +87,7 @@ export function findBlemishes(page: PixelImage, field: PaperField, shape: PageSh
     }),
     0.01 * long,
   );
-  const toPhoto = toPhotoFrom(shape);
+  const toPhoto = pageToPhoto(shape);
   const blemish = (kind: Blemish['kind'], region: Region): Blemish => ({
     kind,
     at: { x: (region.left + region.right + 1) / 2 / width, y: (region.top + region.bottom + 1) / 2 / height },
@@ -111,7 +111,7 @@ function coverRegion(
   width: number,
   height: number,
   rim: number,
-  toPhoto: ReturnType<typeof toPhotoFrom>,
+  toPhoto: ReturnType<typeof pageToPhoto>,
 ): Mend[] {
   const rows = new Map<number, [number, number]>();
   for (const i of region.pixels) {

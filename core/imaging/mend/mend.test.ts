@@ -1,4 +1,4 @@
-import { toPageFrom, toPhotoFrom } from '../flatten/placeOnPage';
+import { photoToPage, pageToPhoto } from '../flatten/placeOnPage';
 import { readShape } from '../flatten/flattenPage';
 import type { Quad } from '../geometry/quad';
 import { wholePicture } from '../geometry/quad';
@@ -100,8 +100,8 @@ describe('places of page and photo', () => {
     const bow = [0.02, 0.028, 0.02] as const;
     for (const bends of [undefined, [bow, [0, 0, 0], [-0.02, -0.028, -0.02], [0, 0, 0]] as const]) {
       const laid = readShape(corners, { width: 1500, height: 2000 }, { bends });
-      const forth = toPhotoFrom(laid);
-      const back = toPageFrom(laid);
+      const forth = pageToPhoto(laid);
+      const back = photoToPage(laid);
       for (const [u, v] of [
         [0.1, 0.2],
         [0.5, 0.5],

@@ -1,11 +1,12 @@
 import { fieldCells } from '../light/fieldCells';
 import type { PageShape } from '../flatten/flattenPage';
-import { toPageFrom } from '../flatten/placeOnPage';
+import { photoToPage } from '../flatten/placeOnPage';
 import { distance } from '../geometry/point';
 import { estimateIlluminationField, type IlluminationField } from '../light/illuminationField';
 import { forEachGainRow } from '../light/paperShare';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { Mend } from './mend';
+import { quantile } from '../raster/quantile';
 
 /*
  * Paints away what lies on the page. Paper is put in its place: the light comes from the illumination field with the
@@ -48,11 +49,11 @@ export interface MendedPage {
 
 /** The field of the page once it is mended: what was covered is paper now. */
 function withoutCovered(field: IlluminationField, mask: PixelImage): IlluminationField {
-  const things = field.things.slice();
+  const things = field.nonPaper.slice();
   const { columnOf, rowOf } = fieldCells(field, mask);
   for (let y = 0, i = 0; y < field.height; y++)
     for (let x = 0; x < field.width; x++, i++) if (mask.data[rowOf[y]! + columnOf[x]!] !== 0) things[i] = 0;
-  return { ...field, things };
+  return { ...field, nonPaper: things };
 }
 
 /** 255 where a brush stroke covers the page; null where none does. */
@@ -62,7 +63,7 @@ function paintMask(
   mends: readonly Mend[],
 ): PixelImage | null {
   if (mends.length === 0) return null;
-  const toPage = toPageFrom(shape);
+  const toPage = photoToPage(shape);
   const place = (p: { x: number; y: number }): { x: number; y: number } => {
     const { x, y } = toPage(p);
     return { x: x * width, y: y * height };
@@ -206,6 +207,5 @@ function medianOf(
   for (let k = Math.max(0, from); k < Math.min(length, to); k++)
     if (mask[start + k * step] === 0) values.push(plane[start + k * step]!);
   if (values.length < 4) return null;
-  values.sort((a, b) => a - b);
-  return values[values.length >> 1]!;
+  return quantile(values, 0.5);
 }

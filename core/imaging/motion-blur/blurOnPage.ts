@@ -1,5 +1,5 @@
 import type { FlatSize, PageShape } from '../flatten/flattenPage';
-import { toPageFrom, toPhotoFrom } from '../flatten/placeOnPage';
+import { photoToPage, pageToPhoto } from '../flatten/placeOnPage';
 import type { MotionBlur } from './motionBlur';
 
 /** Blur shorter than this is no wider than a pixel: there is nothing to be taken out. */
@@ -17,8 +17,8 @@ export function blurOnPage(
   shape: Pick<PageShape, 'corners' | 'sheet'>,
   size: FlatSize,
 ): MotionBlur | null {
-  const toPage = toPageFrom(shape);
-  const middle = toPhotoFrom(shape)(0.5, 0.5);
+  const toPage = photoToPage(shape);
+  const middle = pageToPhoto(shape)(0.5, 0.5);
   const end = (sign: 1 | -1): readonly [number, number] => {
     const { x, y } = toPage({
       x: middle.x + (sign * lengthPx * Math.cos(angleRad)) / 2,

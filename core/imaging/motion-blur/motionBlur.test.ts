@@ -1,6 +1,6 @@
 import { createRandom } from '../../../demo/random';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { toCoded, toLinear } from '../raster/transferCurve';
+import { encodeSrgb, decodeSrgb } from '../raster/transferCurve';
 import { estimateMotionBlur } from './estimateMotionBlur';
 import type { MotionBlur } from './motionBlur';
 import { flatPageOf, readPageLight } from '../finish/pageLight';
@@ -51,9 +51,9 @@ function written(slip: MotionBlur | null, noise = 0.6): PixelImage {
         covered += at(x + along * Math.cos(slip?.angleRad ?? 0), y + along * Math.sin(slip?.angleRad ?? 0)) / steps;
       }
       for (let c = 0; c < 3; c++) {
-        const paper = toLinear(PAPER / 255);
+        const paper = decodeSrgb(PAPER / 255);
         page.data[(y * SIDE + x) * 3 + c] =
-          255 * toCoded(paper + (toLinear(INK[c]! / 255) - paper) * covered) + noise * random.gauss();
+          255 * encodeSrgb(paper + (decodeSrgb(INK[c]! / 255) - paper) * covered) + noise * random.gauss();
       }
     }
   }
@@ -101,7 +101,7 @@ describe('undoSlip', () => {
 
   it('keeps the ink’s colour, its amount, and bare paper', () => {
     const channel = (page: PixelImage, c: number): number =>
-      mean({ length: SIDE * SIDE }, (i) => toLinear(PAPER / 255) - toLinear(page.data[3 * i + c]! / 255));
+      mean({ length: SIDE * SIDE }, (i) => decodeSrgb(PAPER / 255) - decodeSrgb(page.data[3 * i + c]! / 255));
     for (const c of [0, 1, 2]) expect(channel(mended, c) / channel(slipped, c)).toBeCloseTo(1, 1);
     expect(channel(mended, 2) / channel(mended, 0)).toBeCloseTo(channel(steady, 2) / channel(steady, 0), 1);
     const blank = createPixelImage(SIDE, 90, 1);

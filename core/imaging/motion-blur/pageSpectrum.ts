@@ -3,6 +3,7 @@ import { placeOnQuad, type Quad } from '../geometry/quad';
 import { transformSquare } from '../raster/fourier';
 import type { PixelImage } from '../raster/pixelImage';
 import { LIGHT_OF_LEVEL } from '../raster/transferCurve';
+import { quantile } from '../raster/quantile';
 
 export const WINDOW_PX = 64;
 /** Windows in the mean, two at a time in one transform; a page with fewer says nothing. */
@@ -52,10 +53,10 @@ export function readSpectrum(picture: PixelImage, page: Quad): PageSpectrum | nu
       }
     }
   }
-  const high = power
-    .filter((_, at) => Math.hypot(frequency(at % WINDOW_PX), frequency(Math.floor(at / WINDOW_PX))) > NOISE_FROM)
-    .sort();
-  return { power, noise: Math.max(Number.MIN_VALUE, high[high.length >> 1]!) };
+  const high = power.filter(
+    (_, at) => Math.hypot(frequency(at % WINDOW_PX), frequency(Math.floor(at / WINDOW_PX))) > NOISE_FROM,
+  );
+  return { power, noise: Math.max(Number.MIN_VALUE, quantile(high, 0.5)) };
 }
 
 interface Window {
@@ -107,7 +108,7 @@ function readWindow({ width, channels, data }: PixelImage, { x, y }: Window): Fl
   const levels = new Uint8Array(WINDOW_PX ** 2);
   for (let j = 0, at = 0; j < WINDOW_PX; j++)
     for (let i = 0; i < WINDOW_PX; i++, at++) levels[at] = data[((y + j) * width + x + i) * channels + green]!;
-  const toPaper = 255 / Math.max(1, levels.slice().sort()[Math.floor(PAPER_QUANTILE * levels.length)]!);
+  const toPaper = 255 / Math.max(1, quantile(levels, PAPER_QUANTILE));
   const values = new Float32Array(levels.length);
   let mean = 0;
   for (let at = 0; at < levels.length; at++)

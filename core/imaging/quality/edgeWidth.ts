@@ -1,5 +1,6 @@
 import { placeOnQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
+import { quantile } from '../raster/quantile';
 
 /*
  * How blurred a page is, from the page alone.
@@ -47,9 +48,7 @@ export function measureEdgeWidth({ width, height, channels, data }: PixelImage, 
   }
   // a hand that slips blurs one direction and spares the other: the worse one speaks
   const enough = widths.filter((each) => each.length >= LEAST_EDGES);
-  return enough.length === 0
-    ? null
-    : Math.max(...enough.map((each) => each.sort((a, b) => a - b)[Math.floor(each.length * 0.25)]!));
+  return enough.length === 0 ? null : Math.max(...enough.map((each) => quantile(each, 0.25)));
 }
 
 /** Standard deviation of the noise, from the median difference of neighbours: most of a page is bare paper. */
@@ -63,9 +62,8 @@ function noiseOf(light: (x: number, y: number) => number, page: Quad, width: num
       if (x >= 0 && y >= 0 && x + 1 < width && y < height) differences.push(Math.abs(light(x + 1, y) - light(x, y)));
     }
   }
-  differences.sort((a, b) => a - b);
   // the median of |a - b| is 0.95 standard deviations for Gaussian noise
-  return (differences[differences.length >> 1] ?? 0) / 0.95;
+  return quantile(differences, 0.5, 0) / 0.95;
 }
 
 /** Widths of the steepest edges of a block, along rows and along columns. */

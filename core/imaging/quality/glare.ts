@@ -1,6 +1,7 @@
 import type { Point } from '../geometry/point';
 import { placeOnQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
+import { quantile } from '../raster/quantile';
 
 const BURNT = 250;
 const GRID = 12;
@@ -40,8 +41,7 @@ export function findGlare({ width, height, channels, data }: PixelImage, page: Q
       if (hits >= CELL_SHARE * LOOKS * LOOKS) burnt.push(placeOnQuad(page, (i + 0.5) / GRID, (j + 0.5) / GRID));
     }
   }
-  levels.sort((a, b) => a - b);
-  if ((levels[levels.length >> 1] ?? 0) > BRIGHTEST_REST) return null;
+  if (quantile(levels, 0.5, 0) > BRIGHTEST_REST) return null;
   if (burnt.length < LEAST_CELLS || burnt.length > MOST_SHARE * GRID * GRID) return null;
   return { x: burnt.reduce((s, p) => s + p.x, 0) / burnt.length, y: burnt.reduce((s, p) => s + p.y, 0) / burnt.length };
 }

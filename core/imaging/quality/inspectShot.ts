@@ -7,6 +7,7 @@ import type { MotionBlur } from '../motion-blur/motionBlur';
 import { findGlare } from './glare';
 import { SHOT_FINDINGS, type ShotFinding } from './shotFindings';
 import { findThumbs } from './thumb';
+import { quantile } from '../raster/quantile';
 
 /** What was measured on a shot, and what follows from it. */
 export interface ShotVerdict {
@@ -105,6 +106,5 @@ function sidesOnBorder(page: Quad, width: number, height: number): boolean[] {
 function lightnessOfPaper({ channels, data }: PixelImage): number {
   const levels: number[] = [];
   for (let i = channels === 1 ? 0 : 1; i < data.length; i += channels * 53) levels.push(data[i]!);
-  levels.sort((p, q) => p - q);
-  return levels[Math.floor(levels.length * 0.9)] ?? 0;
+  return quantile(levels, 0.9, 0);
 }

@@ -1,8 +1,8 @@
 import type { Point } from '../geometry/point';
 
 const FINGERPRINT_SIDE = 32;
-export const LOOKS = 3;
-export const RIM = 0.06;
+export const SAMPLES_PER_CELL = 3;
+export const MARGIN_FRACTION = 0.06;
 /** A cell darker than this (a black heading, a bit of desk) counts no more than this. */
 const MOST_INK = 0.25;
 /**
@@ -21,10 +21,13 @@ export function fingerprintOf(
     for (let i = 0; i < n; i++) {
       let sum = 0;
       let most = 1;
-      for (let k = 0; k < LOOKS * LOOKS; k++) {
+      for (let k = 0; k < SAMPLES_PER_CELL * SAMPLES_PER_CELL; k++) {
         // a little inside the page, so that the desk at its rim does not count
-        const u = RIM + ((1 - 2 * RIM) * (i + ((k % LOOKS) + 0.5) / LOOKS)) / n;
-        const v = RIM + ((1 - 2 * RIM) * (j + (Math.floor(k / LOOKS) + 0.5) / LOOKS)) / n;
+        const u =
+          MARGIN_FRACTION + ((1 - 2 * MARGIN_FRACTION) * (i + ((k % SAMPLES_PER_CELL) + 0.5) / SAMPLES_PER_CELL)) / n;
+        const v =
+          MARGIN_FRACTION +
+          ((1 - 2 * MARGIN_FRACTION) * (j + (Math.floor(k / SAMPLES_PER_CELL) + 0.5) / SAMPLES_PER_CELL)) / n;
         const p = place(u, v);
         const level = light(
           Math.min(width - 1, Math.max(0, Math.floor(p.x))),
@@ -33,7 +36,7 @@ export function fingerprintOf(
         sum += level;
         most = Math.max(most, level);
       }
-      mean[j * n + i] = sum / (LOOKS * LOOKS);
+      mean[j * n + i] = sum / (SAMPLES_PER_CELL * SAMPLES_PER_CELL);
       brightest[j * n + i] = most;
     }
   }
@@ -66,7 +69,7 @@ function overNeighbours(
 }
 /** How alike two fingerprints are (of unit norm, same length): their correlation, -1 to 1. */
 
-export function likeness(a: Float32Array, b: Float32Array): number {
+export function fingerprintSimilarity(a: Float32Array, b: Float32Array): number {
   let sum = 0;
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
   return sum;

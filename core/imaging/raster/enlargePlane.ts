@@ -1,13 +1,13 @@
 import { withWorkspace, type FloatSlot, type IntSlot, type Workspace } from '../kernels/workspace';
 
 /** Where the samples of a longer line are read in a shorter one: between `lefts` and the sample after it, by `shares`. */
-export interface Places {
+export interface SamplePositions {
   readonly lefts: Int32Array<ArrayBuffer>;
   readonly shares: Float32Array<ArrayBuffer>;
 }
 
 /** Sample middles lie at halves, and beyond the border the last sample repeats. */
-export function placesIn(length: number, toLength: number): Places {
+export function samplePositions(length: number, toLength: number): SamplePositions {
   const lefts = new Int32Array(toLength);
   const shares = new Float32Array(toLength);
   for (let k = 0; k < toLength; k++) {
@@ -19,12 +19,12 @@ export function placesIn(length: number, toLength: number): Places {
 }
 
 /** placesIn, for the kernels. */
-export function placesSlots(
+export function samplePositionSlots(
   ws: Workspace,
   length: number,
   toLength: number,
 ): { readonly lefts: IntSlot; readonly shares: FloatSlot } {
-  const { lefts, shares } = placesIn(length, toLength);
+  const { lefts, shares } = samplePositions(length, toLength);
   return { lefts: ws.of(lefts), shares: ws.of(shares) };
 }
 
@@ -42,10 +42,10 @@ export function enlargePlane(
 ): Float32Array {
   return withWorkspace((ws) => {
     const samples = ws.of(plane);
-    const columns = placesSlots(ws, width, toWidth);
+    const columns = samplePositionSlots(ws, width, toWidth);
     const line = ws.f32(width + 1);
     const out = ws.f32(toWidth * toHeight);
-    const rows = placesIn(height, toHeight);
+    const rows = samplePositions(height, toHeight);
     for (let y = 0; y < toHeight; y++) {
       const above = rows.lefts[y]!;
       ws.kernels.lerpRows(

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { toColourPicture } from '../detect/colourPicture';
-import { mapPage } from '../detect/pageNetwork';
+import { segmentPage } from '../detect/pageNetwork';
 import { withWorkspace } from '../kernels/workspace';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { CROP_PX, voteOnCrop } from './readUpright';
@@ -33,7 +33,7 @@ const furthest = (found: readonly number[], expected: readonly number[]): number
   Math.max(...expected.map((value, i) => Math.abs(value - found[i]!)));
 
 it('finds the page as torch does', () => {
-  const map = withWorkspace((ws) => mapPage(toColourPicture(pattern(192, 256, 3), ws)));
+  const map = withWorkspace((ws) => segmentPage(toColourPicture(pattern(192, 256, 3), ws)));
   const sampled = (values: Float32Array): number[] => Array.from(values).filter((_, i) => i % torch.every === 0);
   expect(sampled(map.page)).toHaveLength(torch.page.length);
   expect(furthest(sampled(map.page), torch.page)).toBeLessThan(1e-3);

@@ -6,6 +6,7 @@ import type { PixelImage } from '../raster/pixelImage';
 import { fitLongSide } from '../raster/resizeByArea';
 import { lightnessPlane, type Plane } from '../raster/plane';
 import { UPRIGHT_NETWORK_WEIGHTS } from './uprightNetworkWeights';
+import { quantile } from '../raster/quantile';
 
 /*
  * Which way up a flat page is, from the writing on it.
@@ -109,7 +110,7 @@ function evenInk(data: Float32Array, width: number, x0: number, y0: number): Flo
   for (let y = 0; y < n; y++) crop.set(data.subarray((y0 + y) * width + x0, (y0 + y) * width + x0 + n), y * n);
   const field = boxBlur(extremeFilter(crop, n, n, DILATE_PX, 'largest'), n, n, BLUR_PX, 1);
   const ink = crop.map((v, i) => Math.min(1, Math.max(0, 1 - v / Math.max(20, field[i]!))));
-  const most = Math.max(0.15, ink.slice().sort()[Math.floor(0.97 * (ink.length - 1))]!);
+  const most = Math.max(0.15, quantile(ink, 0.97));
   return ink.map((v) => Math.min(1.5, v / most));
 }
 

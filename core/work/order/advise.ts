@@ -1,4 +1,4 @@
-import { likeness } from '../../imaging/quality/pageFingerprint';
+import { fingerprintSimilarity } from '../../imaging/quality/pageFingerprint';
 
 /** What is known of a page for advice on the order; null where it was not looked at or cannot be told. */
 export interface PageFacts {
@@ -74,4 +74,4 @@ const looksLike = (a: PageFacts, b: PageFacts): boolean =>
   !b.blank &&
   a.fingerprint !== null &&
   b.fingerprint !== null &&
-  likeness(a.fingerprint, b.fingerprint) >= ALIKE_FROM;
+  fingerprintSimilarity(a.fingerprint, b.fingerprint) >= ALIKE_FROM;

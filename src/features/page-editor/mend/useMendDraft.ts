@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import { toPageFrom, toPhotoFrom } from '../../../../core/imaging/flatten/placeOnPage';
+import { photoToPage, pageToPhoto } from '../../../../core/imaging/flatten/placeOnPage';
 import { distance, type Point } from '../../../../core/imaging/geometry/point';
 import type { HandIn, Page } from '../../../../core/work/hand-in/handIn';
 import { MOST_MEND_POINTS, MOST_MENDS, type Mend } from '../../../../core/imaging/mend/mend';
@@ -45,7 +45,7 @@ export function useMendDraft(handIn: HandIn, page: Page): MendDraft {
   const { present } = steps;
   const { toPhoto, toPage } = useMemo(() => {
     const shape = shapeOf(page, page.recipe);
-    return { toPhoto: toPhotoFrom(shape), toPage: toPageFrom(shape) };
+    return { toPhoto: pageToPhoto(shape), toPage: photoToPage(shape) };
   }, [page]);
   const set = (mends: readonly Mend[]): void => {
     if (mends.length <= MOST_MENDS) steps.set(mends);

@@ -53,7 +53,7 @@ function bendsOfLift(quad: Quad, width: number, height: number): readonly Bend[]
  * @param quad - corners in photo pixels; photo size in px
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function sheetDoubt(quad: Quad, bends: Bends, width: number, height: number): number {
+export function developabilityResidual(quad: Quad, bends: Bends, width: number, height: number): number {
   const lifts = bendsOfLift(quad, width, height);
   const straight = (s: number): number => bends[s]!.reduce((sum, bend) => sum + (bend / BEND_SPREAD) ** 2, 0);
   const pair = (s: number): number => {

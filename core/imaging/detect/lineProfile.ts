@@ -2,13 +2,13 @@ import { withWorkspace } from '../kernels/workspace';
 import type { ColourPicture } from './colourPicture';
 import type { GradientField } from './edgePoints';
 import type { Line } from './lineProposals';
-import type { PageMap } from './pageNetwork';
+import type { PageSegmentation } from './pageNetwork';
 
 /**
  * What lies along a line, as running sums over whole-pixel steps, so that any stretch of it is judged in constant time.
  * "Plus" is the side the normal points to. Index k is the state before step k; a stretch is sums[to] - sums[from].
  */
-export interface LineEvidence {
+export interface LineProfile {
   readonly line: Line;
   /** Position along the line (x·-ny + y·nx) of index 0. */
   readonly start: number;
@@ -23,7 +23,7 @@ export interface LineEvidence {
   readonly plusB: Float32Array;
   readonly minusB: Float32Array;
   /** How much of it the network takes for the page's edge, 0 to 1 a pixel; null where it was not asked. */
-  readonly mapped: Float32Array | null;
+  readonly segmented: Float32Array | null;
 }
 
 /** Running sums that are read along a line. */
@@ -34,12 +34,12 @@ const SUMS = 7;
  * looks the same on both sides and earns little. Limits: a strong printed rule is still seen from its flank, because the
  * nearer strip lies within its blur.
  */
-export function gatherEvidence(
+export function readLineProfile(
   line: Line,
   picture: ColourPicture,
   gradient: GradientField,
-  map: PageMap | null = null,
-): LineEvidence | null {
+  segmentation: PageSegmentation | null = null,
+): LineProfile | null {
   const { width, height } = picture;
   const { nx, ny, rho } = line;
   const span = clipToFrame(line, width, height);
@@ -80,21 +80,20 @@ export function gatherEvidence(
     minusL: sumsOf(4),
     minusA: sumsOf(5),
     minusB: sumsOf(6),
-    mapped: map === null ? null : mappedAlong(line, start, length, map, width, height),
+    segmented: segmentation === null ? null : segmentationAlong(line, start, length, segmentation, picture),
   };
 }
 
-/** Running sums of the network's edge beside the line, or of its page on a border of the picture: the strongest of three looks across it, one map pixel apart. */
-function mappedAlong(
+/** Running sums of the network's edge beside the line, or of its page on a border of the picture: the strongest of three samples across it, one of its pixels apart. */
+function segmentationAlong(
   { nx, ny, rho, border }: Line,
   start: number,
   length: number,
-  { width, height, edge, page }: PageMap,
-  pictureWidth: number,
-  pictureHeight: number,
+  { width, height, edge, page }: PageSegmentation,
+  picture: ColourPicture,
 ): Float32Array {
-  const scaleX = width / pictureWidth;
-  const scaleY = height / pictureHeight;
+  const scaleX = width / picture.width;
+  const scaleY = height / picture.height;
   const out = new Float32Array(length + 1);
   for (let k = 0; k < length; k++) {
     const t = start + k;
@@ -112,7 +111,7 @@ function mappedAlong(
 }
 
 /** The most convincing single stretch of a line: the largest sum of step evidence above a modest bar (Kadane 1984). */
-export function strongestStretch({ step, length }: LineEvidence): number {
+export function bestSegment({ step, length }: LineProfile): number {
   let best = 0;
   let running = 0;
   for (let k = 0; k < length; k++) {
@@ -142,7 +141,7 @@ function clipToFrame({ nx, ny, rho }: Line, width: number, height: number): [num
 }
 
 /** The mean over a stretch of the line, positions in px; null where no part of it is in the picture. */
-export function meanOver(evidence: LineEvidence, sums: Float32Array, from: number, to: number): number | null {
+export function meanOver(evidence: LineProfile, sums: Float32Array, from: number, to: number): number | null {
   const low = Math.min(evidence.length, Math.max(0, Math.round(Math.min(from, to) - evidence.start)));
   const high = Math.min(evidence.length, Math.max(0, Math.round(Math.max(from, to) - evidence.start)));
   return high > low ? (sums[high]! - sums[low]!) / (high - low) : null;

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { ALL_STRAIGHT, STRAIGHT, turnBends, type Bend, type Bends } from '../geometry/bentOutline';
 import type { Point } from '../geometry/point';
 import { turnQuad, type Quad } from '../geometry/quad';
-import { sheetDoubt } from './sheetDoubt';
+import { developabilityResidual } from './developability';
 
 const WIDTH = 3000;
 const HEIGHT = 4000;
@@ -39,7 +39,8 @@ function shoot({ tiltX, tiltY, lift }: Shot): { quad: Quad; bends: Bends } {
   return { quad, bends: bends as unknown as Bends };
 }
 
-const doubt = ({ quad, bends }: { quad: Quad; bends: Bends }): number => sheetDoubt(quad, bends, WIDTH, HEIGHT);
+const doubt = ({ quad, bends }: { quad: Quad; bends: Bends }): number =>
+  developabilityResidual(quad, bends, WIDTH, HEIGHT);
 const bow = (u: number): number => 0.1 * Math.sin(Math.PI * u);
 const bowed = shoot({ tiltX: 0.3, tiltY: 0.1, lift: bow });
 
