@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import { bytesOf } from '../core/imaging/layers/codedPage';
 import { CODINGS } from '../core/imaging/layers/codedPage';
 import { bindWithin } from '../core/work/pdf/bindWithin';
-import { greyOf, inkSimilarity } from '../core/imaging/layers/layersLikeness';
+import { greyOf, inkSimilarity } from '../core/imaging/layers/layerSimilarity';
 import { renderCoded } from '../core/work/render/renderCoded';
 import { isBilevel, type Finish } from '../core/imaging/finish/finishSettings';
 import { bindPdf } from '../core/work/pdf/bindPdf';

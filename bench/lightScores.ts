@@ -10,7 +10,7 @@ const RIM = 0.012;
 const RULED_LEVELS = 4;
 
 const grown = (plane: Float32Array, { width, height }: PixelImage, radius: number): Float32Array =>
-  extremeFilter(plane, width, height, radius, 'largest');
+  extremeFilter(plane, width, height, { extreme: 'largest', radius });
 const maskOf = (image: PixelImage, test: (i: number) => boolean): Float32Array =>
   Float32Array.from({ length: image.width * image.height }, (_, i) => (test(i) ? 1 : 0));
 

@@ -13,6 +13,7 @@ import { createTimers } from '../../src/data/timers';
 import { createEngine, type Engine, type RunningEngine } from '../../src/engine/createEngine';
 import type { FromWorker, JobRequest, ToWorker } from '../../src/jobs/jobProtocol';
 import type { FaultyNetwork } from './faultyNetwork';
+import { ALL_STRAIGHT } from '../../core/imaging/geometry/bentOutline';
 
 /** Waits of minutes take milliseconds here. */
 const TIME_SCALE = 1 / 1500;
@@ -191,7 +192,11 @@ class ScriptedWorker {
       return;
     }
     if (request.kind === 'find') {
-      const recipe = recipeOf(wholePicture(width, height), 'found', 0.9, request.finish, request.pageKind);
+      const recipe = recipeOf(
+        { corners: wholePicture(width, height), bends: ALL_STRAIGHT, by: 'found', confidence: 0.9 },
+        request.finish,
+        request.pageKind,
+      );
       const verdict = {
         findings: [],
         edgeWidthMm: null,

@@ -73,7 +73,7 @@ describe('a colour picture', () => {
 
   it('is the mean of each pixel with its neighbours when smoothed, on the border too', () => {
     const lightness = Float32Array.from({ length: 7 * 5 }, (_, i) => (i * 37) % 101);
-    const expected = boxBlur(lightness, 7, 5, 1, 1);
+    const expected = boxBlur(lightness, 7, 5, { radius: 1 });
     channel(
       smoothPicture(
         colourless(7, 5, (at) => lightness[at]!, ws()),

@@ -1,7 +1,7 @@
 import type { PixelImage } from '../raster/pixelImage';
 import { adjustTones } from './adjustTones';
 import { board } from './board';
-import { cleanBorder } from './cleanRim';
+import { cleanBorder } from './cleanBorder';
 import { daylight } from './daylight';
 import type { Finish, LightSettings } from './finishSettings';
 import type { PageLight } from './pageLight';

@@ -1,6 +1,6 @@
 import { lumaOf } from '../raster/lightness';
 import { estimatePaperField } from '../light/paperField';
-import { forEachGainRow, toneRow } from '../light/paperShare';
+import { forEachGainRow } from '../light/gainRows';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { PageLight } from './pageLight';
 import { quantile } from '../raster/quantile';
@@ -40,7 +40,11 @@ function evenOut({ page, field }: Pick<PageLight, 'page' | 'field'>): PixelImage
     (_, i) => 255 * Math.min(1, Math.max(0, (i / STEPS - BLACK_SHARE) / (GHOST_SHARE - BLACK_SHARE))) ** INK_GAMMA,
   );
   forEachGainRow(page, field, STEPS, (y, gains) => {
-    toneRow(data, y * width * channels, channels, gains, tone, out.data, y * width * out.channels, out.channels);
+    let from = y * width * channels;
+    let to = y * width * out.channels;
+    for (let k = 0; k < gains.length; from += channels)
+      for (let c = 0; c < out.channels; c++, k++, to++)
+        out.data[to] = tone[Math.min(STEPS, data[from + c]! * gains[k]!) | 0]!;
   });
   return out;
 }

@@ -1,7 +1,7 @@
-import { divideByBackground } from '../light/paperShare';
+import { divideByBackground } from '../light/divideByBackground';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
-import { sharpeningGain } from './calmness';
+import { sharpeningGain } from './sharpeningGain';
 import type { PageLight } from './pageLight';
 import { pictureWeight } from './pictureWeight';
 import { cellShift, restoreCoverageInto } from './restoreCoverage';

@@ -36,16 +36,28 @@ export function fadeRuledLines(
   const step = Math.max(1, Math.round(Math.max(width, height) / LOOK_LONG_SIDE_PX));
   const w = Math.ceil(width / step);
   const h = Math.ceil(height / step);
-  const plane = meansOfBlocks(depth, width, height, step, w, h);
+  const plane = meansOfBlocks(depth, width, step, w, h);
   const half = Math.max(4, Math.round((RULE_LENGTH / 2) * Math.max(w, h)));
   const breadth = Math.max(1, Math.round(RULE_BREADTH * Math.max(w, h)));
   // what outlasts an opening with a small square is broader than a rule; where two rules cross it is not
-  const broad = extremeFilter(extremeFilter(plane, w, h, breadth, 'smallest'), w, h, breadth, 'largest');
-  const [level, upright] = [true, false].map((across) => {
+  const broad = extremeFilter(
+    plane,
+    w,
+    h,
+    { extreme: 'smallest', radius: breadth },
+    { extreme: 'largest', radius: breadth },
+  );
+  const [level, upright] = (['rows', 'columns'] as const).map((along) => {
     // grain would break the line: along it, means are as good
-    const calm = along(plane, w, h, Math.max(1, half >> 3), across, 'mean');
-    const thick = along(calm, w, h, 1, !across, 'largest');
-    return along(along(thick, w, h, half, across, 'smallest'), w, h, half, across, 'largest');
+    const calm = boxBlur(plane, w, h, { radius: Math.max(1, half >> 3), along });
+    return extremeFilter(
+      calm,
+      w,
+      h,
+      { extreme: 'largest', radius: 1, along: along === 'rows' ? 'columns' : 'rows' },
+      { extreme: 'smallest', radius: half, along },
+      { extreme: 'largest', radius: half, along },
+    );
   }) as [Float32Array, Float32Array];
   const rules = new Float32Array(plane.length);
   for (let i = 0; i < plane.length; i++) {
@@ -68,31 +80,13 @@ export function fadeRuledLines(
 /** A line's depth where it can be a rule's, else 0. */
 const ruleIn = (depth: number): number => (depth >= FAINTEST_RULE && depth <= DARKEST_RULE ? depth : 0);
 
-function meansOfBlocks(
-  depth: Uint8ClampedArray,
-  width: number,
-  height: number,
-  step: number,
-  w: number,
-  h: number,
-): Float32Array {
+/** Means of blocks of step × step pixels: w × h of them. */
+function meansOfBlocks(depth: Uint8ClampedArray, width: number, step: number, w: number, h: number): Float32Array {
   const sums = new Float32Array(w * h);
-  for (let y = 0, i = 0; y < height; y++) {
+  for (let y = 0, i = 0; i < depth.length; y++) {
     const row = Math.floor(y / step) * w;
     for (let x = 0; x < width; x++, i++) sums[row + Math.floor(x / step)]! += depth[i]!;
   }
   for (let i = 0; i < sums.length; i++) sums[i]! /= step * step;
   return sums;
-}
-
-function along(
-  plane: Float32Array,
-  width: number,
-  height: number,
-  radius: number,
-  rows: boolean,
-  what: 'mean' | 'largest' | 'smallest',
-): Float32Array {
-  if (what === 'mean') return boxBlur(plane, width, height, radius, 1, rows ? 'rows' : 'columns');
-  return extremeFilter(plane, width, height, radius, what, rows ? 'rows' : 'columns');
 }

@@ -1,10 +1,10 @@
 import { createRandom } from '../../../demo/random';
 import type { PixelImage } from '../raster/pixelImage';
 import { applyFinish } from './applyFinish';
-import { sharpeningGain } from './calmness';
+import { sharpeningGain } from './sharpeningGain';
 import { flatPageOf, readPageLight } from './pageLight';
-import { cleanBorder } from './cleanRim';
-import { despeckle } from './dropPepper';
+import { cleanBorder } from './cleanBorder';
+import { despeckle } from './despeckle';
 import { lightProblem, PLAIN_LIGHT, type Finish, type LightSettings } from './finishSettings';
 import { suggestFinish } from './suggestFinish';
 

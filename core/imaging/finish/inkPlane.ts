@@ -1,4 +1,4 @@
-import { normaliseLightness, PAPER_LEVEL } from '../light/paperShare';
+import { normaliseLightness, PAPER_LEVEL } from '../light/normaliseLightness';
 import { withWorkspace, type ClampedSlot } from '../kernels/workspace';
 import { fadeRuledLines } from './fadeRules';
 import type { PageLight } from './pageLight';

@@ -1,5 +1,5 @@
 import { fieldCells } from '../light/fieldCells';
-import { PAPER_LEVEL } from '../light/paperShare';
+import { PAPER_LEVEL } from '../light/normaliseLightness';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { PageLight } from './pageLight';
 import { settingsAt, sizeBesideFile } from './smallCopy';

@@ -1,16 +1,16 @@
 import type { IlluminationField } from '../light/illuminationField';
 import { boxBlur } from '../raster/boxBlur';
 
-/** Share of the page from which things together count as a picture, and not as a banner or a filled box. */
+/** Share of the page from which what lies on it counts as a picture, and not as a banner or a filled box. */
 const LEAST_SHARE = 0.01;
 const FEATHER_PX = 4;
 
 /**
  * How much each place of the field belongs to a picture on the page, 0 to 1 with soft rims; null where there is none.
  */
-export function pictureWeight({ nonPaper: things, width, height }: IlluminationField): Float32Array | null {
+export function pictureWeight({ nonPaper, width, height }: IlluminationField): Float32Array | null {
   let covered = 0;
-  for (const thing of things) covered += thing;
-  if (covered < LEAST_SHARE * things.length) return null;
-  return boxBlur(Float32Array.from(things), width, height, FEATHER_PX, 2);
+  for (const covering of nonPaper) covered += covering;
+  if (covered < LEAST_SHARE * nonPaper.length) return null;
+  return boxBlur(Float32Array.from(nonPaper), width, height, { radius: FEATHER_PX, passes: 2 });
 }

@@ -1,14 +1,14 @@
 import { fieldCells } from '../light/fieldCells';
 import { withWorkspace } from '../kernels/workspace';
-import { PAPER_LEVEL } from '../light/paperShare';
+import { PAPER_LEVEL } from '../light/normaliseLightness';
 import { boxBlur } from '../raster/boxBlur';
 import { samplePositions, samplePositionSlots } from '../raster/enlargePlane';
 import { extremeFilter } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { sharpeningGain } from './calmness';
+import { sharpeningGain } from './sharpeningGain';
 import type { PageLight } from './pageLight';
 import { settingsAt, sizeBesideFile } from './smallCopy';
-import { despeckle } from './dropPepper';
+import { despeckle } from './despeckle';
 import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
 
 /*
@@ -136,7 +136,9 @@ function thresholds({ width, height, depth }: InkPlane, { field }: PageLight): O
   const long = Math.max(width, height);
   const block = Math.max(1, Math.round(long / 900));
   const nearby = darkestNearby(depth, width, height, block, Math.max(1, Math.round((NEAR_RADIUS * long) / block)));
-  const around = boxBlur(Float32Array.from(depth), width, height, Math.max(1, Math.round(CREST_RADIUS * long)), 1);
+  const around = boxBlur(Float32Array.from(depth), width, height, {
+    radius: Math.max(1, Math.round(CREST_RADIUS * long)),
+  });
   const { columnOf, rowOf } = fieldCells({ width, height }, field);
   const floor = new Uint8Array(width * height);
   const crest = new Uint8Array(width * height);
@@ -173,5 +175,5 @@ function darkestNearby(
       if (depth[i]! > most[at]!) most[at] = depth[i]!;
     }
   }
-  return { width: w, data: extremeFilter(most, w, h, radius, 'largest') };
+  return { width: w, data: extremeFilter(most, w, h, { extreme: 'largest', radius }) };
 }

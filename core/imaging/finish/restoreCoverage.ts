@@ -1,5 +1,5 @@
 import { withWorkspace } from '../kernels/workspace';
-import type { AbsorbedLight } from '../light/paperShare';
+import type { AbsorbedLight } from '../light/divideByBackground';
 import { boxBlur } from '../raster/boxBlur';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
@@ -55,7 +55,7 @@ interface InkCells {
 const inkCells = ({ width, height, shift, sums }: AbsorbedLight): InkCells => ({
   width,
   shift,
-  planes: coloursOf(sums.map((plane) => boxBlur(plane, width, height, shift === 2 ? 1 : 2, 1))),
+  planes: coloursOf(sums.map((plane) => boxBlur(plane, width, height, { radius: shift === 2 ? 1 : 2 }))),
 });
 
 function depthOf({ width, height, channels, data }: PixelImage): Uint8ClampedArray<ArrayBuffer> {

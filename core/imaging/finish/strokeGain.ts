@@ -1,4 +1,4 @@
-import { sharpeningGain } from './calmness';
+import { sharpeningGain } from './sharpeningGain';
 import type { PageLight } from './pageLight';
 import { settingsAt, sizeBesideFile } from './smallCopy';
 

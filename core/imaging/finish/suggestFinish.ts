@@ -1,4 +1,4 @@
-import { forEachGainRow } from '../light/paperShare';
+import { forEachGainRow } from '../light/gainRows';
 import { fitLongSide } from '../raster/resizeByArea';
 import type { PageLight } from './pageLight';
 import type { Finish } from './finishSettings';

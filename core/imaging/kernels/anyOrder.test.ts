@@ -8,9 +8,11 @@ import { restoreCoverageInto } from '../finish/restoreCoverage';
 import { flattenPage } from '../flatten/flattenPage';
 import { encodeJbig2 } from '../jbig2/jbig2';
 import { countDarker, inkWhere, inkDepthOf } from '../layers/inkDepth';
-import { findStrokes, separateLayers } from '../layers/takeApart';
+import { findStrokes } from '../layers/findStrokes';
+import { separateLayers } from '../layers/separateLayers';
 import { estimatePaperField } from '../light/paperField';
-import { divideByBackground, normaliseLightness } from '../light/paperShare';
+import { divideByBackground } from '../light/divideByBackground';
+import { normaliseLightness } from '../light/normaliseLightness';
 import { deconvolveMotionBlur } from '../motion-blur/deconvolveMotionBlur';
 import { boxBlur } from '../raster/boxBlur';
 import { enlargePlane } from '../raster/enlargePlane';
@@ -52,7 +54,7 @@ const field = estimatePaperField(photo);
 const white = { below: 1, least: 0.98, most: 1 };
 
 const WORK: Readonly<Record<string, () => unknown>> = {
-  boxBlur: () => boxBlur(plane, WIDTH, HEIGHT, 5, 2),
+  boxBlur: () => boxBlur(plane, WIDTH, HEIGHT, { radius: 5, passes: 2 }),
   guidedSmooth: () => guidedSmooth(plane, WIDTH, HEIGHT, 3, 0.03),
   enlargePlane: () => enlargePlane(plane, WIDTH, HEIGHT, 500, 400),
   halveImage: () => halveImage(photo),
@@ -68,8 +70,8 @@ const WORK: Readonly<Record<string, () => unknown>> = {
   findLiveOutline: () => findLiveOutline(photo),
   readUpright: () => readUpright(photo),
   flattenPage: () => flattenPage(photo, { corners, sheet: null }, { width: 200, height: 160 }),
-  lightnessShare: () => normaliseLightness(photo, field),
-  divideByPaper: () => divideByBackground(photo, field, white, 2),
+  normaliseLightness: () => normaliseLightness(photo, field),
+  divideByBackground: () => divideByBackground(photo, field, white, 2),
   deconvolveMotionBlur: () => deconvolveMotionBlur(photo, field, { lengthPx: 6, angleRad: 0.4 }),
   restoreCoverageInto: () => {
     const { lit, absorbed: missing } = divideByBackground(photo, field, white, 2);
@@ -86,7 +88,7 @@ const WORK: Readonly<Record<string, () => unknown>> = {
   tonesOf: () => inkDepthOf(photo),
   inkWhere: () => inkWhere(greys, greys, 30, 0.5),
   countDarker: () => countDarker(greys, 100),
-  takeApart: () => separateLayers(photo, 2, findStrokes(photo)),
+  separateLayers: () => separateLayers(photo, 2, findStrokes(photo)),
 };
 const names = Object.keys(WORK);
 

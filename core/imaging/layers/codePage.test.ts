@@ -4,8 +4,9 @@ import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { codePage } from './codePage';
 import { bytesOf } from './codedPage';
 import { CODINGS } from './codedPage';
-import { layerSimilarity } from './layersLikeness';
-import { inkRows, separateLayers } from './takeApart';
+import { layerSimilarity } from './layerSimilarity';
+import { inkRows } from './inkRows';
+import { separateLayers } from './separateLayers';
 
 /** A page with writing in two inks, drawn by a library that blurs edges as a lens does. */
 async function written(extra = ''): Promise<PixelImage> {
@@ -27,7 +28,7 @@ async function written(extra = ''): Promise<PixelImage> {
 const PICTURE =
   '<defs><linearGradient id="g"><stop offset="0" stop-color="#000"/><stop offset="0.5" stop-color="#7ac"/><stop offset="1" stop-color="#322"/></linearGradient></defs><rect x="120" y="300" width="420" height="330" fill="url(#g)"/>';
 
-describe('takeApart', () => {
+describe('separateLayers', () => {
   it('finds the inks by colour and paints the page as it was', async () => {
     const page = await written();
     const layers = separateLayers(page, 2);

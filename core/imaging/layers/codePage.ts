@@ -4,8 +4,11 @@ import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { encodeJbig2, encodeJbig2Rows } from '../jbig2/jbig2';
 import { inkDepthOf } from './inkDepth';
-import { layerSimilarity } from './layersLikeness';
-import { findStrokes, inkRows, separateLayers, type PageLayers, type Tones } from './takeApart';
+import { layerSimilarity } from './layerSimilarity';
+import { findStrokes, type Tones } from './findStrokes';
+import { inkRows } from './inkRows';
+import { separateLayers } from './separateLayers';
+import type { PageLayers } from './pageLayers';
 import type { CodedLayers, CodedPage, CodedPicture, Coding, EncodeJpeg } from './codedPage';
 import { bytesOf } from './codedPage';
 

@@ -1,4 +1,4 @@
-import type { Box } from './takeApart';
+import type { PixelBox } from './pixelBox';
 import type { Rgb } from './inkColours';
 import type { PixelImage } from '../raster/pixelImage';
 
@@ -19,8 +19,8 @@ export interface CodedLayers {
   readonly width: number;
   readonly height: number;
   readonly background: { readonly bytes: Uint8Array; readonly width: number; readonly height: number } | null;
-  readonly inks: readonly { readonly colour: Rgb; readonly box: Box; readonly bytes: Uint8Array }[];
-  readonly pictures: readonly { readonly box: Box; readonly bytes: Uint8Array }[];
+  readonly inks: readonly { readonly colour: Rgb; readonly box: PixelBox; readonly bytes: Uint8Array }[];
+  readonly pictures: readonly { readonly box: PixelBox; readonly bytes: Uint8Array }[];
 }
 
 /** How finely a page is coded. */

@@ -1,5 +1,5 @@
 // AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
-// Loops over finished pages, most of which are white: inkDepth.ts, takeApart.ts and ../finish/inkPlane.ts. Samples are bytes.
+// Loops over finished pages, most of which are white: inkDepth.ts, pageBackground.ts and ../finish/inkPlane.ts. Samples are bytes.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 

@@ -10,7 +10,7 @@ import { fitLongSide } from '../raster/resizeByArea';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { fillMasked } from './fillMasked';
-import { quantile } from '../raster/quantile';
+import { findNonPaper, STROKE_RADIUS_PX } from './nonPaperMask';
 
 /*
  * How much light, and of which colour, the bare paper would send back at every place of the page.
@@ -28,16 +28,8 @@ import { quantile } from '../raster/quantile';
 /** The coarse copy has one size for preview and final, so both get the same field; the fine one is the page halved until it is no longer than this. */
 const COARSE_LONG_SIDE_PX = 480;
 const FIELD_LONG_SIDE_PX = 1400;
-const STROKE_RADIUS_PX = 6;
 /** Of the fine copy's long side: 2 mm of A4. */
 const FINE_STROKE_RADIUS = 0.0067;
-const ENVELOPE_RADIUS_PX = 110;
-/** Below this share of the brightest paper nearby a dark place is a thing, not a shadow (8-bit values, not light). */
-const DARKEST_SHADOW = 0.38;
-/** A place is a thing, whatever is written on it, where so much of what is around it is that dark. */
-const MOSTLY_DARK = 0.45;
-/** Colour difference from the paper around it, as a share of brightness, that no shadow makes. */
-const COLOUR_OF_THINGS = 0.11;
 /** Relative change of the field per coarse px where a shadow's edge begins to be followed, and where it wholly is. */
 const STEEP_FROM = 0.008;
 const STEEP_TO = 0.03;
@@ -77,16 +69,16 @@ export function estimateIlluminationField(page: PixelImage, covered: PixelImage 
     for (let i = 0; i < large.length; i++) large[i] = Math.max(1, large[i]! * follow[i]!);
     return large;
   });
-  const things = new Uint8Array(width * height);
+  const nonPaper = new Uint8Array(width * height);
   if (coarse.nonPaper.includes(1)) {
     const { columnOf, rowOf } = fieldCells(fine, coarse);
     for (let y = 0, to = 0; y < height; y++)
-      for (let x = 0; x < width; x++, to++) things[to] = coarse.nonPaper[rowOf[y]! + columnOf[x]!]!;
+      for (let x = 0; x < width; x++, to++) nonPaper[to] = coarse.nonPaper[rowOf[y]! + columnOf[x]!]!;
   }
   releaseBuffers(follow, ...coarse.planes);
   if (small !== fine) releaseBuffers(small.data);
   if (fine !== page) releaseBuffers(fine.data);
-  return { width, height, planes, nonPaper: things };
+  return { width, height, planes, nonPaper };
 }
 
 function coarseField({ width, height, channels, data }: PixelImage, covered: PixelImage | null): IlluminationField {
@@ -97,12 +89,12 @@ function coarseField({ width, height, channels, data }: PixelImage, covered: Pix
     return plane;
   });
   const closed = planes.map((plane) => closePlane(plane, width, height, STROKE_RADIUS_PX));
-  const things = findThings(planes, closed, width, height);
-  if (covered !== null) for (let i = 0; i < things.length; i++) if (covered.data[i]! > 0) things[i] = 1;
+  const nonPaper = findNonPaper(planes, closed, width, height);
+  if (covered !== null) for (let i = 0; i < nonPaper.length; i++) if (covered.data[i]! > 0) nonPaper[i] = 1;
   const lit = closed.map((plane) =>
-    boxBlur(fillMasked(plane, things, width, height), width, height, 2, 1).map((v) => Math.max(1, v)),
+    boxBlur(fillMasked(plane, nonPaper, width, height), width, height, { radius: 2 }).map((v) => Math.max(1, v)),
   );
-  return { width, height, planes: lit, nonPaper: things };
+  return { width, height, planes: lit, nonPaper };
 }
 
 /** What the coarse field is to be multiplied by, at the fine copy's size: 1 but at shadow edges. */
@@ -118,7 +110,7 @@ function followShadowEdges(fine: PixelImage, coarse: IlluminationField): Float32
   const large = enlargePlane(lightness, coarse.width, coarse.height, width, height);
   for (let i = 0; i < ratio.length; i++) ratio[i]! /= Math.max(1, large[i]!);
   // noise lifts what was closed by another amount: on the whole the two must agree
-  const bias = boxBlur(ratio, width, height, 24, 2);
+  const bias = boxBlur(ratio, width, height, { radius: 24, passes: 2 });
   const weight = enlargePlane(steepness, coarse.width, coarse.height, width, height);
   for (let i = 0; i < out.length; i++)
     if (weight[i]! > 0)
@@ -127,8 +119,8 @@ function followShadowEdges(fine: PixelImage, coarse: IlluminationField): Float32
   return out;
 }
 
-/** 0 where the field is even, 1 where it is as steep as a shadow's edge; 0 beside things. */
-function steepnessOf(lightness: Float32Array, { width, height, nonPaper: things }: IlluminationField): Float32Array {
+/** 0 where the field is even, 1 where it is as steep as a shadow's edge; 0 beside what is no paper. */
+function steepnessOf(lightness: Float32Array, { width, height, nonPaper }: IlluminationField): Float32Array {
   const reach = 2;
   const steep = new Float32Array(lightness.length);
   for (let y = reach; y < height - reach; y++) {
@@ -140,8 +132,8 @@ function steepnessOf(lightness: Float32Array, { width, height, nonPaper: things 
       steep[i] = Math.min(1, Math.max(0, (relative - STEEP_FROM) / (STEEP_TO - STEEP_FROM)));
     }
   }
-  const spread = boxBlur(steep, width, height, 2, 2).map((v) => Math.min(1, 2.5 * v));
-  const clear = boxBlur(Float32Array.from(things), width, height, 3, 1);
+  const spread = boxBlur(steep, width, height, { radius: 2, passes: 2 }).map((v) => Math.min(1, 2.5 * v));
+  const clear = boxBlur(Float32Array.from(nonPaper), width, height, { radius: 3 });
   return spread.map((v, i) => (v < 0.05 ? 0 : v * Math.max(0, 1 - 4 * clear[i]!)));
 }
 
@@ -152,79 +144,4 @@ export function meanLightness(planes: readonly Float32Array[]): Float32Array {
   const out = new Float32Array(r.length);
   for (let i = 0; i < out.length; i++) out[i] = lumaOf(r[i]!, g[i]!, b[i]!);
   return out;
-}
-
-/** 1 where the closed picture shows a thing and not paper. */
-function findThings(
-  planes: readonly Float32Array[],
-  closed: readonly Float32Array[],
-  width: number,
-  height: number,
-): Uint8Array {
-  const lightness = meanOf(closed);
-  const envelope = closePlane(lightness, width, height, ENVELOPE_RADIUS_PX);
-  const paper = medianColour(closed, lightness, envelope);
-  const out = new Uint8Array(width * height);
-  for (let i = 0; i < out.length; i++) {
-    const l = lightness[i]!;
-    if (l < DARKEST_SHADOW * envelope[i]!) out[i] = 1;
-    else if (closed.length === 3) {
-      const off = Math.hypot(
-        closed[0]![i]! / (l + 1) - paper[0]!,
-        closed[1]![i]! / (l + 1) - paper[1]!,
-        closed[2]![i]! / (l + 1) - paper[2]!,
-      );
-      if (off > COLOUR_OF_THINGS && l < 0.93 * envelope[i]!) out[i] = 1;
-    }
-  }
-  // pale writing on a dark box closes to a grey that passes for shadow; more of the box is dark all the same
-  const dark = boxBlur(
-    meanOf(planes).map((l, i) => (l < DARKEST_SHADOW * envelope[i]! ? 1 : 0)),
-    width,
-    height,
-    STROKE_RADIUS_PX,
-    1,
-  );
-  for (let i = 0; i < out.length; i++) if (dark[i]! > MOSTLY_DARK) out[i] = 1;
-  return out.includes(1) ? grow(out, width, height) : out;
-}
-
-function meanOf(planes: readonly Float32Array[]): Float32Array {
-  if (planes.length === 1) return planes[0]!;
-  const [r, g, b] = planes as [Float32Array, Float32Array, Float32Array];
-  const out = new Float32Array(r.length);
-  for (let i = 0; i < out.length; i++) out[i] = (r[i]! + g[i]! + b[i]!) / 3;
-  return out;
-}
-
-/** A thing's blurred rim is neither thing nor paper. */
-function grow(mask: Uint8Array, width: number, height: number): Uint8Array {
-  const out = mask.slice();
-  const reach = STROKE_RADIUS_PX / 2;
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      if (mask[y * width + x] === 0) continue;
-      for (let dy = -reach; dy <= reach; dy++) {
-        for (let dx = -reach; dx <= reach; dx++) {
-          const xx = x + dx;
-          const yy = y + dy;
-          if (xx >= 0 && yy >= 0 && xx < width && yy < height) out[yy * width + xx] = 1;
-        }
-      }
-    }
-  }
-  return out;
-}
-
-/** The paper's colour as channel over mean, from the brighter half of the page. */
-function medianColour(closed: readonly Float32Array[], lightness: Float32Array, envelope: Float32Array): number[] {
-  const bright: number[] = [];
-  for (let i = 0; i < lightness.length; i += 7) if (lightness[i]! > 0.75 * envelope[i]!) bright.push(i);
-  return closed.map((plane) =>
-    quantile(
-      Float32Array.from(bright, (i) => plane[i]! / (lightness[i]! + 1)),
-      0.5,
-      1,
-    ),
-  );
 }

@@ -3,7 +3,7 @@ import type { PageShape } from '../flatten/flattenPage';
 import { photoToPage } from '../flatten/placeOnPage';
 import { distance } from '../geometry/point';
 import { estimateIlluminationField, type IlluminationField } from '../light/illuminationField';
-import { forEachGainRow } from '../light/paperShare';
+import { forEachGainRow } from '../light/gainRows';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { Mend } from './mend';
 import { quantile } from '../raster/quantile';
@@ -21,6 +21,8 @@ import { quantile } from '../raster/quantile';
 const READ_ALONG = 0.04;
 /** Grain further from the median than this is not grain, as a share of the paper. */
 const GRAIN = 0.035;
+/** Samples beside a mend below which their median says nothing. */
+const LEAST_SEEN = 4;
 /** A row is a rule where it lies below the paper by more than this. */
 const RULE_FROM = 0.012;
 
@@ -49,11 +51,11 @@ export interface MendedPage {
 
 /** The field of the page once it is mended: what was covered is paper now. */
 function withoutCovered(field: IlluminationField, mask: PixelImage): IlluminationField {
-  const things = field.nonPaper.slice();
+  const nonPaper = field.nonPaper.slice();
   const { columnOf, rowOf } = fieldCells(field, mask);
   for (let y = 0, i = 0; y < field.height; y++)
-    for (let x = 0; x < field.width; x++, i++) if (mask.data[rowOf[y]! + columnOf[x]!] !== 0) things[i] = 0;
-  return { ...field, nonPaper: things };
+    for (let x = 0; x < field.width; x++, i++) if (mask.data[rowOf[y]! + columnOf[x]!] !== 0) nonPaper[i] = 0;
+  return { ...field, nonPaper };
 }
 
 /** 255 where a brush stroke covers the page; null where none does. */
@@ -171,12 +173,19 @@ function medianRuns(
   const step = rows ? 1 : width;
   for (let line = 0; line < lines; line++) {
     const start = rows ? line * width : line;
+    /** The median of what is seen from one place of the line to another; null where that is too little. */
+    const medianIn = (from: number, to: number): number | null => {
+      const values: number[] = [];
+      for (let k = Math.max(0, from); k < Math.min(length, to); k++)
+        if (data[start + k * step] === 0) values.push(plane[start + k * step]!);
+      return values.length < LEAST_SEEN ? null : quantile(values, 0.5);
+    };
     for (let k = 0; k < length; k++) {
       if (data[start + k * step] === 0) continue;
       let end = k;
       while (end < length && data[start + end * step] !== 0) end++;
-      const before = medianOf(plane, data, start, step, k - reach, k, length);
-      const after = medianOf(plane, data, start, step, end, end + reach, length);
+      const before = medianIn(k - reach, k);
+      const after = medianIn(end, end + reach);
       for (let j = k; j < end; j++) {
         const at = start + j * step;
         const t = before === null ? 1 : after === null ? 0 : (j - k + 0.5) / (end - k);
@@ -192,20 +201,4 @@ function medianRuns(
     }
   }
   return { medians, mirrors };
-}
-
-function medianOf(
-  plane: Float32Array,
-  mask: Uint8ClampedArray,
-  start: number,
-  step: number,
-  from: number,
-  to: number,
-  length: number,
-): number | null {
-  const values: number[] = [];
-  for (let k = Math.max(0, from); k < Math.min(length, to); k++)
-    if (mask[start + k * step] === 0) values.push(plane[start + k * step]!);
-  if (values.length < 4) return null;
-  return quantile(values, 0.5);
 }

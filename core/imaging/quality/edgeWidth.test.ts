@@ -15,7 +15,7 @@ function written(radius: number, along: 'rows' | 'columns' | 'both' = 'both', no
   for (let y = 20; y < HEIGHT - 20; y += 24)
     for (let x = 20; x < WIDTH - 20; x += random.whole(14, 40))
       for (let j = 0; j < 9; j++) plane.fill(45, (y + j) * WIDTH + x, (y + j) * WIDTH + x + 6);
-  if (radius > 0) plane = boxBlur(plane, WIDTH, HEIGHT, radius, 2, along === 'both' ? undefined : along);
+  if (radius > 0) plane = boxBlur(plane, WIDTH, HEIGHT, { radius, passes: 2, along });
   return {
     width: WIDTH,
     height: HEIGHT,

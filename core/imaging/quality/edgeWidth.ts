@@ -90,17 +90,15 @@ function steepestIn(
         }
       }
     }
-    return at === null ? null : widthAt(light, at[0], at[1], dx, dy, leastContrast);
+    return at === null ? null : widthAt(light, at, [dx, dy], leastContrast);
   });
 }
 
 /** Walks from the steepest place to both ends of the edge; its contrast over its mean slope in the middle. */
 function widthAt(
   light: (x: number, y: number) => number,
-  x: number,
-  y: number,
-  dx: number,
-  dy: number,
+  [x, y]: readonly [number, number],
+  [dx, dy]: readonly [number, number],
   leastContrast: number,
 ): number | null {
   const at = (k: number): number => light(x + k * dx, y + k * dy);

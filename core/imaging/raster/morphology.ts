@@ -3,42 +3,33 @@ import { withWorkspace } from '../kernels/workspace';
 /** Largest (dilate) or smallest (erode) value of a (2r+1)×(2r+1) square around each sample; beyond the border nothing counts. */
 export type Extreme = 'largest' | 'smallest';
 
+export interface ExtremeFilter {
+  readonly extreme: Extreme;
+  /** In px, at least 1: of a square of 2 × radius + 1. */
+  readonly radius: number;
+  /** Rows or columns alone make the square a line. */
+  readonly along?: 'both' | 'rows' | 'columns';
+}
+
 /**
  * Flat grey morphology with a square, rows then columns.
  * Method: windows that double in size, so a span of n takes log2 n comparisons a sample, four samples at a time in
  * WebAssembly; the smallest of values is the largest of their negatives.
- * @param plane - width × height samples
- * @param radius - in px, at least 1
- * @param along - rows or columns alone make the square a line
+ * @param plane - width × height samples, left as they are
+ * @param filters - one after another
  */
-export function extremeFilter(
+export const extremeFilter = (
   plane: Float32Array,
   width: number,
   height: number,
-  radius: number,
-  extreme: Extreme,
-  along: 'both' | 'rows' | 'columns' = 'both',
-): Float32Array {
-  return filtered(plane, width, height, radius, [extreme], along);
-}
-
-/** Closing: fills dark details narrower than the square, and leaves the edges of larger things where they are. */
-export const closePlane = (plane: Float32Array, width: number, height: number, radius: number): Float32Array =>
-  filtered(plane, width, height, radius, ['largest', 'smallest'], 'both');
-
-function filtered(
-  plane: Float32Array,
-  width: number,
-  height: number,
-  radius: number,
-  extremes: readonly Extreme[],
-  along: 'both' | 'rows' | 'columns',
-): Float32Array {
-  return withWorkspace((ws) => {
+  ...filters: readonly ExtremeFilter[]
+): Float32Array =>
+  withWorkspace((ws) => {
     const { kernels } = ws;
     const samples = ws.of(plane);
-    const lines = ws.f32(4 * (Math.max(width, height) + 4 * (2 * radius + 1) + 16));
-    for (const extreme of extremes) {
+    const largest = Math.max(...filters.map(({ radius }) => radius));
+    const lines = ws.f32(4 * (Math.max(width, height) + 4 * (2 * largest + 1) + 16));
+    for (const { extreme, radius, along = 'both' } of filters) {
       if (extreme === 'smallest') kernels.negatePlane(samples.at, plane.length);
       if (along !== 'columns') kernels.largestAlongRows(samples.at, width, height, radius, lines.at);
       if (along !== 'rows') kernels.largestAlongColumns(samples.at, width, height, radius, lines.at);
@@ -46,7 +37,10 @@ function filtered(
     }
     return samples.copy();
   });
-}
+
+/** Closing: fills dark details narrower than the square, and leaves the edges of larger things where they are. */
+export const closePlane = (plane: Float32Array, width: number, height: number, radius: number): Float32Array =>
+  extremeFilter(plane, width, height, { extreme: 'largest', radius }, { extreme: 'smallest', radius });
 
 /**
  * extremeFilter's largest, of bytes: a quarter of the memory, and faster.

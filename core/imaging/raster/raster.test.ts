@@ -140,7 +140,7 @@ describe('morphology', () => {
         fc.integer({ min: 1, max: 4 }),
         (values, radius) => {
           const plane = Float32Array.from(values);
-          const got = extremeFilter(plane, 7, 5, radius, 'largest');
+          const got = extremeFilter(plane, 7, 5, { extreme: 'largest', radius });
           for (let y = 0; y < 5; y++) {
             for (let x = 0; x < 7; x++) {
               let most = -Infinity;
@@ -167,7 +167,7 @@ describe('morphology', () => {
           const random = createRandom(seed);
           const bytes = Uint8ClampedArray.from({ length: width * height }, () => 255 * random.next());
           expect([...largestByteAround(bytes, width, height, radius)]).toEqual([
-            ...extremeFilter(Float32Array.from(bytes), width, height, radius, 'largest'),
+            ...extremeFilter(Float32Array.from(bytes), width, height, { extreme: 'largest', radius }),
           ]);
         },
       ),
@@ -189,9 +189,10 @@ describe('morphology', () => {
   it('along rows or columns alone looks no further, and the smallest mirrors the largest', () => {
     const random = createRandom(5);
     const plane = Float32Array.from({ length: 23 * 31 }, () => Math.floor(255 * random.next()));
-    const both = extremeFilter(extremeFilter(plane, 23, 31, 3, 'largest', 'rows'), 23, 31, 3, 'largest', 'columns');
-    expect(both).toEqual(extremeFilter(plane, 23, 31, 3, 'largest'));
-    const rows = extremeFilter(plane, 23, 31, 2, 'smallest', 'rows');
+    const largest = { extreme: 'largest', radius: 3 } as const;
+    const both = extremeFilter(plane, 23, 31, { ...largest, along: 'rows' }, { ...largest, along: 'columns' });
+    expect(both).toEqual(extremeFilter(plane, 23, 31, largest));
+    const rows = extremeFilter(plane, 23, 31, { extreme: 'smallest', radius: 2, along: 'rows' });
     for (const [x, y] of [
       [0, 0],
       [11, 15],

@@ -108,7 +108,9 @@ function evenInk(data: Float32Array, width: number, x0: number, y0: number): Flo
   const n = CROP_PX;
   const crop = new Float32Array(n * n);
   for (let y = 0; y < n; y++) crop.set(data.subarray((y0 + y) * width + x0, (y0 + y) * width + x0 + n), y * n);
-  const field = boxBlur(extremeFilter(crop, n, n, DILATE_PX, 'largest'), n, n, BLUR_PX, 1);
+  const field = boxBlur(extremeFilter(crop, n, n, { extreme: 'largest', radius: DILATE_PX }), n, n, {
+    radius: BLUR_PX,
+  });
   const ink = crop.map((v, i) => Math.min(1, Math.max(0, 1 - v / Math.max(20, field[i]!))));
   const most = Math.max(0.15, quantile(ink, 0.97));
   return ink.map((v) => Math.min(1.5, v / most));

@@ -142,65 +142,75 @@ const created = ({ handInId, title, paper, atMs }: CreateHandIn): HandIn => ({
 function changed(handIn: HandIn, operation: Exclude<Operation, CreateHandIn | DeleteHandIn>): HandIn {
   switch (operation.kind) {
     case 'changeHandIn':
-      return {
-        ...handIn,
-        title: operation.title ?? handIn.title,
-        paper: operation.paper ?? handIn.paper,
-        binding: operation.binding ?? handIn.binding,
-        assignmentId: operation.assignmentId === undefined ? handIn.assignmentId : operation.assignmentId,
-        removedAtMs: operation.removed === undefined ? handIn.removedAtMs : operation.removed ? operation.atMs : null,
-      };
-    case 'addPage': {
-      if (handIn.deletedPageIds.includes(operation.pageId) || handIn.pages.some((page) => page.id === operation.pageId))
-        return handIn;
-      const after = handIn.pages.findIndex((page) => page.id === operation.afterPageId);
-      const at = operation.afterPageId === null ? 0 : after < 0 ? handIn.pages.length : after + 1;
-      return {
-        ...handIn,
-        pages: handIn.pages.toSpliced(at, 0, {
-          id: operation.pageId,
-          ...sourceOf(operation),
-          leftOut: false,
-          removedAtMs: null,
-          findings: null,
-        }),
-      };
-    }
-    case 'replaceOriginal':
-      return withPage(handIn, operation.pageId, (page) => ({
-        ...page,
-        ...sourceOf(operation),
-        findings: page.originalId === operation.originalId ? page.findings : null,
-      }));
-    case 'setRecipe':
-      return withPage(handIn, operation.pageId, (page) => ({
-        ...page,
-        recipe:
-          operation.fields === undefined
-            ? operation.recipe
-            : withFields(page.recipe, operation.recipe, operation.fields),
-      }));
-    case 'removePage':
-      return withPage(handIn, operation.pageId, (page) => ({ ...page, removedAtMs: operation.atMs }));
-    case 'restorePage':
-      return withPage(handIn, operation.pageId, (page) => ({ ...page, removedAtMs: null }));
+      return withHandInChange(handIn, operation);
+    case 'addPage':
+      return withAddedPage(handIn, operation);
     case 'deletePage':
-      if (handIn.deletedPageIds.includes(operation.pageId)) return handIn;
-      return {
-        ...handIn,
-        pages: handIn.pages.filter(({ id }) => id !== operation.pageId),
-        deletedPageIds: [...handIn.deletedPageIds, operation.pageId],
-      };
-    case 'noteFindings':
-      return withPage(handIn, operation.pageId, (page) =>
-        page.originalId === operation.originalId ? { ...page, findings: operation.findings } : page,
-      );
-    case 'leaveOut':
-      return withPage(handIn, operation.pageId, (page) => ({ ...page, leftOut: operation.leftOut }));
+      return withoutPage(handIn, operation.pageId);
     case 'orderPages':
       return { ...handIn, pages: orderPages(handIn.pages, operation.pageIds) };
     case 'movePage':
       return { ...handIn, pages: movePage(handIn.pages, operation.pageId, operation.afterPageId) };
+    default:
+      return withPage(handIn, operation.pageId, (page) => changedPage(page, operation));
+  }
+}
+
+const withHandInChange = (handIn: HandIn, operation: ChangeHandIn): HandIn => ({
+  ...handIn,
+  title: operation.title ?? handIn.title,
+  paper: operation.paper ?? handIn.paper,
+  binding: operation.binding ?? handIn.binding,
+  assignmentId: operation.assignmentId === undefined ? handIn.assignmentId : operation.assignmentId,
+  removedAtMs: operation.removed === undefined ? handIn.removedAtMs : operation.removed ? operation.atMs : null,
+});
+
+function withAddedPage(handIn: HandIn, operation: AddPage): HandIn {
+  if (handIn.deletedPageIds.includes(operation.pageId) || handIn.pages.some((page) => page.id === operation.pageId))
+    return handIn;
+  const after = handIn.pages.findIndex((page) => page.id === operation.afterPageId);
+  const at = operation.afterPageId === null ? 0 : after < 0 ? handIn.pages.length : after + 1;
+  const page: Page = {
+    id: operation.pageId,
+    ...sourceOf(operation),
+    leftOut: false,
+    removedAtMs: null,
+    findings: null,
+  };
+  return { ...handIn, pages: handIn.pages.toSpliced(at, 0, page) };
+}
+
+const withoutPage = (handIn: HandIn, pageId: string): HandIn =>
+  handIn.deletedPageIds.includes(pageId)
+    ? handIn
+    : {
+        ...handIn,
+        pages: handIn.pages.filter(({ id }) => id !== pageId),
+        deletedPageIds: [...handIn.deletedPageIds, pageId],
+      };
+
+/** A page after an operation that changes nothing but it. */
+function changedPage(
+  page: Page,
+  operation: ReplaceOriginal | SetRecipe | LeaveOut | RemovePage | RestorePage | NoteFindings,
+): Page {
+  switch (operation.kind) {
+    case 'replaceOriginal': {
+      const findings = page.originalId === operation.originalId ? page.findings : null;
+      return { ...page, ...sourceOf(operation), findings };
+    }
+    case 'setRecipe': {
+      const { recipe, fields } = operation;
+      return { ...page, recipe: fields === undefined ? recipe : withFields(page.recipe, recipe, fields) };
+    }
+    case 'removePage':
+      return { ...page, removedAtMs: operation.atMs };
+    case 'restorePage':
+      return { ...page, removedAtMs: null };
+    case 'leaveOut':
+      return { ...page, leftOut: operation.leftOut };
+    case 'noteFindings':
+      return page.originalId === operation.originalId ? { ...page, findings: operation.findings } : page;
   }
 }
 

@@ -37,7 +37,10 @@ export function startRecipes(
   const { left, right, confidence: fold } = splitSpread(photo, corners);
   const reading = readPhoto(photo, corners, focalRatio);
   const half = (side: Quad): Recipe =>
-    setUpright(photo, { ...recipeOf(side, 'found', confidence * fold, finish, 'sheet'), reading });
+    setUpright(photo, {
+      ...recipeOf({ corners: side, bends: ALL_STRAIGHT, by: 'found', confidence: confidence * fold }, finish, 'sheet'),
+      reading,
+    });
   return [half(left), half(right)];
 }
 
@@ -51,7 +54,10 @@ export function recipeFromOutline(
   { finish, kind, focalRatio }: StartOptions,
 ): Recipe {
   const reading = readPhoto(photo, quad, focalRatio);
-  const recipe = setUpright(photo, { ...recipeOf(quad, 'found', confidence, finish, kind, bends), reading });
+  const recipe = setUpright(photo, {
+    ...recipeOf({ corners: quad, bends, by: 'found', confidence }, finish, kind),
+    reading,
+  });
   const whole = wholePicture(photo.width, photo.height).every((p, i) => distance(p, quad[i]!) < 1);
   if (!whole || kind !== 'sheet') return recipe;
   const { quarterTurns } = recipe;

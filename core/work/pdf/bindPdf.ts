@@ -6,6 +6,7 @@ import { FotoplanError } from '../../errors';
 import type { Area, BoundPage, PdfPage } from './boundPage';
 import { addCoverSheet, type CoverSheet } from './coverSheet';
 import { describeFile } from './describeFile';
+import type { CodedPage } from '../../imaging/layers/codedPage';
 import { drawCoded } from './drawCoded';
 import { turnMarks } from '../marks/marks';
 import { drawMarks } from './drawMarks';
@@ -51,31 +52,10 @@ export async function bindPdf(
     .update(new TextEncoder().encode(JSON.stringify([options.title, options.paper, options.cover ?? null])));
   let archival = true;
   for await (const { content, kind, words = [], marks = [] } of pages) {
-    let area: Area;
-    let page: PDFPage;
-    if ('pdf' in content) {
-      archival = false;
-      page = await takeOver(content);
-      sanitisePageInto(page);
-      page.setRotation(degrees((page.getRotation().angle + 90 * content.quarterTurns) % 360));
-      pdf.addPage(page);
-      area = page.getCropBox();
-      fingerprint.update(new TextEncoder().encode(`${content.pdfPage} of ${content.pdf.length}`));
-    } else {
-      const { width, height } = content;
-      const sheet = sheetIn(options, sheetFor(width, height, options.paper, kind));
-      const place = placeOnSheet(width, height, sheet, kind, options.marginMm);
-      page = pdf.addPage([sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM]);
-      area = {
-        x: place.xMm * POINTS_PER_MM,
-        y: place.yMm * POINTS_PER_MM,
-        width: place.widthMm * POINTS_PER_MM,
-        height: place.heightMm * POINTS_PER_MM,
-      };
-      await drawCoded(pdf, page, content, area);
-      for (const bytes of content.coding === 'layers' ? content.inks.map((ink) => ink.bytes) : [content.bytes])
-        fingerprint.update(bytes);
-    }
+    if ('pdf' in content) archival = false;
+    const { page, area } =
+      'pdf' in content ? await addPdfPage(pdf, content, takeOver) : await addPicture(pdf, content, kind, options);
+    for (const bytes of identityOf(content)) fingerprint.update(bytes);
     if (words.length > 0) drawWords(page, words, unseen, area);
     // a page taken over may be shown turned: what is written on it is placed as it is read
     if (marks.length > 0) await drawMarks(page, turnMarks(marks, -page.getRotation().angle / 90), ownFont, area);
@@ -101,6 +81,52 @@ export async function bindPdf(
     firstPage: cover === undefined ? 0 : 1,
   });
   return pdf.save({ addDefaultPage: false });
+}
+
+/** A page of the file, and where on it the content lies, in points. */
+interface AddedPage {
+  readonly page: PDFPage;
+  readonly area: Area;
+}
+
+/** Takes over a page of another PDF, turned as it was asked for. */
+async function addPdfPage(
+  pdf: PDFDocument,
+  content: PdfPage,
+  takeOver: ReturnType<typeof pageTaker>,
+): Promise<AddedPage> {
+  const page = await takeOver(content);
+  sanitisePageInto(page);
+  page.setRotation(degrees((page.getRotation().angle + 90 * content.quarterTurns) % 360));
+  pdf.addPage(page);
+  return { page, area: page.getCropBox() };
+}
+
+/** Lays a picture on a sheet of its own. */
+async function addPicture(
+  pdf: PDFDocument,
+  content: CodedPage,
+  kind: BoundPage['kind'],
+  options: BindOptions,
+): Promise<AddedPage> {
+  const { width, height } = content;
+  const sheet = sheetIn(options, sheetFor(width, height, options.paper, kind));
+  const place = placeOnSheet(width, height, sheet, kind, options.marginMm);
+  const page = pdf.addPage([sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM]);
+  const area = {
+    x: place.xMm * POINTS_PER_MM,
+    y: place.yMm * POINTS_PER_MM,
+    width: place.widthMm * POINTS_PER_MM,
+    height: place.heightMm * POINTS_PER_MM,
+  };
+  await drawCoded(pdf, page, content, area);
+  return { page, area };
+}
+
+/** What of a page's content goes into the file's identifier. */
+function identityOf(content: BoundPage['content']): readonly Uint8Array[] {
+  if ('pdf' in content) return [new TextEncoder().encode(`${content.pdfPage} of ${content.pdf.length}`)];
+  return content.coding === 'layers' ? content.inks.map((ink) => ink.bytes) : [content.bytes];
 }
 
 const sheetIn = ({ sameWidth = false, paper }: BindOptions, sheet: SheetSizeMm): SheetSizeMm =>

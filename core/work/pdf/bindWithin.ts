@@ -46,6 +46,36 @@ const PAGE_BYTES = 1800;
 /** What a coarser coding saves, before it is tried. */
 const HOPED_SAVING = 0.4;
 
+/** The share of all work that is coding; the rest is making the file. */
+const CODING_SHARE = 0.96;
+
+/** Codes pages, and says how much of the work is done: it never goes back, though work may come to be more. */
+function codeWithProgress<P, F>({ code, onProgress }: BindWork<P, F>) {
+  let done = 0;
+  let shown = 0;
+  /** How much is done of each page that is under way. */
+  const underWay = new Map<number, number>();
+  const show = (expected: number): void => {
+    const sum = [...underWay.values()].reduce((all, share) => all + share, done);
+    shown = Math.max(shown, (CODING_SHARE * sum) / expected);
+    onProgress?.(shown);
+  };
+  return {
+    /** Codes one page, which with those already done and others asked for at once makes up `of` codings. */
+    async page(page: number, coding: number, of: number): Promise<WeighedPage<P>> {
+      const result = await code(page, coding, (share) => {
+        underWay.set(page, share);
+        show(of);
+      });
+      underWay.delete(page);
+      done++;
+      show(of);
+      return result;
+    },
+    done: () => done,
+  };
+}
+
 /**
  * Binds pages as sharp as a limit allows: all in the finest coding first; where that is too much, the largest pages get
  * coarser step by step, none two steps before all have taken one. The file is never over the limit.
@@ -58,60 +88,36 @@ export async function bindWithin<P, F>(
   maxBytes: number | null,
   inParts = false,
 ): Promise<BoundResult<F>> {
-  const { pages: count, code, assemble } = work;
-  let done = 0;
-  let shown = 0;
-  /** How much is done of each page that is under way. */
-  const underWay = new Map<number, number>();
-  const show = (expected: number): void => {
-    shown = Math.max(shown, (0.96 * [...underWay.values()].reduce((sum, share) => sum + share, done)) / expected);
-    work.onProgress?.(shown);
-  };
-  const coded = async (page: number, coding: number, expected: number): Promise<WeighedPage<P>> => {
-    const result = await code(page, coding, (share) => {
-      underWay.set(page, share);
-      show(expected);
-    });
-    underWay.delete(page);
-    done++;
-    show(expected);
-    return result;
-  };
+  const coder = codeWithProgress(work);
   /** The coding of each page as it goes into the file; `tried` counts those that came out larger too. */
-  const codings = Array.from({ length: count }, () => 0);
+  const codings = Array.from({ length: work.pages }, () => 0);
   const tried = codings.slice();
-  const pages = await Promise.all(codings.map((_, page) => coded(page, 0, count)));
+  const pages = await Promise.all(codings.map((_, page) => coder.page(page, 0, work.pages)));
+  const limit = maxBytes ?? Infinity;
   let spare = 0;
   for (;;) {
-    const total = pages.reduce((sum, { bytes }) => sum + bytes + PAGE_BYTES, FILE_BYTES + spare);
-    if (maxBytes === null || total <= maxBytes) {
-      const { file, bytes } = await assemble(
-        pages.map(({ page }) => page),
-        null,
-      );
-      if (maxBytes === null || bytes <= maxBytes) {
-        work.onProgress?.(1);
-        return { files: [{ file, first: 0, last: count - 1 }], pageBytes: pages.map((each) => each.bytes), codings };
-      }
-      spare += bytes - total + PAGE_BYTES;
-      continue;
-    }
-    const next = pagesToCoarsen(pages, tried, total - maxBytes);
+    const expected = pages.reduce((sum, { bytes }) => sum + bytes + PAGE_BYTES, FILE_BYTES + spare);
+    const next = expected <= limit ? [] : pagesToCoarsen(pages, tried, expected - limit);
     if (next.length === 0) {
       // what a file needs beside its pages was rather too much: only the file itself can say no
-      const { file, bytes } = await assemble(
+      const { file, bytes } = await work.assemble(
         pages.map(({ page }) => page),
         null,
       );
-      if (bytes > maxBytes) return partsWithin(work, pages, codings, maxBytes, inParts);
-      work.onProgress?.(1);
-      return { files: [{ file, first: 0, last: count - 1 }], pageBytes: pages.map((each) => each.bytes), codings };
+      if (bytes <= limit) {
+        work.onProgress?.(1);
+        const files = [{ file, first: 0, last: work.pages - 1 }];
+        return { files, pageBytes: pages.map((each) => each.bytes), codings };
+      }
+      if (expected > limit) return partsWithin(work, pages, codings, limit, inParts);
+      spare += bytes - expected + PAGE_BYTES;
+      continue;
     }
     for (const page of next) tried[page]!++;
-    const expected = done + next.length;
+    const codingsInAll = coder.done() + next.length;
     await Promise.all(
       next.map(async (page) => {
-        const coarser = await coded(page, tried[page]!, expected);
+        const coarser = await coder.page(page, tried[page]!, codingsInAll);
         // a coarser coding that is larger (it happens to pages that are nearly empty) is not used
         if (coarser.bytes < pages[page]!.bytes) {
           pages[page] = coarser;

@@ -11,7 +11,7 @@ import {
 import type { CodedLayers } from '../../imaging/layers/codedPage';
 import type { CodedPage } from '../../imaging/layers/codedPage';
 import type { Rgb } from '../../imaging/layers/inkColours';
-import type { Box } from '../../imaging/layers/takeApart';
+import type { PixelBox } from '../../imaging/layers/pixelBox';
 import type { Area } from './boundPage';
 
 /** Lays a coded page on a sheet. */
@@ -27,7 +27,7 @@ async function drawLayers(
   { width, height, background, inks, pictures }: CodedLayers,
   area: Area,
 ): Promise<void> {
-  const areaOf = (box: Box): Area => ({
+  const areaOf = (box: PixelBox): Area => ({
     x: area.x + (box.x / width) * area.width,
     y: area.y + (1 - (box.y + box.height) / height) * area.height,
     width: (box.width / width) * area.width,

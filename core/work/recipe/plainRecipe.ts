@@ -1,6 +1,6 @@
 import { PLAIN_LIGHT, type Finish } from '../../imaging/finish/finishSettings';
-import { ALL_STRAIGHT, type Bends } from '../../imaging/geometry/bentOutline';
-import { wholePicture, type Quad } from '../../imaging/geometry/quad';
+import { ALL_STRAIGHT } from '../../imaging/geometry/bentOutline';
+import { wholePicture } from '../../imaging/geometry/quad';
 import { UNREAD } from '../../imaging/photo-reading/photoReading';
 import { RECIPE_VERSION, type Outline, type Recipe } from './recipe';
 import { type PageKind } from '../paper/pageKind';
@@ -14,18 +14,11 @@ export const usualFinish = (kind: PageKind): Finish =>
   kind === 'picture' ? 'asshot' : kind === 'board' ? 'board' : 'daylight';
 
 /** A recipe with nothing decided but where the page is and how it is lit. */
-export const recipeOf = (
-  corners: Quad,
-  by: Outline['by'],
-  confidence: number,
-  finish: Finish,
-  kind: PageKind,
-  bends: Bends = ALL_STRAIGHT,
-): Recipe => ({
+export const recipeOf = (outline: Outline, finish: Finish, kind: PageKind): Recipe => ({
   version: RECIPE_VERSION,
   kind,
   reading: UNREAD,
-  outline: { corners, bends, by, confidence },
+  outline,
   sheet: 'auto',
   quarterTurns: 0,
   uprightConfidence: null,
@@ -35,10 +28,17 @@ export const recipeOf = (
   marks: [],
 });
 
+const wholeOutline = (width: number, height: number, by: Outline['by'], confidence: number): Outline => ({
+  corners: wholePicture(width, height),
+  bends: ALL_STRAIGHT,
+  by,
+  confidence,
+});
+
 /** The recipe of the whole photo, untouched but for its finish. */
 export const wholePhotoRecipe = (width: number, height: number, finish: Finish, kind: PageKind = 'sheet'): Recipe =>
-  recipeOf(wholePicture(width, height), 'whole', 1, finish, kind);
+  recipeOf(wholeOutline(width, height, 'whole', 1), finish, kind);
 
 /** The recipe of a photo that is kept but not looked at yet. */
 export const pendingRecipe = (width: number, height: number, finish: Finish, kind: PageKind): Recipe =>
-  recipeOf(wholePicture(width, height), 'pending', 0, finish, kind);
+  recipeOf(wholeOutline(width, height, 'pending', 0), finish, kind);

@@ -8,6 +8,7 @@ import { fitLongSide, resizeByArea } from '../../imaging/raster/resizeByArea';
 import { recipeOf } from '../recipe/plainRecipe';
 import type { Recipe } from '../recipe/recipe';
 import { renderPage, scaleRecipe } from './renderPage';
+import { ALL_STRAIGHT } from '../../imaging/geometry/bentOutline';
 
 /*
  * A preview is the file's page, smaller: whatever the light, the hand, the mends and the sizes. Small print is harder the smaller
@@ -38,7 +39,7 @@ function shoot(seed: number, name: string): { readonly photo: PixelImage; readon
   return {
     photo: image,
     recipe: {
-      ...recipeOf(corners, 'found', 1, 'daylight', 'sheet'),
+      ...recipeOf({ corners, bends: ALL_STRAIGHT, by: 'found', confidence: 1 }, 'daylight', 'sheet'),
       reading: readPhoto(image, corners, null),
       mends,
     },

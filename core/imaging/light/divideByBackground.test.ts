@@ -3,7 +3,9 @@ import { createRandom } from '../../../demo/random';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { encodeSrgb } from '../raster/transferCurve';
 import type { PaperField } from './paperField';
-import { divideByBackground, forEachGainRow, normaliseLightness, PAPER_LEVEL } from './paperShare';
+import { divideByBackground } from './divideByBackground';
+import { forEachGainRow } from './gainRows';
+import { normaliseLightness, PAPER_LEVEL } from './normaliseLightness';
 import { scaleByLightness } from './scaleByLightness';
 
 /** A page and a field of another size, both of noise. */

@@ -1,0 +1,103 @@
+import { connectedRegions, type Region } from '../raster/connectedRegions';
+import type { PixelBox } from './pixelBox';
+
+const BLOCK_PX = 24;
+/** A block belongs to a picture where so much of it is covered. */
+const COVERED = 0.55;
+/** Blocks that touch are a picture where their tones differ by so much (standard deviation): a filled box has but one. */
+const TONES = 17;
+/** Pictures smaller than this many blocks are blots and banners. */
+const LEAST_BLOCKS = 16;
+
+/** PixelBoxes around places that are covered with many tones: there is no stroke to be found in them. */
+export function pictureRegions(
+  is: Uint8ClampedArray,
+  depth: Uint8ClampedArray,
+  width: number,
+  height: number,
+): PixelBox[] {
+  const w = Math.floor(width / BLOCK_PX);
+  const h = Math.floor(height / BLOCK_PX);
+  const mask = new Uint8Array(w * h);
+  const tones = new Float64Array(3 * w * h);
+  for (let v = 0, k = 0; v < h; v++) {
+    for (let u = 0; u < w; u++, k++) {
+      tones.set(blockTones(is, depth, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
+      mask[k] = tones[3 * k]! > COVERED * BLOCK_PX ** 2 ? 1 : 0;
+    }
+  }
+  const boxes = connectedRegions(mask, w, h)
+    .filter(({ pixels }) => pixels.length >= LEAST_BLOCKS && spread(pixels, tones) > TONES)
+    .map((region) => boxAround(region, width, height));
+  return merged(boxes);
+}
+
+/** How many pixels of a block are ink, the sum of their depths, and of their squares. */
+function blockTones(
+  is: Uint8ClampedArray,
+  depth: Uint8ClampedArray,
+  width: number,
+  x: number,
+  y: number,
+): [number, number, number] {
+  let covered = 0;
+  let sum = 0;
+  let squares = 0;
+  for (let v = y; v < y + BLOCK_PX; v++) {
+    for (let i = v * width + x; i < v * width + x + BLOCK_PX; i++) {
+      if (is[i] === 0) continue;
+      covered++;
+      sum += depth[i]!;
+      squares += depth[i]! ** 2;
+    }
+  }
+  return [covered, sum, squares];
+}
+
+/** Standard deviation of depth over some blocks. */
+function spread(blocks: readonly number[], tones: Float64Array): number {
+  const total = (which: number): number => blocks.reduce((all, k) => all + tones[3 * k + which]!, 0);
+  const [count, sum, squares] = [total(0), total(1), total(2)];
+  return Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
+}
+
+/** The box of some blocks and one block around them, in px. */
+function boxAround({ left, top, right, bottom }: Region, width: number, height: number): PixelBox {
+  const x = Math.max(0, (left - 1) * BLOCK_PX);
+  const y = Math.max(0, (top - 1) * BLOCK_PX);
+  return {
+    x,
+    y,
+    width: Math.min(width, (right + 2) * BLOCK_PX) - x,
+    height: Math.min(height, (bottom + 2) * BLOCK_PX) - y,
+  };
+}
+
+/** PixelBoxes that overlap become one. */
+function merged(boxes: readonly PixelBox[]): PixelBox[] {
+  const out: PixelBox[] = [];
+  for (let box of boxes) {
+    for (let k = out.length - 1; k >= 0; k--) {
+      const other = out[k]!;
+      if (
+        box.x > other.x + other.width ||
+        other.x > box.x + box.width ||
+        box.y > other.y + other.height ||
+        other.y > box.y + box.height
+      )
+        continue;
+      const x = Math.min(box.x, other.x);
+      const y = Math.min(box.y, other.y);
+      box = {
+        x,
+        y,
+        width: Math.max(box.x + box.width, other.x + other.width) - x,
+        height: Math.max(box.y + box.height, other.y + other.height) - y,
+      };
+      out.splice(k, 1);
+      k = out.length;
+    }
+    out.push(box);
+  }
+  return out;
+}
