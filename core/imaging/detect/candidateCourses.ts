@@ -12,14 +12,17 @@ export interface Course {
   readonly bow: number;
 }
 
-/** How far to either side other courses may end, as a share of the picture's long side, and bow, as a share of their length. */
+/** How far to either side a course may end, as a share of the picture's long side: less misses sides that went astray, more takes its time to the square. */
 const CORRIDOR = 0.055;
+/** How far a course may bow, as a share of its length: a sheet lifted by a hand bows by up to a tenth. */
 const MAX_BOW = 0.11;
-/** Steps between the courses tried: px at an end, and how many bows at most to either side. */
+/** Step between the ends tried, px: just under what refining still finds its way from. */
 const COURSE_STEP_PX = 4;
+/** Bows tried to either side, at most. */
 const BOW_STEPS = 12;
-/** Courses given for a side, and by how much they must differ, px summed over ends and middle. */
+/** Courses given for a side: the true one is nearly always among the first three. */
 const COURSES = 3;
+/** By how much they differ at least, px summed over ends and middle: nearer ones are refined to the same. */
 const DIFFERS_PX = 24;
 /** What an edge counts at NEAR_PX from a course, beside one on it. */
 const NEAR_WEIGHT = 0.6;

@@ -108,8 +108,9 @@ function splitRows(
   return out;
 }
 
-/** Lightness that a picture's lightest places are brought up to, and by how much at most. */
+/** Lightness that a dim picture's lightest places are brought up to, levels: thresholds are set for pictures of about this. */
 const LIGHT_ENOUGH = 170;
+/** A picture is made lighter by this factor at most: more shows nothing but noise. */
 const MOST_GAIN = 6;
 
 /** Makes a dim picture, in place, as light as a usual one, so that what looks for edges need not know how dim it was; leaves others as they are. */

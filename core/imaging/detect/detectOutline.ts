@@ -26,6 +26,7 @@ import type { BentQuad } from './sideSearch';
  * paper lie edge to edge, and where the paper has no visible edge at all; confidence says so.
  */
 
+/** For photos. More lines and candidates find more pages on patterned desks, and take their time: 230 ms a photo on one core as they are. */
 export const PHOTO_EFFORT: DetectEffort = {
   fineLines: 32,
   coarseLines: 14,
@@ -38,14 +39,16 @@ export const PHOTO_EFFORT: DetectEffort = {
 const WHOLE_PICTURE_BELOW = 0.1;
 /** Overlap (Jaccard index) with the network's page from which on a pale guess of low confidence is kept all the same. */
 const LIKE_THE_PAGE = 0.75;
-/** A guess below this confidence loses to the whole picture, too, where the network sees page at PAGE_ALL_ROUND of the picture's rim: a page shot from near by has no desk around it. */
+/** A guess below this confidence loses to the whole picture, too, where PAGE_ALL_ROUND says so. */
 const DOUBTED_BELOW = 0.5;
+/** Share of the picture's rim at which the network sees page: a page shot from near by has no desk around it. */
 const PAGE_ALL_ROUND = 0.1;
 
 /** Confidence at most of a page that runs out of the picture on two sides: it is never sure to be all there, and its person is asked to look. */
 const INCOMPLETE = 0.7;
-/** Where a side's step is seen at less than this share of its positions, the outline is right three times in four at best. */
+/** Share of a side's positions at which a step must be seen: below, the outline is right three times in four at best. */
 const GAPPED_BELOW = 0.93;
+/** Confidence at most where it is not. */
 const GAPPED = 0.75;
 
 export interface DetectedOutline {

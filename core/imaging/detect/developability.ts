@@ -8,15 +8,19 @@ import type { Quad } from '../geometry/quad';
  * together from edges that are not all the sheet's, it bends as no sheet does.
  */
 
-/** Noise of a bend as found, and how high sheets are lifted, in roots of their area. */
+/** Noise of a bend as found (standard deviation), as a share of its side. */
 const BEND_SPREAD = 0.004;
+/** How high sheets are lifted off their plane (standard deviation), in roots of their area. */
 const LIFT_SPREAD = 0.13;
 /** What one side is lifted beside its opposite. */
 const FADES = [1, 0.75, 0.5, 0.25, 0] as const;
-/** Quarters of a profile that fades differ by at most this share of its crest, seen at a slant; beyond, it costs one for this much more. A curl along a binding is more lopsided, but does not fade. */
+/** Asymmetry |first − last| / peak that a fading profile may have, seen at a slant. A curl along a binding has more, but does not fade. */
 const MOST_LOPSIDED = 0.35;
+/** Beyond that it costs 1 for this much more, growing with the square. */
 const LOPSIDED_SPREAD = 0.08;
+/** Below this share of its side a bend is noise, whose asymmetry says nothing. */
 const BENT_FROM = 0.012;
+/** Where along a side bends are given. */
 const QUARTERS = [0.25, 0.5, 0.75] as const;
 
 /** By how much a side's bend changes at its quarters when the sheet is lifted there by the root of its area. */

@@ -20,13 +20,15 @@ export interface EdgeMaxima {
 export const SAMPLES = 64;
 /** Maxima kept at a position. */
 const MAX_MAXIMA = 3;
-/** Response, in levels, below which a maximum is noise, and at which it counts half. */
+/** Response, in levels, below which a maximum is noise: lower drowns faint edges in grain, higher loses paper on paper. */
 const MIN_RESPONSE = 1.5;
+/** Response, in levels, at which a maximum counts half of a very strong one. */
 const HALF_RESPONSE = 6;
 /** What a step counts where the network sees no edge of the page, beside one where it is sure of it. */
 const UNSEGMENTED = 0.5;
-/** Of a side's length at most, and of the reach: what is left out at both ends, where the neighbouring side is nearer. */
+/** What is left out at both ends, where the neighbouring side is nearer: this share of the side at most. */
 const MAX_END = 0.12;
+/** What is left out at both ends, as a share of the reach. */
 const END_OF_REACH = 0.8;
 
 /**

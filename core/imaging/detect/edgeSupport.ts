@@ -12,11 +12,13 @@ export const SAMPLES_PER_SIDE = 40;
 export const NEAR_PX = 3;
 /** From this strength on a step is seen. */
 export const SEEN_FROM = 0.5;
-/** How much being seen and being strong count, for a side. */
+/** How much it counts for a side that a step is seen at a position. */
 const SEEN_WEIGHT = 0.5;
+/** How much the step's strength counts there. */
 const STRENGTH_WEIGHT = 0.6;
-/** Residual from which on an outline is taken for no sheet at all, and what that costs. */
+/** Residual from which on an outline is taken for no sheet at all. */
 const NO_SHEET = 20;
+/** What being no sheet costs, in units of support. */
 const RESIDUAL_WEIGHT = 0.4;
 /** A corner nearer to the line of its neighbours makes no sheet, px. */
 const MIN_CLEARANCE_PX = 1;

@@ -19,8 +19,9 @@ import {
  * where both neighbours of a side run on beyond it, and end on a line that can be seen, the page goes on to there.
  */
 
-/** How far apart along a side it is looked whether it runs on, px, and how many misses end it. */
+/** How far apart along a side it is looked whether it runs on, px. */
 const PACE_PX = 3;
+/** Places in a row without a step that end a run. */
 const MISSES = 2;
 /** A side that runs on by less has only been found too short, px. */
 const MIN_RUN_PX = 8;
@@ -28,8 +29,9 @@ const MIN_RUN_PX = 8;
 const MAX_RUN = 0.16;
 /** The tangent at a corner is that of this share of the side. */
 const TANGENT_SHARE = 0.15;
-/** What must be seen of the side further out, and how much less support than the nearer one it may have. */
+/** Share of the positions of the side further out at which a step must be seen. */
 const MIN_SEEN = 0.9;
+/** How much less support than the nearer outline the further one may have: a banner's edge is stronger than the paper's. */
 const MAX_LOSS = 0.3;
 /** By how much the network may contradict it more: beyond the paper it does by 0.3 to 0.5. */
 const MAX_DISAGREEMENT = 0.2;

@@ -12,9 +12,11 @@ import type { SideSearch } from './sideSearch';
 const NEARBY_PX = 8;
 /** Positions with a step edge below which nothing is fitted. */
 const MIN_POSITIONS = 12;
-/** How near an edge must be to agree with a course, as a share of the side, within limits in px. */
+/** How near an edge must be to agree with a course, as a share of the side. */
 const AGREES_SHARE = 0.003;
+/** But no less than this, px: the noise of an edge. */
 const MIN_AGREES_PX = 0.8;
+/** And no more than this, px: further off it is another edge. */
 const MAX_AGREES_PX = 2;
 /** A quadratic, or a line, is taken where it explains at least this share of what the quartic does. */
 const COURSES = [
@@ -84,11 +86,13 @@ function agreement(
   return { strength, positions: agreeing };
 }
 
-/** Steps tried over the reach at each end, and how much wider than a step an edge may lie off a course. */
+/** Steps tried over the reach, at each end. */
 const STEPS_OF_REACH = 7;
+/** How far off a course an edge may lie, in steps: below 1 edges between two courses are lost. */
 const TOLERANCE_STEPS = 1.2;
-/** How far a side may bow, and in what steps, as shares of the reach. */
+/** How far a side may bow, as a share of the reach. */
 const MAX_BOW = 0.6;
+/** The step between bows, as a share of the reach. */
 const BOW_STEP = 0.3;
 /** What a course at the edge of the reach loses: among equals the start is as good as any other. */
 const START_BONUS = 0.04;

@@ -10,7 +10,9 @@ export interface Line {
   readonly border: boolean;
 }
 
+/** Directions told apart, over half a turn: one degree each. */
 const ANGLE_BINS = 180;
+/** Distances told apart, px. */
 const RHO_STEP_PX = 2;
 /** Votes that a line must have, as a share of the picture's short side. */
 const LEAST_VOTES = 0.035;
@@ -101,6 +103,7 @@ function fullestBin(votes: Float32Array, rhoBins: number, k: number): number {
   return best;
 }
 
+/** Directions around a peak, to either side, that are emptied with it: a line's own votes spread over about so many. */
 const CLEARED_ANGLES = 4;
 
 /** Empties the peak's surroundings; past the last angle a line returns with its sign changed. */

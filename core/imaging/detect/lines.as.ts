@@ -123,11 +123,13 @@ function pixelAt(x: f64, y: f64, width: i32, height: i32): usize {
 
 /** A side may bow or the line be slightly off: the edge is looked for this far to either side, px. */
 const SEARCH_PX: i32 = 3;
-/** Strips are read beyond the blur of the edge itself, px. */
+/** Strips beside a line are read from here, px: beyond the blur of the edge itself. */
 const NEAR_STRIP_PX: f64 = 2.5;
+/** And to here, px: near enough to be the same desk. */
 const FAR_STRIP_PX: f64 = 4.5;
-/** Paper is even along its edge; a woven or checked pattern is not on either side of its lines. */
+/** Over so many px to either side along a line, paper is even; a woven or checked pattern is not on either side of its lines. */
 const SMOOTH_REACH_PX: i32 = 9;
+/** Variance along the line, in squared levels, at which evenness counts half. */
 const SMOOTH_VARIANCE: f64 = 110;
 
 /** How little the lightness varies along a strip around place k, from its running sums and squares, beside how light it is. */

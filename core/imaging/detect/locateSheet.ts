@@ -36,8 +36,9 @@ export interface LocateIn {
   readonly segmentation: PageSegmentation | null;
 }
 
-/** How far from the candidate its sides are looked for, and again from nearby, as shares of the picture's long side. */
+/** How far from the candidate its sides are looked for, as a share of the picture's long side: a candidate's lines are straight, its sides need not be. */
 const FIRST_REACH = 0.02;
+/** How far from there, once more, for the last fraction of a pixel. */
 const SECOND_REACH = 0.006;
 /** Share of a picture below which an outline is none. */
 const MIN_AREA = 0.03;

@@ -31,9 +31,11 @@ export interface MeasuredQuad {
   readonly score: number;
 }
 
-/** Least gradient of an edge, in levels a pixel: in the picture as it is, in its blurred copy, and in the network's page. */
+/** Least gradient of an edge in the picture as it is, levels a pixel: lower, and grain makes lines. */
 const FINE_FLOOR = 0.9;
+/** The same in its blurred copy. */
 const COARSE_FLOOR = 0.5;
+/** The same in the network's page. */
 const PAGE_FLOOR = 1.5;
 /** Every so manieth pixel is read for the picture's lightness. */
 const LIGHTNESS_STEP = 97;

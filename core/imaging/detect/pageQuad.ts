@@ -11,6 +11,7 @@ export type MapSide = readonly [from: Point, to: Point];
 const LEAST_SHARE = 0.03;
 /** A side this close to the border is where the page leaves the picture, not its edge. */
 const BORDER_PX = 2.5;
+/** Rounds of fitting sides and cutting them with each other; most settle after two. */
 const ROUNDS = 4;
 
 /**

@@ -15,11 +15,13 @@ export interface PaperInside {
   readonly colourVariation: number;
 }
 
-/** Samples across and down, and how many must lie in the picture. */
+/** Samples across, and down. */
 const SAMPLES = 10;
+/** How many of them must lie in the picture. */
 const MIN_SAMPLES = 10;
-/** What counts as like the paper: lightness as a share of the paper's, and colour in levels. */
+/** Difference of lightness up to which a sample is like the paper, as a share of the paper's. */
 const LIKE_LIGHTNESS = 0.12;
+/** Difference of colour up to which it is, in levels. */
 const LIKE_COLOUR = 12;
 /** Colour variation, in levels, that counts half. */
 const HALF_VARIATION = 8;

@@ -71,8 +71,9 @@ function crossLines(lines: readonly LineProfile[], { width, height }: Size): Cro
   };
 }
 
-/** A candidate covers at least this share of the picture, and no side is shorter than this share of its shorter one. */
+/** A candidate covers at least this share of the picture. */
 const MIN_AREA = 0.06;
+/** No side is shorter than this share of the picture's shorter side. */
 const MIN_SIDE = 0.12;
 /** Opposite sides are within about 53 degrees of parallel: the cosine of that. */
 const MIN_FACING = 0.6;
@@ -170,8 +171,9 @@ export function enumerateQuads(
 
 /** How much the network's page counts beside what is seen along the sides. */
 const PAGE_WEIGHT = 1;
-/** Places looked at, as shares of the way from the middle to a corner or to the middle of a side. */
+/** Where page is expected, as a share of the way from the middle to a corner or to the middle of a side. */
 const WITHIN = 0.8;
+/** Where none is, on the same way. */
 const BEYOND = 1.15;
 
 /** How well the quadrilateral covers the network's page at a glance, 0 to 1: page just within, none just beyond. */

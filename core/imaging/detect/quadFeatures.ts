@@ -42,8 +42,9 @@ export const FEATURE_NAMES = [
 /** What the network adds where it was asked (SegmentationAgreement). */
 export const SEGMENTATION_FEATURE_NAMES = ['pageOverlap', 'pageInside', 'pageEdgeMean', 'pageEdgeLeast'] as const;
 
-/** Differences, in levels, that count half: between the strips inside, and of the paper's colour from grey. */
+/** Spread of the strips inside, in levels, that counts half. */
 const HALF_SPREAD = 20;
+/** Distance of the paper's colour from grey, in levels, that counts half. */
 const HALF_COLOUR = 25;
 /** Weight of lightness beside colour in the spread of the strips: light falls off across a page, its colour hardly. */
 const LIGHTNESS_WEIGHT = 0.5;

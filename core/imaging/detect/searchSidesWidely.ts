@@ -18,8 +18,9 @@ const UNLIKE_FROM = 4.5;
 const ROUNDS = 2;
 /** Minimum gain in support. */
 const MIN_GAIN = 0.06;
-/** By how much the network may contradict the new outline more, and where the old one is no sheet and the new one is. */
+/** By how much more the network may contradict the new outline. */
 const MAX_DISAGREEMENT = 0.12;
+/** By how much more where the old outline is no sheet and the new one is. */
 const MAX_DISAGREEMENT_OF_SHEET = 0.25;
 
 /** An outline and what is seen of it. */

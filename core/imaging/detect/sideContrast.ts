@@ -26,9 +26,11 @@ export interface SideContrast {
 const SEGMENTS = 5;
 /** A difference between the strips, in levels, that counts half. */
 const HALF_CONTRAST = 15;
-/** Beyond a corner an edge is looked for from so far, px, over at least so many px, or over this share of the side. */
+/** Beyond a corner an edge is looked for from here, px: nearer, the other side's edge is seen. */
 const OVERRUN_FROM_PX = 5;
+/** Over at least so many px. */
 const MIN_OVERRUN_PX = 14;
+/** Or over this share of the side, where that is more. */
 const OVERRUN_SHARE = 0.12;
 
 /**

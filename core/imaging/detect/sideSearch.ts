@@ -44,8 +44,9 @@ const POLARITY_WEIGHT = 0.6;
  */
 export const polarityFactor = (towards: number, polarity: number): number => 1 + POLARITY_WEIGHT * polarity * towards;
 
-/** Response to a step, in levels, from which on it is one at all, and at which it counts half. */
+/** Response, in levels, from which on a step is one at all. */
 const MIN_STEP = 0.7;
+/** Response, in levels, at which a step counts half of a very strong one. */
 const HALF_STEP = 2;
 
 /** How much a step counts, by its response in levels, 0 to 1 + POLARITY_WEIGHT: 1 is very clear. */

@@ -4,7 +4,9 @@ import type { LightSettings } from './finishSettings';
 
 /** How far brightness bends the tones at its ends: middle grey goes to 2 to the power of this times as bright in exponent. */
 const BRIGHTNESS_SPAN = 1.1;
+/** How much steeper contrast makes the middle of the tones at its end: 2 to the power of twice this. */
 const CONTRAST_SPAN = 0.7;
+/** The tone that contrast leaves as it is, 0 to 1: a little above middle grey, as paper takes up most of a page. */
 const MIDDLE = 0.55;
 /** How much of the difference to its surroundings a pixel gains at full sharpness. */
 const SHARPNESS_SPAN = 1.4;

@@ -7,11 +7,15 @@ import { quantile } from '../raster/quantile';
 
 /** A wiped board keeps ghosts of what was on it: down to this share of the board everything is white. */
 const GHOST_SHARE = 0.86;
+/** Down from this share of the board everything is black. */
 const BLACK_SHARE = 0.12;
+/** How strokes between the two are darkened: over 1 makes them firmer. */
 const INK_GAMMA = 1.15;
 /** Marker colours are seen through glare and thin ink: this much more of their difference from grey. */
 const COLOUR_GAIN = 1.7;
+/** Median level below which a board is a dark one, with chalk on it. */
 const DARK_BOARD_BELOW = 110;
+/** Steps of the tone curve from no light to the board's own. */
 const STEPS = 1024;
 
 /**

@@ -10,8 +10,9 @@ import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 const WIDEST = 0.007;
 /** Lightness from which a pixel is paper, of 255. */
 const PAPER_FROM = 226;
-/** A sliver is seen along a good part of a stretch this long, as a share of the side; what is shorter may be writing. */
+/** A sliver is looked for in stretches this long, as a share of the side; what is shorter may be writing. */
 const SHORTEST = 0.05;
+/** Share of such a stretch over which it must be seen. */
 const MOSTLY = 0.35;
 /** Nobody writes within this share of the page's long side from its edge: what ends there is a sliver, however short. Half a millimetre of A4. */
 const HAIR = 0.0017;

@@ -20,9 +20,11 @@ import { strokeGainOf } from './strokeGain';
  * faintest pencil away.
  */
 const NOISE_BELOW_WHITE = 1.5;
+/** The same for a page as noisy as they come. */
 const NOISY_BELOW_WHITE = 2.3;
 /** Where the noise is slight, paper becomes white from this share of its own level on. */
 const WHITE_SHARE = 0.98;
+/** However noisy, nothing darker than this share of the paper becomes white: faint pencil stays. */
 const LOWEST_WHITE = 0.8;
 /**
  * Lights a page as Daylight.

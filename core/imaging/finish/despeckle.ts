@@ -3,6 +3,7 @@ import type { PixelImage } from '../raster/pixelImage';
 /** A spot of fewer pixels than this, for a page 1000 px long, is grain; a full stop of a fine pen is larger. */
 const LEAST_AREA_AT_1000 = 1.1;
 
+/** Four white pixels, read as one number. */
 const FOUR_BARE = 0xffffffff;
 
 /**

@@ -11,6 +11,7 @@ import { boxBlur } from '../raster/boxBlur';
 const RULE_LENGTH = 0.048;
 /** No rule is darker than this, on the scale of a byte: a thin printed line of a table is, and stays. */
 const DARKEST_RULE = 34;
+/** Nor fainter than this: that is grain. */
 const FAINTEST_RULE = 2;
 /** Half of what a rule is narrower than, as a share of the long side: 0.9 mm of A4 in all. */
 const RULE_BREADTH = 0.0015;
@@ -18,8 +19,9 @@ const RULE_BREADTH = 0.0015;
 const BROAD_SHARE = 0.8;
 /** What stays of a rule: so little that no finish shows it. */
 const KEPT = 0.12;
-/** How much darker than the line that was followed, which is its palest stretch, a rule may be in places. */
+/** How much darker than the line that was followed, which is its palest stretch, a rule may be in places: by this factor, */
 const RULE_SHARE = 1.35;
+/** and by so many levels more. */
 const RULE_MORE = 4;
 /** Rules are looked for on a copy about this long. */
 const LOOK_LONG_SIDE_PX = 1300;

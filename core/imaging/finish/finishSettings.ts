@@ -1,3 +1,4 @@
+/** The ways a page can be lit, in the order they are offered. */
 export const FINISHES = ['asshot', 'daylight', 'pencil', 'press', 'board'] as const;
 export type Finish = (typeof FINISHES)[number];
 
@@ -29,6 +30,7 @@ export const PLAIN_LIGHT: LightSettings = {
   invert: false,
 };
 
+/** What a person can set by hand, in the order it is offered. */
 export const SLIDERS = [
   'strength',
   'brightness',

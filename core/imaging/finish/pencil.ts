@@ -5,8 +5,9 @@ import type { PageLight } from './pageLight';
 import { settingsAt, sizeBesideFile } from './smallCopy';
 import { inkPlane, smoothGrain } from './inkPlane';
 
-/** Standard deviations of the smoothed paper at which a stroke begins to show, and from which it wholly does. */
+/** Standard deviations of the smoothed paper at which a stroke begins to show: lower leaves grain, higher takes the faintest pencil. */
 const GRAIN_FROM = 1.3;
+/** And from which it wholly does. */
 const GRAIN_TO = 3;
 /** What smoothing leaves of the scatter of neighbouring pixels, which JPEG has made alike. */
 const GRAIN_LEFT = 0.6;

@@ -3,6 +3,7 @@ import { boxBlur } from '../raster/boxBlur';
 
 /** Share of the page from which what lies on it counts as a picture, and not as a banner or a filled box. */
 const LEAST_SHARE = 0.01;
+/** Half the breadth over which a picture gives way to paper, px of the field: no seam is seen. */
 const FEATHER_PX = 4;
 
 /**

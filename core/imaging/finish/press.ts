@@ -25,7 +25,9 @@ const ENLARGE_TO_PX = 3600;
 const LEAST_FACTOR = 1.15;
 /** Standard deviations of the smoothed paper below which nothing is ink. */
 const FLOOR_DEVIATIONS = 2.6;
+/** What smoothing leaves of the scatter of neighbouring pixels, which JPEG has made alike. */
 const GRAIN_LEFT = 0.6;
+/** Depth below which nothing is ink, as a share of the paper, however calm the page: the tooth of paper. */
 const LEAST_FLOOR = 0.045;
 /** The surroundings a crest is seen against, as a share of the long side: 1 mm of A4. */
 const CREST_RADIUS = 0.0022;

@@ -18,9 +18,11 @@ import type { StrokeGain } from './strokeGain';
 const LARGE_LONG_SIDE_PX = 1600;
 /** The darkest ink still sends some light back. */
 const DEEPEST = 0.98;
-/** Difference from grey, as a share of the ink's depth, up to which it is taken for black, and from which for a colour. */
+/** Difference from grey, as a share of the ink's depth, up to which it is taken for black. */
 const NEUTRAL_TO = 0.04;
+/** The same, from which on it is taken for a colour as it is. */
 const COLOURED_FROM = 0.16;
+/** Steps of the table of firmed coverage. */
 const FIRMED_STEPS = 1024;
 
 /** How fine the cells are in which an ink's colour is gathered; over about 11 px either way. */

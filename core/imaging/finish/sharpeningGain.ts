@@ -2,8 +2,9 @@ import { LEAST_NOISE } from '../light/paperField';
 import type { PageLight } from './pageLight';
 import { sizeBesideFile } from './smallCopy';
 
-/** The paper's noise up to which strokes can be sharpened wholly, and from which on not at all. */
+/** The paper's noise, as a share of its lightness, up to which strokes can be sharpened wholly. */
 const CALM_TO = 0.006;
+/** And from which on not at all: sharpening would bring out the grain. */
 const NOISY_FROM = 0.011;
 /**
  * A smaller copy is calmer: what its noise has over the least that is told grows with the page's size to this power. Measured

@@ -10,8 +10,9 @@ export interface StrokeGain {
   readonly firmness: number;
 }
 
-/** On a page that shows all of its photo's detail. Set by eye and by what is read in print on simulated photos of 200 dpi. */
+/** StrokeGain.sharpened of a page that shows all of its photo's detail. Set by eye and by what is read in print on simulated photos of 200 dpi. */
 const SHARPENED = 3.5;
+/** StrokeGain.firmness of the same, set with it. */
 const FIRMNESS = 2.1;
 /** A noisy page, where nothing is sharpened, needs more. */
 const NOISY_FIRMNESS = 2.5;

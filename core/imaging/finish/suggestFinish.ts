@@ -4,6 +4,7 @@ import type { PageLight } from './pageLight';
 import type { Finish } from './finishSettings';
 import { quantile } from '../raster/quantile';
 
+/** Pages are looked at no larger than this: strokes are then one to three pixels wide. */
 const LOOK_LONG_SIDE_PX = 900;
 /** A pixel darker than this share of the paper is ink. */
 const INK_SHARE = 0.9;
@@ -13,14 +14,19 @@ const ACROSS_PX = 2;
 const PENCIL_WEIGHT = 0.7;
 /** Three pixels across a stroke that are at least this share as deep as the deepest show it as dark as it is: then this depth parts pencil from pen. */
 const FLAT_TOPPED = 0.92;
+/** The depth of a stroke, as a share of the paper, that parts pencil from pen where three pixels show it. */
 const PENCIL_DEPTH = 0.34;
 /** Spread between channels, as a share of the paper, from which ink is coloured. */
 const COLOURED = 0.16;
-/** Share of the ink that must be, or spread of all the ink's mean colour as a share of its depth: pale strokes of a coloured pen. */
+/** Share of the ink that must be coloured. */
 const COLOURED_AREA = 0.12;
+/** Or the spread of all the ink's mean colour, as a share of its depth: pale strokes of a coloured pen. */
 const TINTED = 0.2;
+/** Share of the page covered by pictures from which it is lit as one with pictures. */
 const PICTURE_AREA = 0.04;
+/** Share of the page below which it is all but blank. */
 const LEAST_INK = 0.0015;
+/** Share of the page along its sides that is not looked at. */
 const MARGIN = 0.03;
 
 /**

@@ -20,22 +20,27 @@ import { interpolateSides } from './interpolateSides';
 
 /** Slopes are sums of this many cosines across the rulings. */
 const MODES = 5;
+/** Steps in which a profile is added up by its length. */
 const STEPS = 32;
 /** Bends under this share of a side are the noise of finding them. */
 const FLAT_BELOW = 0.0025;
 /** One residual of size 1 for this share of the photo's long side: a side's bend is told by three numbers, whose errors all its places share. */
 const NOISE_SHARE = 0.0009;
+/** Standard deviation of the logarithm of the focal length where the lens is not told: phones' main lenses are within a seventh of each other. */
 const FOCAL_LOG_SPREAD = 0.14;
+/** And where the photo tells it: what cropping and stabilising change. */
 const KNOWN_FOCAL_LOG_SPREAD = 0.03;
 /** First radial distortion coefficient; phones correct most of theirs. */
 const RADIAL_SPREAD = 0.03;
-/** How steep a sheet stands at its edges, in rad, and how far its profile fades to either end: of the shapes that look alike, the flattest is meant. */
+/** How steep a sheet stands at its edges (standard deviation), in rad: of the shapes that look alike, the flattest is meant. */
 const SLOPE_SPREAD = 0.28;
+/** How far its profile fades to either end (standard deviation), as a share. */
 const FADE_SPREAD = 0.7;
 /** How far rulings turn from where the search begins, in rad. */
 const RULING_SPREAD = 0.02;
-/** Where rulings along the sides cost more than this, oblique ones are tried; being rarer, they cost so much more. */
+/** Where rulings along the sides cost more than this, oblique ones are tried. */
 const OBLIQUE_ABOVE = 6;
+/** Being rarer, they cost so much more. */
 const OBLIQUE_COST = 2;
 /** Outlines of sheets cost 1 to 8; from here on a fit explains nothing. */
 const UNEXPLAINED_ABOVE = 20;
@@ -63,9 +68,13 @@ interface Fit {
 
 /** Parameters: 3 of rotation, 3 of position, log focal length, log aspect, radial distortion, direction of the rulings, fade, then slopes. */
 const RULING = 9;
+/** Index of the fade among the parameters. */
 const FADE = 10;
+/** Index of the first slope. */
 const SLOPES = 11;
+/** How many parameters there are. */
 const SIZE = SLOPES + MODES;
+/** Places along each side that are compared. */
 const SAMPLES = 11;
 
 /** The best fit near a pose with rulings about a direction, in rad on the page; `more` is added to its cost. */
@@ -167,6 +176,7 @@ function readSheet(p: Float64Array): Sheet {
   };
 }
 
+/** The slope at the middle of each step for each mode, [step, mode]. */
 const COSINES = Float64Array.from({ length: MODES * STEPS }, (_, i) =>
   Math.cos((((i % MODES) + 1) * Math.PI * (Math.floor(i / MODES) + 0.5)) / STEPS),
 );

@@ -21,10 +21,13 @@ import { flattenPage, limitLongSide, readShape } from './flattenPage';
  * Limits: lines must run across the page as it lies; writing that slopes on its paper is laid level with it.
  */
 
+/** Long side of the flat page that lines are followed on: print is then about ten px high. */
 const READING_LONG_SIDE_PX = 900;
+/** Strips the page is cut into: fewer blur climbs, more have too little ink each. */
 const STRIPS = 28;
-/** Height of the windows that are laid over each other, and how far they may shift, px of the flat page. */
+/** Height of the windows that are laid over each other, px of the flat page: two or three lines of writing. */
 const WINDOW_PX = 72;
+/** How far a window may shift from one strip to the next, px: 13 degrees. */
 const REACH_PX = 7;
 /** A shift is believed where it correlates at least this well. */
 const LEAST_CORRELATION = 0.55;
@@ -35,8 +38,9 @@ const LEAST_BOW = 0.004;
 
 /** Lines are believed where at least this share of the shifts agrees with one smooth surface. */
 const LEAST_AGREEING = 0.6;
-/** Lines that tilt by less than this (page heights over the page's width) are level, by more than that are no lines. */
+/** Lines that tilt by less than this (page heights over the page's width) are level. */
 const LEAST_TILT = 0.006;
+/** Lines that tilt by more than this are no lines of the page. */
 const MOST_TILT = 0.2;
 
 /**
@@ -77,6 +81,7 @@ function tiltOutline(corners: Quad, share: number, head: number, foot: number): 
   return [at(0, 0), at(1, 0), at(1, 1), at(0, 1)];
 }
 
+/** Where along a side bends are given. */
 const QUARTERS = [0.25, 0.5, 0.75] as const;
 
 /** How far lines sink from one strip to the next at a place of the page, in page heights per page width. */
@@ -158,11 +163,13 @@ interface LineSurface {
   readonly tilt: (v: number) => number;
 }
 
-/** A climb further than this from the surface has no say: at first, and once the surface is nearly right (page heights per page width). */
+/** A climb further than this from the surface has no say at first, in page heights per page width. */
 const FIRST_REACH = 0.2;
+/** And once the surface is nearly right. */
 const LAST_REACH = 0.08;
-/** How hard the surface is pulled towards nothing, a climb: its bends, and (far less) its straight course. */
+/** How hard the surface's bends are pulled towards nothing, a climb. */
 const BEND_RIDGE = 0.002;
+/** How hard its straight course is: hardly. */
 const TILT_RIDGE = BEND_RIDGE * 0.02;
 
 /** The slope's polynomials at a place: POWERS at the head, POWERS at the foot, mixed by how far down the page it is. */

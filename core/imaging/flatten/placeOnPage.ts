@@ -12,7 +12,9 @@ export function pageToPhoto({ corners, sheet }: Laid): (u: number, v: number) =>
   return (u, v) => applyHomography(forth, { x: u, y: v });
 }
 
+/** Steps of Newton's method at most; four are usual. */
 const NEWTON_STEPS = 12;
+/** Step of the differences that stand for derivatives, as a share of the page. */
 const DERIVATIVE_STEP = 1e-4;
 /** No place this far out is looked for, in shares of the page. */
 const OUTSIDE = 0.3;

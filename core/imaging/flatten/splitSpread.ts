@@ -11,6 +11,7 @@ import { flattenPage } from './flattenPage';
  * Assumes the fold stands upright as the spread is read, or lies across when the spread is taller than wide.
  */
 
+/** Long side of the flat spread that the fold is looked for on: its shadow is then a few px wide. */
 const FLAT_LONG_SIDE_PX = 480;
 /** The fold is looked for within this share of the spread's length on either side of its middle. */
 const REACH_SHARE = 0.12;

@@ -5,6 +5,7 @@
 
 /** A weight of one, in the whole numbers that weigh pixels. */
 const ONE = 256;
+/** White, weighed twice: what lies beyond the photo. */
 const PAPER_WHITE = 255 * ONE * ONE;
 
 /**

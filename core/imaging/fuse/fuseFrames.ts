@@ -28,8 +28,11 @@ export interface FusedFrames {
   readonly movedShare: number;
 }
 
+/** Share of a frame's tiles that must agree with its homography for the frame to be used. */
 const LEAST_AGREEMENT = 0.5;
+/** A frame less sharp than this share of the sharpest is left out: the merged one is never softer than its reference. */
 const LEAST_SHARPNESS_SHARE = 0.9;
+/** Side of the squares in which it is asked whether something moved, px. */
 const BLOCK_PX = 8;
 /** Cubic convolution (Keys 1981); -0.5 is the usual one, lower is sharper. */
 const CUBIC_A = -0.75;
@@ -80,6 +83,7 @@ function sharpnessOf(plane: Plane): number {
   return sum / (width * height);
 }
 
+/** Levels of lightness that have a noise of their own. */
 const LEVELS = 16;
 
 /**

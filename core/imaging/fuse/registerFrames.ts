@@ -22,9 +22,13 @@ export interface Registration {
   readonly agreement: number;
 }
 
+/** Long side at which the first shift is searched, px. */
 const COARSEST_LONG_SIDE_PX = 160;
+/** How far it is searched there, px: a tenth of the picture. */
 const SHIFT_REACH_PX = 16;
+/** Side of the tiles that are followed, px: smaller ones have too little texture, larger ones tilt within. */
 const TILE_PX = 24;
+/** Tiles along the long side. */
 const TILES_ACROSS = 14;
 /** Following tiles on finer levels than this gains nothing: LK is exact to a twentieth of a pixel. */
 const FINEST_LONG_SIDE_PX = 1600;

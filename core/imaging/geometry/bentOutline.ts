@@ -10,7 +10,9 @@ export type Bend = readonly [quarter: number, half: number, threeQuarters: numbe
 /** The bends of the four sides: top, right, bottom, left. */
 export type Bends = readonly [top: Bend, right: Bend, bottom: Bend, left: Bend];
 
+/** A side that does not leave its chord. */
 export const STRAIGHT: Bend = [0, 0, 0];
+/** Four of them. */
 export const ALL_STRAIGHT: Bends = [STRAIGHT, STRAIGHT, STRAIGHT, STRAIGHT];
 
 /** The offset at share t of the chord: the quartic through both ends and the three given places. */

@@ -9,6 +9,7 @@ export interface Minimum {
   readonly cost: number;
 }
 
+/** Steps at most; ten are usual. */
 const MOST_STEPS = 40;
 
 /**

@@ -57,7 +57,9 @@ const STATES: readonly (readonly [number, number, number, 0 | 1])[] = [
 ];
 // a state and its more probable symbol in one number: state × 2 + symbol
 const ESTIMATE = Uint16Array.from({ length: 2 * STATES.length }, (_, i) => STATES[i >> 1]![0]);
+/** The state after the more probable symbol was coded and renormalised. */
 const AFTER_MORE = Uint8Array.from({ length: 2 * STATES.length }, (_, i) => 2 * STATES[i >> 1]![1] + (i & 1));
+/** The state after the less probable one. */
 const AFTER_LESS = Uint8Array.from(
   { length: 2 * STATES.length },
   (_, i) => 2 * STATES[i >> 1]![2] + ((i & 1) ^ STATES[i >> 1]![3]),

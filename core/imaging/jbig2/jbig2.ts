@@ -8,11 +8,15 @@ import { startArithmeticEncoder } from './arithmeticEncoder';
  * one bit (typical prediction).
  */
 
+/** Contexts of the generic region's template 0: sixteen pixels. */
 const CONTEXTS = 1 << 16;
 /** The context in which it is coded whether a row is as the one above. */
 const TYPICAL_CONTEXT = 0x9b25;
+/** Segment type: page information. */
 const PAGE_INFORMATION = 48;
+/** Segment type: immediate generic region. */
 const IMMEDIATE_GENERIC_REGION = 38;
+/** Flag of the generic region: rows that repeat the one above are told in one bit. */
 const TYPICAL_PREDICTION = 0x08;
 /** (3,-1), (-3,-1), (2,-2), (-2,-2). */
 const ADAPTIVE_PIXELS = [0x03, 0xff, 0xfd, 0xff, 0x02, 0xfe, 0xfe, 0xfe] as const;
@@ -86,8 +90,9 @@ const segment = (number: number, kind: number, length: number): number[] => [
   ...u32(length),
 ];
 
-/** Rows have room for what the template reads beside them, in steps of eight samples. */
+/** Free samples in front of a row: the template reads beside it, in steps of eight. */
 const ROOM_BEFORE = 4;
+/** And behind it. */
 const ROOM_BEHIND = 12;
 /** Samples that the template reads to either side, at most. */
 const REACH = 4;

@@ -58,6 +58,7 @@ export interface Workspace {
 
 /** Kernels read and write sixteen bytes at a time, and so past the end of what they are given: so much behind a slot is free. */
 const SPARE_BYTES = 64;
+/** Slots begin at multiples of this, bytes: a register's worth. */
 const ALIGNMENT = 16;
 /** The first address given out: none of the compiler's own data lies in front. */
 const FIRST_BYTE = 1024;

@@ -94,6 +94,7 @@ function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): 
 
 /** Bytes a pixel below which a JPEG of the same page was never smaller. */
 const SURELY_SMALLER = 0.03;
+/** Share of a page that pictures cover from which on it is coded as one picture. */
 const MOSTLY = 0.6;
 
 const mostlyPictures = ({ pictures }: PageLayers, pixels: number): boolean =>

@@ -8,6 +8,7 @@ const MOST_INKS = 6;
 const SAME_INK = 44;
 /** An ink covers at least this share of all that is written: a few red crosses on a page of blue are meant. */
 const LEAST_SHARE = 0.0006;
+/** Rounds of moving inks to the mean of what is nearest to them; most settle after four. */
 const ROUNDS = 8;
 
 /**

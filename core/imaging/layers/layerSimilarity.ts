@@ -40,11 +40,13 @@ export const greyOf = (page: PixelImage): Uint8ClampedArray =>
 
 /** Half the window that is compared. */
 const RADIUS = 4;
-/** The usual constants of the measure, for 8 bits. */
+/** The usual constants of the measure for 8 bits: that of lightness, */
 const C1 = (0.01 * 255) ** 2;
+/** and that of contrast. */
 const C2 = (0.03 * 255) ** 2;
 /** Windows compared at most, spread evenly over the ink. */
 const SAMPLES = 6000;
+/** Level below which a pixel is ink. */
 const INK_BELOW = 200;
 
 /**

@@ -1,6 +1,7 @@
 import { connectedRegions, type Region } from '../raster/connectedRegions';
 import type { PixelBox } from './pixelBox';
 
+/** Side of the blocks a page is looked at in, px: 3 mm at 200 dpi. */
 const BLOCK_PX = 24;
 /** A block belongs to a picture where so much of it is covered. */
 const COVERED = 0.55;

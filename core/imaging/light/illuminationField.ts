@@ -25,14 +25,17 @@ import { findNonPaper, STROKE_RADIUS_PX } from './nonPaperMask';
  * Fails on pages that are mostly dark (photographs to the edge): then there is no paper to learn from.
  */
 
-/** The coarse copy has one size for preview and final, so both get the same field; the fine one is the page halved until it is no longer than this. */
+/** Long side of the copy that light is estimated on: one size for preview and file, so that both get the same field. */
 const COARSE_LONG_SIDE_PX = 480;
+/** Long side of the copy in which shadow edges are followed, at most: the page halved until it is no longer. */
 const FIELD_LONG_SIDE_PX = 1400;
 /** Of the fine copy's long side: 2 mm of A4. */
 const FINE_STROKE_RADIUS = 0.0067;
-/** Relative change of the field per coarse px where a shadow's edge begins to be followed, and where it wholly is. */
+/** Relative change of the field per px of the coarse copy where a shadow's edge begins to be followed. */
 const STEEP_FROM = 0.008;
+/** And where it wholly is. */
 const STEEP_TO = 0.03;
+/** Half the square that smoothing looks at, px. */
 const GUIDED_RADIUS_PX = 3;
 /** Relative contrast that smoothing keeps. */
 const GUIDED_CONTRAST = 0.03;

@@ -14,8 +14,9 @@ const MOSTLY_DARK = 0.45;
 const MIN_TINT = 0.11;
 /** A tinted place is no paper only where it is darker than this share of the brightest paper nearby. */
 const TINTED_BELOW = 0.93;
-/** Every so manieth sample is read for the paper's colour, where it is brighter than this share of the brightest nearby. */
+/** Every so manieth sample is read for the paper's colour. */
 const COLOUR_STEP = 7;
+/** Where it is brighter than this share of the brightest nearby. */
 const BRIGHT_FROM = 0.75;
 
 /**

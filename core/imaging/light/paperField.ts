@@ -13,10 +13,13 @@ export interface PaperField extends IlluminationField {
 
 /** Places are told apart by how bright they are, in this many groups of one size. */
 const GROUPS = 5;
+/** Step of the histogram of lightness beside the field. */
 const SHARE_STEP = 0.005;
+/** Its bins: up to one and a half times the field. */
 const SHARE_BINS = 300;
 /** Standard deviation of the calmest paper that is told, as a share of its lightness. */
 export const LEAST_NOISE = 0.004;
+/** Every so manieth pixel is counted. */
 const SAMPLE_EVERY = 4;
 
 /**

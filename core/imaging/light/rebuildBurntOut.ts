@@ -10,6 +10,7 @@ import { quantile } from '../raster/quantile';
 
 /** From this level on a value may be cut off. */
 const BURNT_FROM = 245;
+/** From this level on a value surely is cut off. */
 const CUT_OFF = 253;
 /** Share of a page that must be burnt out in one channel, and not in its guide, before anything is done. */
 const LEAST_BURNT = 0.03;
@@ -17,9 +18,11 @@ const LEAST_BURNT = 0.03;
 const GUIDE_BURNT = 0.25;
 /** Levels of paper that is bright and not burnt out: near enough to it for the camera's tone curve to make no difference. */
 const TELLING_FROM = 205;
+/** Places with telling levels below which nothing is done. */
 const LEAST_TELLING = 100;
 /** A channel is brought down by at most this much to make room for what it lost. */
 const LEAST_SCALE = 0.72;
+/** Pixels looked at, at most. */
 const LOOKS = 60_000;
 
 /** One channel as it must have been: ratio × guide where it is cut off, all of it scaled to fit. */

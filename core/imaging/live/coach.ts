@@ -16,13 +16,17 @@ export const COACHINGS = [
 ] as const;
 export type Coaching = (typeof COACHINGS)[number];
 
+/** Mean level below which it is too dark. */
 const DARK_BELOW = 70;
 /** Corners nearer to the frame's border than this share of its long side count as out. */
 const BORDER_SHARE = 0.008;
+/** Share of the frame that the page must cover: below, small print is lost. */
 const LEAST_PAGE_SHARE = 0.28;
 /** A level phone sees opposite sides alike: more than this and the far side loses resolution. */
 const MOST_SIDE_RATIO = 1.35;
+/** Speed of the outline up to which the hand is still, in frame widths a second. */
 const STILL_BELOW = 0.25;
+/** How long the outline must have been shown before a shot is offered. */
 const SETTLED_MS = 250;
 
 /**

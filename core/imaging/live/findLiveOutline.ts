@@ -14,7 +14,9 @@ import { LIVE_CONFIDENCE_WEIGHTS, LIVE_SCORER_WEIGHTS } from './liveWeights';
  * that does; small print counts for less, since it is gone at this size.
  */
 
+/** Long side that frames are searched at: a quarter of a photo's pixels, for ten outlines a second on a slow phone. */
 const WORKING_LONG_SIDE_PX = 208;
+/** For camera frames: about a tenth of a photo's work. */
 export const LIVE_EFFORT: DetectEffort = {
   fineLines: 20,
   coarseLines: 10,

@@ -10,16 +10,21 @@ import type { SteadyState } from './steadyOutline';
  * there, only a large one is. An empty desk has no believed outline, so it never fires there.
  */
 
+/** How long a page must lie still and sharp before it is shot: shorter shoots hands, longer tries patience. */
 const HOLD_MS = 700;
-/** A page taken away, or covered so far that it looks like something else, has probably made room for the next. */
+/** A page that is away for this long has probably made room for the next. */
 const GONE_MS = 300;
+/** Likeness below which a page is covered so far that it counts as away. */
 const COVERED_BELOW = 0.5;
-/** Fingerprints of one page, seen again from a little elsewhere, stay above the first; pages of one kind stay below it. */
+/** Fingerprints of one page, seen again from a little elsewhere, stay above this; pages of one kind stay below it. */
 const SAME_AFTER_CHANGE = 0.88;
+/** What a page that was not moved stays above, whatever hand passes over it. */
 const SAME_WHILE_LYING = 0.6;
+/** Confidence of the outline from which a page is shot without being asked. */
 const SURE_FROM = 0.7;
 /** Sharpness counts as enough from this share of the best seen lately. */
 const SHARP_SHARE = 0.7;
+/** How long the best sharpness seen is remembered. */
 const BEST_FORGOTTEN_MS = 8000;
 
 export interface HandsFreeState {
@@ -36,6 +41,7 @@ export interface HandsFreeState {
   readonly atMs: number;
 }
 
+/** Before anything was seen. */
 export const HANDS_FREE_START: HandsFreeState = {
   coming: 0,
   fire: false,

@@ -11,13 +11,17 @@ import type { LiveOutline } from './findLiveOutline';
 
 /** Below this a found outline is not shown. */
 export const SHOW_FROM = 0.5;
+/** Times in a row that an outline must be found before it is shown. */
 const BELIEVED_RUNS = 2;
+/** How long the last outline is shown when none is found. */
 const FORGET_AFTER_MS = 350;
 /** A corner that moved by more than this share of the page between two frames belongs to another outline. */
 const JUMP_SHARE = 0.2;
-/** Cut-off in Hz at rest, and how fast it rises with speed in frame widths a second. */
+/** Cut-off of the smoothing at rest, Hz. */
 const REST_HZ = 1.2;
+/** How fast it rises with speed in frame widths a second. */
 const HZ_PER_SPEED = 40;
+/** Cut-off of the speed's own smoothing, Hz. */
 const SPEED_HZ = 4;
 
 export interface SteadyState {
@@ -33,6 +37,7 @@ export interface SteadyState {
   readonly atMs: number;
 }
 
+/** Before anything was found. */
 export const NOT_STEADY: SteadyState = {
   shown: null,
   confidence: 0,

@@ -14,12 +14,17 @@ import type { Mend } from './mend';
  * 4 to 9 mm wide, near a side, two or more in one line). They are offered, never taken away unasked.
  */
 
+/** Long side of the copy that is looked at: a punched hole is ten px wide. */
 const LOOK_LONG_SIDE_PX = 500;
-/** Sizes as shares of the long side, for A4's 297 mm. */
+/** Area of a thumb at least, as a share of the long side squared: 6 mm by 6 on A4. */
 const LEAST_THUMB_AREA = 0.0004;
+/** Width of a punched hole at least, as a share of the long side: 3.3 mm on A4. */
 const HOLE_LEAST = 0.011;
+/** And at most: 9.5 mm. */
 const HOLE_MOST = 0.032;
+/** How far from the side it lies at most: 22 mm. */
 const HOLE_FROM_SIDE = 0.075;
+/** Lightness below which it shows the desk, as a share of the paper's. */
 const HOLE_SHARE = 0.72;
 /** A disc fills this much of its box; writing and boxes fill less or more. */
 const DISC_FILL = [0.64, 0.9] as const;

@@ -6,8 +6,9 @@ export interface Mend {
   readonly radius: number;
 }
 
-/** More than anybody paints by hand; what comes from elsewhere is held to it. */
+/** Strokes of a page at most: more than anybody paints by hand; what comes from elsewhere is held to it. */
 export const MOST_MENDS = 400;
+/** Points of a stroke at most. */
 export const MOST_MEND_POINTS = 200;
 
 /** What is wrong with mends that came from elsewhere, or null. */

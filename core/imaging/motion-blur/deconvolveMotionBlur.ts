@@ -13,8 +13,11 @@ import { LEVEL_OF_LIGHT, LIGHT_OF_LEVEL, LIGHT_STEPS } from '../raster/transferC
  * tile, with a rim that is thrown away.
  */
 
+/** Steps of Richardson and Lucy's method: fewer leave blur, more bring out noise and rings. */
 const ITERATIONS = 10;
+/** Side of the tiles that are worked on, px: what stays in a processor's cache. */
 const TILE_PX = 448;
+/** What is read around a tile, px: more than the longest blur. */
 const RIM_PX = 32;
 /** Coverage that is added while it is worked on: bare paper divides nothing by nothing. */
 const GROUND = 0.01;
@@ -22,6 +25,7 @@ const GROUND = 0.01;
 const MOST_GAIN = 4;
 /** Steps to a pixel when the line is drawn. */
 const FINE = 12;
+/** A place of the line with less weight than this is left out. */
 const LEAST_WEIGHT = 0.002;
 const [RED, GREEN, BLUE] = LUMINANCE;
 
@@ -82,6 +86,7 @@ export function deconvolveMotionBlur(page: PixelImage, field: PaperField, slip: 
 
 /** Columns, and rows, of a tile with its rim. */
 const TILE_SIDE_PX = 8 * Math.ceil((TILE_PX + 2 * RIM_PX) / 8);
+/** Samples of a tile with its rim. */
 const TILE_SAMPLES = TILE_SIDE_PX ** 2;
 
 /** @returns draws the coverage of a tile together; what it gives is void when it is called again */

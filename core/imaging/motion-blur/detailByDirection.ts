@@ -3,9 +3,13 @@ import type { PixelImage } from '../raster/pixelImage';
 
 /** Places read are so many times so many. */
 const LOOKS = 100;
+/** Differences are taken over so many px, which blur takes away, */
 const NEAR_PX = 1;
+/** and over so many, which it leaves. */
 const FAR_PX = 4;
+/** Difference that is more than noise, levels. */
 const ABOVE_NOISE = 16;
+/** Directions looked along, as steps of a pixel. */
 const DIRECTIONS = [
   [1, 0],
   [1, 1],

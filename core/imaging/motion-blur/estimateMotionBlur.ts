@@ -16,23 +16,29 @@ import { frequency, readSpectrum, WINDOW_PX } from './pageSpectrum';
 
 /** A page whose detail in its poorest direction is this share of that in its richest has not slipped: most are told at a glance. */
 const EVEN_DETAIL = 0.2;
-/** Frequencies compared, in cycles a pixel: below is the layout of the page, above the noise. */
+/** Frequencies compared begin here, in cycles a pixel: below is the layout of the page. */
 const LOWEST = 0.04;
+/** And end here: above is noise. */
 const HIGHEST = 0.25;
 /** Rules and lines of print stand upright and level: their spikes lie this near the axes. */
 const NEAR_AXIS = 0.02;
+/** Directions in which spectra are averaged, over half a turn. */
 const ANGLE_BINS = 30;
 /** What fills the bands, as a share of what would be there. */
 const FILLED = 0.03;
 /** The noise is taken off, but for this share. */
 const NOISE_LEFT = 0.1;
+/** Shortest length tried, px. */
 const SHORTEST_PX = 3;
+/** Step between lengths, px. */
 const LENGTH_STEP_PX = 0.5;
+/** Directions tried, over half a turn: six degrees apart. */
 const ANGLES = 30;
 /** The lens makes slips look longer than they are. */
 const LOOKS_LONGER = 1.08;
-/** The best match is believed from this length (as it looks) and this likeness on. */
+/** Length, as it looks, from which the best match is believed, px: shorter ones are seen on still photos too. */
 const BELIEVED_PX = 4.5;
+/** And correlation from which it is. */
 const LIKE_ENOUGH = 0.35;
 
 /**
@@ -130,6 +136,7 @@ function readTemplates(): Templates {
   return (known = { places, templates });
 }
 
+/** Passes of a short mean over a spectrum's bins. */
 const MEAN_PASSES = 3;
 
 /** Takes out what all frequencies of one length, and all of one direction, have in common. */

@@ -5,9 +5,11 @@ import type { PixelImage } from '../raster/pixelImage';
 import { LIGHT_OF_LEVEL } from '../raster/transferCurve';
 import { quantile } from '../raster/quantile';
 
+/** Side of the windows transformed, px: twice the longest blur that is looked for. */
 export const WINDOW_PX = 64;
-/** Windows in the mean, two at a time in one transform; a page with fewer says nothing. */
+/** Windows in the mean at most, two at a time in one transform. */
 const MOST_WINDOWS = 64;
+/** A page with fewer says nothing. */
 const LEAST_WINDOWS = 12;
 /** Each has at least this contrast: bare paper and its noise say nothing. */
 const LEAST_CONTRAST = 0.04;
@@ -97,6 +99,7 @@ function windowsOn({ width, height, channels, data }: PixelImage, page: Quad): W
   return windows.sort((p, q) => q.contrast - p.contrast);
 }
 
+/** Fades a window out towards its rim. */
 const HANN = Float64Array.from(
   { length: WINDOW_PX },
   (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / (WINDOW_PX - 1)),

@@ -11,13 +11,17 @@ import { quantile } from '../raster/quantile';
  * Fails on a page with hardly any ink: null then.
  */
 
+/** Blocks looked at across a page, and down. */
 const BLOCKS = 24;
+/** Their side, px. */
 const BLOCK_PX = 40;
-/** Edges must rise above paper grain, and above the noise of a dim picture by this many standard deviations. */
+/** Edges must rise above paper grain by this, levels. */
 const LEAST_CONTRAST = 28;
+/** And above the noise of a dim picture by this many standard deviations. */
 const LEAST_OVER_NOISE = 7;
-/** In one direction. */
+/** Edges in one direction below which it says nothing. */
 const LEAST_EDGES = 40;
+/** How far from its steepest place an edge is followed, px. */
 const REACH_PX = 7;
 
 /**

@@ -3,14 +3,19 @@ import { placeOnQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { quantile } from '../raster/quantile';
 
+/** Level from which a pixel is burnt out. */
 const BURNT = 250;
+/** Cells across a page, and down. */
 const GRID = 12;
+/** Pixels looked at across a cell, and down. */
 const LOOKS = 4;
 /** A cell counts where most of it is burnt out. */
 const CELL_SHARE = 0.55;
-/** Where more than this is burnt out, or the rest is nearly so, the whole page is bright, and that is no reflection. */
+/** Where more of the page than this is burnt out, it is bright, and that is no reflection. */
 const MOST_SHARE = 0.3;
+/** Nor where half of it is brighter than this level. */
 const BRIGHTEST_REST = 228;
+/** Burnt-out cells that make a reflection. */
 const LEAST_CELLS = 2;
 
 /**

@@ -27,6 +27,7 @@ export interface ShotVerdict {
   readonly paperLightness: number;
 }
 
+/** What a shot must reach. */
 export const SHOT_LIMITS = {
   /** Handwriting's strokes are half a millimetre; wider edges run into each other. */
   edgeWidthMm: 0.52,
@@ -35,7 +36,9 @@ export const SHOT_LIMITS = {
   paperLightness: 75,
 } as const;
 
+/** Long side of the copy on which glare, fingers and light are looked for, px. */
 const LOOK_LONG_SIDE_PX = 1000;
+/** Millimetres to an inch. */
 const MM_PER_INCH = 25.4;
 /** A side this near to the border (share of the photo's long side) has nothing beyond it to prove that it is the paper's. */
 const BORDER_SHARE = 0.004;

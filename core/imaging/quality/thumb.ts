@@ -9,10 +9,13 @@ import type { PixelImage } from '../raster/pixelImage';
  * Fails on brown cardboard that lies over the rim, and on gloves.
  */
 
+/** Cells along a side. */
 const SIDE_CELLS = 96;
 /** How far in from the sides is looked, as cells. */
 const DEEP_CELLS = 22;
+/** Cells of skin that make a finger. */
 const LEAST_CELLS = 26;
+/** How far in from the side it reaches at least, as cells. */
 const LEAST_DEPTH = 3;
 
 /**

@@ -3,6 +3,7 @@
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
+/** What lies beyond the border: it is never the largest. */
 const NOTHING: f32 = -Infinity;
 
 /**

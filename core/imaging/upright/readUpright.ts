@@ -27,11 +27,13 @@ export interface UprightReading {
 
 /** A4 at this size has letters of about the height the network learnt. */
 const PAGE_LONG_SIDE_PX = 1000;
+/** Side of the crops that the network reads, px. */
 export const CROP_PX = 160;
 /** A page of drawings has its few words where there is little ink: all of it is read before giving up. */
 const MOST_CROPS = 24;
-/** With this many read, a chance this good ends the reading. */
+/** With this many read, */
 const LEAST_CROPS = 5;
+/** a chance this good ends the reading. */
 const PLAIN_FROM = 0.998;
 /** Ink that a crop must have to be asked, as a share of its pixels. */
 const LEAST_INK = 0.012;
@@ -100,7 +102,9 @@ function edgeShare(data: Float32Array, width: number, x0: number, y0: number): n
   return steep / looks;
 }
 
+/** Half the square that closes ink when the paper's light is read, px; as in training. */
 const DILATE_PX = 4;
+/** Half the square that smooths it, px; as in training. */
 const BLUR_PX = 15;
 
 /** Paper to 0 and ink towards 1, whatever the light; the same steps as in training. */
