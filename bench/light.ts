@@ -2,7 +2,7 @@ import { mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { applyFinish } from '../core/imaging/finish/applyFinish';
-import { readPageLight } from '../core/imaging/finish/pageLight';
+import { toFinish } from '../core/imaging/finish/pageLight';
 import { PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
 import { createPixelImage, type PixelImage } from '../core/imaging/raster/pixelImage';
 import { fitLongSide, resizeByArea } from '../core/imaging/raster/resizeByArea';
@@ -77,12 +77,11 @@ async function score(photo: ScoredPhoto, cv: OpenCv, reader: TextJudge): Promise
   const { name, image, truth } = photo;
   const { scene } = truth;
   const started = performance.now();
-  const page = truePage(photo);
+  const page = toFinish(truePage(photo));
   const { flat } = page;
-  const lit = readPageLight(page);
-  const daylight = applyFinish(lit, 'daylight', PLAIN_LIGHT);
+  const daylight = applyFinish(page, 'daylight', PLAIN_LIGHT);
   const ms = performance.now() - started;
-  const press = applyFinish(lit, 'press', PLAIN_LIGHT);
+  const press = applyFinish(page, 'press', PLAIN_LIGHT);
   const clean = cleanPage(scene, daylight);
   const cleanForPress = cleanPage(scene, press);
   // the peer gets the same corners; bent sheets it cannot lay flat, so its ink is only judged on flat ones

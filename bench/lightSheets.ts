@@ -3,7 +3,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { applyFinish } from '../core/imaging/finish/applyFinish';
 import { FINISHES, PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
-import { readPageLight, type PageLight } from '../core/imaging/finish/pageLight';
+import { toFinish, type PageToFinish } from '../core/imaging/finish/pageLight';
 import { LIGHTS, type Light } from '../demo/camera/scene';
 import { loadScoredPhotos } from './scoredPhotos';
 import { truePage } from './truePage';
@@ -14,21 +14,21 @@ const CELL = { width: 360, height: 460 } as const;
 
 /** Draws contact sheets, one a finish: pages laid flat by the simulator's own geometry, a row for each class of light. */
 export async function drawLightSheets(photoFolder: string, outFolder: string): Promise<void> {
-  const pages = new Map<Light, PageLight[]>(LIGHTS.map((light) => [light, []]));
+  const pages = new Map<Light, PageToFinish[]>(LIGHTS.map((light) => [light, []]));
   for await (const photo of loadScoredPhotos(photoFolder)) {
     const { truth } = photo;
     const found = pages.get(truth.scene.light)!;
     const inFrame = truth.corners.every((p) => p.x > 0 && p.y > 0 && p.x < truth.width && p.y < truth.height);
     if (found.length === PAGES_A_LIGHT || !inFrame || truth.scene.thumb) continue;
-    found.push(readPageLight(truePage(photo, PAGE_LONG_SIDE_PX)));
+    found.push(toFinish(truePage(photo, PAGE_LONG_SIDE_PX)));
   }
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });
   for (const finish of FINISHES) {
     const cells = await Promise.all(
       LIGHTS.flatMap((light, column) =>
-        pages.get(light)!.map(async (lit, row) => {
-          const { width, height, channels, data } = applyFinish(lit, finish, PLAIN_LIGHT);
+        pages.get(light)!.map(async (page, row) => {
+          const { width, height, channels, data } = applyFinish(page, finish, PLAIN_LIGHT);
           const input = await sharp(data, { raw: { width, height, channels } })
             .resize({ ...CELL, fit: 'inside' })
             .png()

@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { encodeJbig2 } from '../core/imaging/jbig2/jbig2';
 import { applyFinish } from '../core/imaging/finish/applyFinish';
 import { PLAIN_LIGHT } from '../core/imaging/finish/finishSettings';
-import { readPageLight } from '../core/imaging/finish/pageLight';
+import { toFinish } from '../core/imaging/finish/pageLight';
 import { loadScoredPhotos } from './scoredPhotos';
 import { mean, quantile } from './statistics';
 import { truePage } from './truePage';
@@ -16,7 +16,7 @@ export async function benchPress(photoFolder: string): Promise<void> {
   for await (const photo of loadScoredPhotos(photoFolder)) {
     if (seen.length === PHOTOS) break;
     const { truth } = photo;
-    const page = applyFinish(readPageLight(truePage(photo)), 'press', PLAIN_LIGHT);
+    const page = applyFinish(toFinish(truePage(photo)), 'press', PLAIN_LIGHT);
     const started = performance.now();
     const jbig2 = encodeJbig2(page).length;
     const ms = performance.now() - started;

@@ -30,10 +30,10 @@ import { loadScoredPhotos } from './scoredPhotos';
 
 /*
  * Trains an outline scorer on folders of simulated photos and writes its weights.
- * Usage: node dist/trainScorer.mjs photo|confidence|live FOLDER [FOLDER …] [--desks FOLDER]
- *        confidence keeps the photo's ranker that ships, and fits its confidence to it
+ * Usage: node dist/trainScorer.mjs photo|photoConfidence|live|liveConfidence FOLDER [FOLDER …] [--desks FOLDER]
+ *        …Confidence keeps the ranker that ships, and fits its confidence to it
  *        node dist/trainScorer.mjs mean WEIGHTS.ts WEIGHTS.ts   scorers trained apart are wrong in different pictures: their
- *        mean is right in more. It is as sure as the first until `confidence` is run. The shipped weights are such a mean.
+ *        mean is right in more. It is as sure as the first until `photoConfidence` is run. The shipped weights are such a mean.
  * Photos that are scored are refused (bench/train/manifest.json; write into it what was trained). Pictures under --desks show no page: they teach confidence.
  */
 
@@ -57,37 +57,32 @@ interface Subject {
   readonly prefix: string;
 }
 
+const PHOTO: Subject = {
+  read: readPicture,
+  effort: PHOTO_EFFORT,
+  passes: 2,
+  right: 0.95,
+  file: 'core/imaging/detect/scorerWeights.ts',
+  prefix: '',
+};
+
+const LIVE: Subject = {
+  read: (image, ws) => {
+    const working = readFrame(fitLongSide(image, LIVE_LONG_SIDE_PX), ws);
+    return { working, larger: working.fine, segmentation: null };
+  },
+  effort: LIVE_EFFORT,
+  passes: 1,
+  right: 0.9,
+  file: 'core/imaging/live/liveWeights.ts',
+  prefix: 'LIVE_',
+};
+
 const SUBJECTS: Readonly<Record<string, Subject>> = {
-  photo: {
-    read: readPicture,
-    effort: PHOTO_EFFORT,
-    passes: 2,
-    right: 0.95,
-    file: 'core/imaging/detect/scorerWeights.ts',
-    prefix: '',
-  },
-  confidence: {
-    read: readPicture,
-    effort: PHOTO_EFFORT,
-    passes: 2,
-    right: 0.95,
-    ranker: SCORER_WEIGHTS,
-    file: 'core/imaging/detect/scorerWeights.ts',
-    prefix: '',
-  },
-  live: {
-    read: (image, ws) => {
-      const working = readFrame(fitLongSide(image, LIVE_LONG_SIDE_PX), ws);
-      return { working, larger: working.fine, segmentation: null };
-    },
-    effort: LIVE_EFFORT,
-    passes: 1,
-    right: 0.9,
-    // a ranker trained on photos did as well at this size as one trained on frames (mean Jaccard 0.925 against 0.924)
-    ranker: LIVE_SCORER_WEIGHTS,
-    file: 'core/imaging/live/liveWeights.ts',
-    prefix: 'LIVE_',
-  },
+  photo: PHOTO,
+  photoConfidence: { ...PHOTO, ranker: SCORER_WEIGHTS },
+  live: LIVE,
+  liveConfidence: { ...LIVE, ranker: LIVE_SCORER_WEIGHTS },
 };
 
 interface Example {
@@ -235,7 +230,8 @@ if (args[0] === 'mean') {
   process.exit(0);
 }
 const subject = SUBJECTS[args[0] ?? ''];
-if (subject === undefined) throw new Error('usage: trainScorer photo|confidence|live FOLDER … [--desks FOLDER]');
+if (subject === undefined)
+  throw new Error('usage: trainScorer photo|photoConfidence|live|liveConfidence FOLDER … [--desks FOLDER]');
 const at = args.indexOf('--desks');
 const examples = await gather(subject, args.slice(1, at < 0 ? undefined : at), at < 0 ? undefined : args[at + 1]);
 console.log(`${examples.length} pictures measured`);

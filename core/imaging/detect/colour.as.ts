@@ -3,6 +3,8 @@
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
+import { LUMA_BLUE, LUMA_GREEN, LUMA_RED } from '../raster/luma.as';
+
 /**
  * A row of a picture from two rows of bytes: pixel x is the mean of those that begin at columns[x] (bytes, 32-bit integers)
  * and `step` bytes further on, in both rows; seven bytes to spare behind each.
@@ -11,9 +13,9 @@ export function splitRow(upper: usize, lower: usize, step: i32, grey: bool, colu
   // each sample's byte to a lane of its own
   const spread = grey ? i8x16(0, -1, 0, -1, 0, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1) : i8x16(0, -1, 1, -1, 2, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1);
   const beside = v128.bitselect(i8x16.add(spread, i8x16.splat(<i8>step)), spread, i8x16.ge_s(spread, i8x16.splat(0)));
-  const ofRed = f32x4(0.299 / 4, 0.7 / 4, 0.35 / 4, 0);
-  const ofGreen = f32x4(0.587 / 4, -0.7 / 4, 0.35 / 4, 0);
-  const ofBlue = f32x4(0.114 / 4, 0, -0.7 / 4, 0);
+  const ofRed = f32x4(LUMA_RED / 4, 0.7 / 4, 0.35 / 4, 0);
+  const ofGreen = f32x4(LUMA_GREEN / 4, -0.7 / 4, 0.35 / 4, 0);
+  const ofBlue = f32x4(LUMA_BLUE / 4, 0, -0.7 / 4, 0);
   for (let x = 0; x < width; x++, columns += 4, out += 16) {
     const at = <usize>load<i32>(columns);
     const above = v128.load64_zero(upper + at);

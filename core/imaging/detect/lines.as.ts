@@ -1,5 +1,5 @@
 // AssemblyScript, compiled into ../kernels/kernels.ts by scripts/buildKernels.mjs.
-// The inner loops of edgePoints.ts, lineProposals.ts and lineEvidence.ts. A picture is as colour.as.ts has it.
+// The inner loops of edgePoints.ts, lineProposals.ts and lineProfile.ts. A picture is as colour.as.ts has it.
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 

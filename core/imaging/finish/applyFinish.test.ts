@@ -1,6 +1,6 @@
 import type { PixelImage } from '../raster/pixelImage';
 import { applyFinish } from './applyFinish';
-import { flatPageOf, readPageLight } from './pageLight';
+import { flatPageOf, toFinish } from './pageLight';
 import { FINISHES, PLAIN_LIGHT, type Finish, type LightSettings } from './finishSettings';
 
 const WIDTH = 420;
@@ -13,7 +13,7 @@ function paint(colour: (x: number, y: number) => readonly [number, number, numbe
   return { width: WIDTH, height: HEIGHT, channels: 3, data };
 }
 const finished = (page: PixelImage, finish: Finish, settings: Partial<LightSettings> = {}): PixelImage =>
-  applyFinish(readPageLight(flatPageOf(page)), finish, { ...PLAIN_LIGHT, ...settings });
+  applyFinish(toFinish(flatPageOf(page)), finish, { ...PLAIN_LIGHT, ...settings });
 const at = (page: PixelImage, x: number, y: number): number[] =>
   Array.from(page.data.subarray((y * WIDTH + x) * 3, (y * WIDTH + x) * 3 + 3));
 const lowest = (page: PixelImage): number => page.data.reduce((a, b) => Math.min(a, b), 255);

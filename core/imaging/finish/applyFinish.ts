@@ -4,50 +4,44 @@ import { board } from './board';
 import { cleanBorder } from './cleanBorder';
 import { daylight } from './daylight';
 import type { Finish, LightSettings } from './finishSettings';
-import type { PageLight } from './pageLight';
+import type { PageToFinish } from './pageLight';
 import { pencil } from './pencil';
 import { press, readStrokes } from './press';
 
 /** A finish as far as sliders do not reach it: started once, set as often as a slider moves. */
 export type StartedFinish = (settings: LightSettings) => PixelImage;
 
-/** As shot needs nothing of a page's light. */
-export const startAsShot =
-  (flat: PixelImage): StartedFinish =>
-  (settings) =>
-    adjustTones(flat, flat, settings);
-
 /**
  * Does what of a finish hangs on its switches only.
  * @returns what sets it: strength, brightness, contrast, colour, sharpness
  */
 export function startFinish(
-  lit: PageLight,
+  source: PageToFinish,
   finish: Finish,
   switches: Pick<LightSettings, 'fadeRules' | 'invert'>,
 ): StartedFinish {
   if (finish === 'press') {
-    const strokes = readStrokes(lit);
+    const strokes = readStrokes(source.light());
     return ({ brightness }) => cleanBorder(press(strokes, brightness));
   }
-  const page = untoned(lit, finish, switches);
-  return (settings) => adjustTones(page, lit.flat, settings);
+  const page = untoned(source, finish, switches);
+  return (settings) => adjustTones(page, source.flat, settings);
 }
 
 function untoned(
-  lit: PageLight,
+  { flat, light }: PageToFinish,
   finish: Exclude<Finish, 'press'>,
   { fadeRules, invert }: Pick<LightSettings, 'fadeRules' | 'invert'>,
 ): PixelImage {
   switch (finish) {
     case 'asshot':
-      return lit.flat;
+      return flat;
     case 'daylight':
-      return cleanBorder(daylight(lit));
+      return cleanBorder(daylight(light()));
     case 'pencil':
-      return cleanBorder(pencil(lit, fadeRules));
+      return cleanBorder(pencil(light(), fadeRules));
     case 'board':
-      return board(lit, invert);
+      return board(light(), invert);
   }
 }
 
@@ -55,5 +49,5 @@ function untoned(
  * Lights a flat page as the finish asks. Never alters its input.
  * @returns RGB, or grey for Pencil and Press; Press has two levels and may be larger than the page
  */
-export const applyFinish = (lit: PageLight, finish: Finish, settings: LightSettings): PixelImage =>
-  startFinish(lit, finish, settings)(settings);
+export const applyFinish = (source: PageToFinish, finish: Finish, settings: LightSettings): PixelImage =>
+  startFinish(source, finish, settings)(settings);

@@ -3,6 +3,8 @@
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
+import { LUMA_BLUE, LUMA_GREEN, LUMA_RED } from '../raster/luma.as';
+
 // @ts-ignore: decorator
 @inline
 function linearOf(table: usize, sample: u8): f32 {
@@ -24,7 +26,7 @@ export function depthOf(pixels: usize, count: i32, channels: i32, linear: usize,
       store<u8>(depth + i, 0);
       continue;
     }
-    store<u8>(depth + i, <u8>nearest<f32>(255 - 255 * (<f32>0.3 * linearOf(linear, red) + <f32>0.59 * linearOf(linear, green) + <f32>0.11 * linearOf(linear, blue))));
+    store<u8>(depth + i, <u8>nearest<f32>(255 - 255 * (LUMA_RED * linearOf(linear, red) + LUMA_GREEN * linearOf(linear, green) + LUMA_BLUE * linearOf(linear, blue))));
   }
 }
 
@@ -36,7 +38,7 @@ export function inkShares(red: usize, green: usize, blue: usize, most: usize, co
     const r = f32x4.max(zero, v128.load(red + i));
     const g = f32x4.max(zero, v128.load(green + i));
     const b = f32x4.max(zero, v128.load(blue + i));
-    const lightness = f32x4.add(f32x4.add(f32x4.mul(r, f32x4.splat(0.3)), f32x4.mul(g, f32x4.splat(0.59))), f32x4.mul(b, f32x4.splat(0.11)));
+    const lightness = f32x4.add(f32x4.add(f32x4.mul(r, f32x4.splat(LUMA_RED)), f32x4.mul(g, f32x4.splat(LUMA_GREEN))), f32x4.mul(b, f32x4.splat(LUMA_BLUE)));
     // where next to nothing is missing, what is has no colour
     const over = f32x4.div(one, f32x4.max(one, lightness));
     const offRed = f32x4.mul(f32x4.sub(r, lightness), over);

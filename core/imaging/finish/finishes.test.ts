@@ -2,7 +2,7 @@ import { createRandom } from '../../../demo/random';
 import type { PixelImage } from '../raster/pixelImage';
 import { applyFinish } from './applyFinish';
 import { sharpeningGain } from './sharpeningGain';
-import { flatPageOf, readPageLight } from './pageLight';
+import { flatPageOf, readPageLight, toFinish } from './pageLight';
 import { cleanBorder } from './cleanBorder';
 import { despeckle } from './despeckle';
 import { lightProblem, PLAIN_LIGHT, type Finish, type LightSettings } from './finishSettings';
@@ -26,7 +26,7 @@ function paint(colour: (x: number, y: number) => Colour, noise = 3): PixelImage 
   return { width: WIDTH, height: HEIGHT, channels: 3, data };
 }
 const finish = (page: PixelImage, which: Finish, settings: Partial<LightSettings> = {}): PixelImage =>
-  applyFinish(readPageLight(flatPageOf(page)), which, { ...PLAIN_LIGHT, ...settings });
+  applyFinish(toFinish(flatPageOf(page)), which, { ...PLAIN_LIGHT, ...settings });
 const PAPER: Colour = [205, 200, 190];
 const stroke = (x: number, y: number): boolean => y % 40 < 4 && x > 80 && x < 560;
 const written = (ink: Colour, paper: (x: number) => Colour = () => PAPER): PixelImage =>

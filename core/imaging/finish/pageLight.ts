@@ -34,6 +34,17 @@ export const flatPageOf = (flat: PixelImage, detail = 1): FlatPage => ({
   illumination: null,
 });
 
+/** A flat page whose light is estimated when a finish first asks for it: As shot never does. */
+export interface PageToFinish {
+  readonly flat: PixelImage;
+  readonly light: () => PageLight;
+}
+
+export function toFinish(page: FlatPage): PageToFinish {
+  let light: PageLight | null = null;
+  return { flat: page.flat, light: () => (light ??= readPageLight(page)) };
+}
+
 /** Estimates a page's light. */
 export function readPageLight({ flat, detail, motionBlur, illumination }: FlatPage): PageLight {
   const rebuilt = rebuildBurntOut(flat);

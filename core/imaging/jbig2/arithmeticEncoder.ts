@@ -71,8 +71,6 @@ export interface ArithmeticEncoder {
   readonly coder: Address;
   /** Codes a bit in a context, an index below the number of contexts. */
   code(context: number, bit: number): void;
-  /** The same as coding the bit so many times, in far fewer steps where it is what the context expects. */
-  codeRun(context: number, bit: number, times: number): void;
   /** Ends the code. */
   finish(): Uint8Array<ArrayBuffer>;
 }
@@ -95,7 +93,6 @@ export function startArithmeticEncoder(ws: Workspace, contexts: number, mostByte
   return {
     coder: state.at,
     code: (context, bit) => kernels.codeBit(state.at, context, bit),
-    codeRun: (context, bit, times) => kernels.codeRun(state.at, context, bit, times),
     // the first byte takes a carry, and nobody reads it
     finish: () => {
       const length = kernels.endCode(state.at);

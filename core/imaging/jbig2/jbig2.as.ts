@@ -124,13 +124,6 @@ export function codeBit(coder: usize, context: u32, bit: u32): void {
   putBack(coder);
 }
 
-/** The same as coding the bit so many times. */
-export function codeRun(coder: usize, context: u32, bit: u32, times: i32): void {
-  takeOut(coder);
-  encodeRun(context, bit, times);
-  putBack(coder);
-}
-
 /** Ends the code. @returns how many bytes it has, from the second of `out` on */
 export function endCode(coder: usize): i32 {
   takeOut(coder);

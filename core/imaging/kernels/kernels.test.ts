@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { createRandom } from '../../../demo/random';
+import { lumaOf } from '../raster/lightness';
 import { withWorkspace } from './workspace';
 
 /*
@@ -30,7 +31,7 @@ describe('coverage', () => {
     });
     found.forEach((depth, i) => {
       const [r, g, b] = [0, 1, 2].map((c) => linear[pixels[i * channels + (channels === 1 ? 0 : c)]!]!);
-      const light = channels === 1 ? r! : 0.3 * r! + 0.59 * g! + 0.11 * b!;
+      const light = channels === 1 ? r! : lumaOf(r!, g!, b!);
       expect(Math.abs(depth - 255 * (1 - light))).toBeLessThanOrEqual(0.51);
     });
   });
@@ -46,7 +47,7 @@ describe('coverage', () => {
     });
     for (let i = 0; i < 18; i++) {
       const seen = planes.map((plane) => Math.max(0, plane[i]!));
-      const lightness = 0.3 * seen[0]! + 0.59 * seen[1]! + 0.11 * seen[2]!;
+      const lightness = lumaOf(seen[0]!, seen[1]!, seen[2]!);
       const off = seen.map((value) => (value - lightness) / Math.max(1, lightness));
       const colour = Math.max(...off.map(Math.abs));
       const gain = Math.min(1, Math.max(0, (colour - neutralTo) / (colouredFrom - neutralTo)));
@@ -265,6 +266,127 @@ describe('lines and sides', () => {
       [1, x, y, x * x, x * y, y * y].forEach((term, t) => (expected[t]! += w * term));
     }
     near(found, expected, 3);
+  });
+
+  it('voteForLines lets each point vote for five directions about its own, between two distances', () => {
+    const [room, count, bins, reach, rhoBins] = [30, 23, 180, 120, 122];
+    const points = Array.from({ length: count }, () => {
+      const angle = 2 * Math.PI * random.next();
+      return [100 * random.next(), 60 * random.next(), Math.cos(angle), Math.sin(angle), random.next()].map(
+        Math.fround,
+      );
+    });
+    const planes = new Float32Array(5 * room);
+    points.forEach((point, i) => point.forEach((value, plane) => (planes[plane * room + i] = value)));
+    const angles = Float64Array.from({ length: 2 * bins }, (_, i) => {
+      const angle = (Math.floor(i / 2) * Math.PI) / bins;
+      return i % 2 === 0 ? Math.cos(angle) : Math.sin(angle);
+    });
+    const found = withWorkspace((ws) => {
+      const votes = ws.of(new Float32Array(bins * rhoBins));
+      const starts = ws.of(new Int32Array(bins + 1));
+      const order = ws.i32(count);
+      ws.kernels.voteForLines(
+        ws.of(planes).at,
+        room,
+        count,
+        ws.of(angles).at,
+        rhoBins,
+        reach,
+        votes.at,
+        starts.at,
+        order.at,
+        ws.u8(count).at,
+      );
+      return { votes: votes.copy(), starts: starts.copy(), order: order.copy() };
+    });
+    const votes = new Array<number>(bins * rhoBins).fill(0);
+    const owns = points.map(([x, y, nx, ny, weight]) => {
+      const turned = (Math.atan2(ny!, nx!) * bins) / Math.PI;
+      const middle = Math.floor((turned < 0 ? turned + bins : turned) + 0.5);
+      [0.5, 0.8, 1, 0.8, 0.5].forEach((part, d) => {
+        const k = (middle + d - 2 + bins) % bins;
+        const bin = (x! * angles[2 * k]! + y! * angles[2 * k + 1]! + reach) / 2;
+        const low = k * rhoBins + Math.floor(bin);
+        votes[low]! += part * weight! * (1 - (bin % 1));
+        votes[low + 1]! += part * weight! * (bin % 1);
+      });
+      return middle % bins;
+    });
+    near(found.votes, votes, 4);
+    // points lie in the order of their directions, in each as they came
+    const ordered = owns.map((own, i) => [own, i] as const).sort(([p, i], [q, j]) => p - q || i - j);
+    expect([...found.order]).toEqual(ordered.map(([, i]) => i));
+    expect([...found.starts]).toEqual(Array.from({ length: bins + 1 }, (_, k) => owns.filter((own) => own < k).length));
+  });
+
+  it.each([false, true])('readLine sums what lies along a line (a border: %s)', (border) => {
+    const [w, h] = [40, 30];
+    // paper on the right, desk on the left, a weave in the desk's lower half
+    const picture = Float32Array.from({ length: 4 * w * h }, (_, i) => {
+      const [x, y] = [(i >> 2) % w, Math.floor((i >> 2) / w)];
+      if (i % 4 === 3) return 0;
+      if (i % 4 > 0) return x > 18 ? 3 : 8 + (i % 4);
+      return x > 18 ? 200 + (y % 3) : y > 15 ? 60 + 50 * (y % 2) : 80;
+    });
+    const [gx, gy] = [floats(w * h, -30, 30), floats(w * h, -30, 30)];
+    const [angle, rho, start, length] = [0.2, 20, -4, 33];
+    const [nx, ny] = [Math.cos(angle), Math.sin(angle)];
+    const sums = length + 1;
+    const found = withWorkspace((ws) => {
+      const out = ws.f32(7 * sums);
+      ws.kernels.readLine(
+        ws.of(picture).at,
+        w,
+        h,
+        ws.of(gx).at,
+        ws.of(gy).at,
+        nx,
+        ny,
+        rho,
+        border,
+        start,
+        length,
+        out.at,
+        ws.f64(2 * sums).at,
+      );
+      return out.copy();
+    });
+    const pixel = (x: number, y: number): number =>
+      Math.min(h - 1, Math.max(0, Math.floor(y))) * w + Math.min(w - 1, Math.max(0, Math.floor(x)));
+    const places = Array.from({ length }, (_, k) => {
+      const [x, y] = [rho * nx - (start + k) * ny, rho * ny + (start + k) * nx];
+      const at = (o: number): number => pixel(x + nx * o, y + ny * o);
+      const slopes = [-3, -2, -1, 0, 1, 2, 3].map(
+        (o) => Math.abs(gx[at(o)]! * nx + gy[at(o)]! * ny) * (1 - 0.06 * Math.abs(o)),
+      );
+      const slope = border ? 0 : Math.max(...slopes);
+      const offset = border ? 0 : slopes.indexOf(slope) - 3;
+      const strip = (side: 1 | -1): number[] =>
+        [0, 1, 2].map(
+          (c) => (picture[4 * at(offset + side * 2.5) + c]! + picture[4 * at(offset + side * 4.5) + c]!) / 2,
+        );
+      const [plus, minus] = [strip(1), strip(-1)];
+      const contrast = Math.hypot(...plus.map((value, c) => value - minus[c]!));
+      return { plus, minus, seen: border ? 0 : (contrast / (contrast + 8)) * (slope / (slope + 1.5)) };
+    });
+    const running = (values: readonly number[]): number[] =>
+      values.reduce<number[]>((all, value) => [...all, all.at(-1)! + value], [0]);
+    const unevenness = (levels: readonly number[]): number => {
+      const mean = levels.reduce((p, q) => p + q) / levels.length;
+      return levels.reduce((sum, level) => sum + (level - mean) ** 2, 0) / levels.length / (1 + mean / 60);
+    };
+    const steps = places.map(({ seen }, k) => {
+      const about = places.slice(Math.max(0, k - 9), k + 10);
+      const least = Math.min(unevenness(about.map((p) => p.plus[0]!)), unevenness(about.map((p) => p.minus[0]!)));
+      return seen / (1 + least / 110);
+    });
+    const parts = [
+      steps,
+      ...[0, 1, 2].map((c) => places.map((p) => p.plus[c]!)),
+      ...[0, 1, 2].map((c) => places.map((p) => p.minus[c]!)),
+    ];
+    parts.forEach((part, k) => near(found.subarray(k * sums, (k + 1) * sums), running(part), 2));
   });
 
   it('curveAgreement counts what lies near a parabola, the nearest most', () => {

@@ -3,6 +3,8 @@
 
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
+import { LUMA_BLUE, LUMA_GREEN, LUMA_RED } from '../raster/luma.as';
+
 /** Of RGB pixels, 255 less the least of a pixel's channels, and its lightness (Rec. 601 weights); sixteen pixels to spare behind each. */
 export function depthAndGrey(pixels: usize, count: i32, depth: usize, grey: usize): void {
   const full = i8x16.splat(-1);
@@ -28,7 +30,7 @@ export function depthAndGrey(pixels: usize, count: i32, depth: usize, grey: usiz
 // @ts-ignore: decorator
 @inline
 function lightness(red: v128, green: v128, blue: v128): v128 {
-  const sum = i16x8.add(i16x8.add(i16x8.mul(red, i16x8.splat(77)), i16x8.mul(green, i16x8.splat(150))), i16x8.add(i16x8.mul(blue, i16x8.splat(29)), i16x8.splat(128)));
+  const sum = i16x8.add(i16x8.add(i16x8.mul(red, i16x8.splat(<i16>nearest<f32>(256 * LUMA_RED))), i16x8.mul(green, i16x8.splat(<i16>nearest<f32>(256 * LUMA_GREEN)))), i16x8.add(i16x8.mul(blue, i16x8.splat(<i16>nearest<f32>(256 * LUMA_BLUE))), i16x8.splat(128)));
   return i16x8.shr_u(sum, 8);
 }
 

@@ -1,9 +1,7 @@
-import { applyFinish, startAsShot } from '../../imaging/finish/applyFinish';
-import { readPageLight } from '../../imaging/finish/pageLight';
+import { startFinish } from '../../imaging/finish/applyFinish';
+import { toFinish } from '../../imaging/finish/pageLight';
 import { codePage } from '../../imaging/layers/codePage';
-import { type EncodeJpeg } from '../../imaging/layers/codedPage';
-import { CODINGS } from '../../imaging/layers/codedPage';
-import { type CodedPage } from '../../imaging/layers/codedPage';
+import { CODINGS, type CodedPage, type EncodeJpeg } from '../../imaging/layers/codedPage';
 import type { PixelImage } from '../../imaging/raster/pixelImage';
 import { releaseBuffers } from '../../imaging/raster/releaseBuffers';
 import { longSideAtDpi, type Paper } from '../paper/paperSize';
@@ -13,8 +11,8 @@ import { preparePage, renderedSize } from './renderPage';
 /** Calls what it is given with a photo, and takes that back afterwards. */
 export type LendPhoto = <T>(use: (photo: PixelImage) => T) => Promise<T>;
 
-/** About how much of the work is done once the photo is there, the page flat, its light known, and its finish applied. */
-const DONE = { there: 0.2, flat: 0.36, lit: 0.6, finished: 0.72 } as const;
+/** About how much of the work is done once the photo is there, the page flat, its light and what its finish makes of it known, and its tones set. */
+const DONE = { there: 0.2, flat: 0.36, lit: 0.68, finished: 0.72 } as const;
 
 export interface CodeOptions {
   /** Which of CODINGS. */
@@ -44,12 +42,11 @@ export async function renderCoded(
       onProgress: (fraction) => onProgress(DONE.there + (DONE.flat - DONE.there) * fraction),
     });
   });
-  const light = recipe.finish === 'asshot' ? null : readPageLight(prepared);
+  const set = startFinish(toFinish(prepared), recipe.finish, recipe.light);
   onProgress(DONE.lit);
-  const page =
-    light === null ? startAsShot(prepared.flat)(recipe.light) : applyFinish(light, recipe.finish, recipe.light);
+  const page = set(recipe.light);
   onProgress(DONE.finished);
-  if (light !== null) releaseBuffers(light.page.data, light.flat.data, light.field.noise, ...light.field.planes);
+  if (page !== prepared.flat) releaseBuffers(prepared.flat.data);
   await onFinished?.(page);
   const coded = await codePage(page, recipe.finish, CODINGS[coding]!, encodeJpeg, (fraction) =>
     onProgress(DONE.finished + (1 - DONE.finished) * fraction),

@@ -1,5 +1,5 @@
-import { applyFinish, startAsShot } from '../../imaging/finish/applyFinish';
-import { readPageLight, type FlatPage } from '../../imaging/finish/pageLight';
+import { applyFinish } from '../../imaging/finish/applyFinish';
+import { toFinish, type FlatPage } from '../../imaging/finish/pageLight';
 import {
   flattenPage,
   limitLongSide,
@@ -61,10 +61,6 @@ export function preparePage(
   };
 }
 
-/** A page that is laid flat, lit as its recipe says. As shot needs nothing of its light, which is then not looked at. */
-const finishPage = (page: FlatPage, { finish, light }: Recipe): PixelImage =>
-  finish === 'asshot' ? startAsShot(page.flat)(light) : applyFinish(readPageLight(page), finish, light);
-
 /**
  * Applies a recipe to its original: a function of the photo, the recipe, which holds what was read on the photo at its full
  * size, and the size asked for. A preview is the final page, smaller (twoSizes.test.ts says how nearly).
@@ -74,7 +70,7 @@ const finishPage = (page: FlatPage, { finish, light }: Recipe): PixelImage =>
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
 export const renderPage = (original: PixelImage, recipe: Recipe, longSidePx: number): PixelImage =>
-  finishPage(preparePage(original, recipe, { longSidePx }), recipe);
+  applyFinish(toFinish(preparePage(original, recipe, { longSidePx })), recipe.finish, recipe.light);
 
 /** The same recipe for a copy of the original that is this many times as large. */
 export const scaleRecipe = (recipe: Recipe, factor: number): Recipe => ({

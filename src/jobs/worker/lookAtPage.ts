@@ -48,8 +48,8 @@ const STRIP_SHARE = 0.11;
 const STRIP_QUALITY = 0.9;
 
 export async function facts({ original, recipe }: FactsRequest, photos: PhotoCache): Promise<FactsResult> {
-  const lit = (await photos.page(original, recipe, FACTS_LONG_SIDE_PX)).light();
-  const page = applyFinish(lit, 'daylight', PLAIN_LIGHT);
+  const flat = await photos.page(original, recipe, FACTS_LONG_SIDE_PX);
+  const page = applyFinish(flat, 'daylight', PLAIN_LIGHT);
   const { width, height, channels, data } = page;
   const rows = Math.round(STRIP_SHARE * height);
   const strip = (first: number): PixelImage => ({
@@ -59,7 +59,7 @@ export async function facts({ original, recipe }: FactsRequest, photos: PhotoCac
     data: data.slice(first * width * channels, (first + rows) * width * channels),
   });
   return {
-    blank: suggestFinish(lit) === null,
+    blank: suggestFinish(flat.light()) === null,
     fingerprint: readFrameFacts(page, null).fingerprint,
     strips: await Promise.all([strip(0), strip(height - rows)].map((image) => encodeJpeg(image, STRIP_QUALITY))),
   };

@@ -1,5 +1,5 @@
-import { startAsShot, startFinish, type StartedFinish } from '../../../core/imaging/finish/applyFinish';
-import { readPageLight, type FlatPage, type PageLight } from '../../../core/imaging/finish/pageLight';
+import { startFinish, type StartedFinish } from '../../../core/imaging/finish/applyFinish';
+import { toFinish, type PageToFinish } from '../../../core/imaging/finish/pageLight';
 import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
 import { releaseBuffers } from '../../../core/imaging/raster/releaseBuffers';
 import { fitLongSide } from '../../../core/imaging/raster/resizeByArea';
@@ -19,12 +19,6 @@ export interface Preview {
   readonly factor: number;
 }
 
-/** A page laid flat, and its light, which is estimated when a finish first needs it. */
-export interface PreparedPage {
-  readonly flat: FlatPage;
-  readonly light: () => PageLight;
-}
-
 export type PhotoCache = ReturnType<typeof createPhotoCache>;
 
 /** Notes an entry as the one used last, and drops the oldest beyond so many. */
@@ -42,9 +36,9 @@ function touch<T>(map: Map<string, T>, key: string, value: T, most: number): T {
 export function createPhotoCache() {
   const previews = new Map<string, Preview>();
   /** Flat pages with their light, so that a slider costs only what comes after it. */
-  const pages = new Map<string, PreparedPage>();
+  const pages = new Map<string, PageToFinish>();
   /** The finish looked at last: while a slider moves, only what follows it is done again. */
-  let started: { readonly page: PreparedPage; readonly key: string; readonly set: StartedFinish } | null = null;
+  let started: { readonly page: PageToFinish; readonly key: string; readonly set: StartedFinish } | null = null;
 
   async function preview({ key, blob, fileName, pdfPage, width }: PhotoSource): Promise<Preview> {
     const kept = previews.get(key);
@@ -58,23 +52,19 @@ export function createPhotoCache() {
 
   return {
     preview,
-    async page(source: PhotoSource, recipe: Recipe, longSidePx: number): Promise<PreparedPage> {
+    async page(source: PhotoSource, recipe: Recipe, longSidePx: number): Promise<PageToFinish> {
       const { outline, sheet, quarterTurns, mends, reading } = recipe;
       const { corners, bends } = outline;
       const key = JSON.stringify([source.key, corners, bends, sheet, quarterTurns, mends, reading, longSidePx]);
       const { image, factor } = await preview(source);
-      const prepare = (): PreparedPage => {
-        const flat = preparePage(image, scaleRecipe(recipe, factor), { longSidePx, reduced: factor });
-        let light: PageLight | null = null;
-        return { flat, light: () => (light ??= readPageLight(flat)) };
-      };
+      const prepare = (): PageToFinish =>
+        toFinish(preparePage(image, scaleRecipe(recipe, factor), { longSidePx, reduced: factor }));
       return touch(pages, key, pages.get(key) ?? prepare(), PAGES_KEPT);
     },
-    finish(page: PreparedPage, { finish, light }: Recipe): PixelImage {
+    finish(page: PageToFinish, { finish, light }: Recipe): PixelImage {
       const key = `${finish} ${light.fadeRules} ${light.invert}`;
       if (started?.page !== page || started.key !== key) {
-        const set = finish === 'asshot' ? startAsShot(page.flat.flat) : startFinish(page.light(), finish, light);
-        started = { page, key, set };
+        started = { page, key, set: startFinish(page, finish, light) };
       }
       return started.set(light);
     },
