@@ -87,7 +87,7 @@ function liftCost(bends: Bends, lifts: readonly Bend[], s: number, first: number
 }
 
 function lopsided([first, half, last]: Bend): number {
-  const crest = Math.max(Math.abs(first), Math.abs(half), Math.abs(last));
-  if (crest < BENT_FROM) return 0;
-  return Math.max(0, (Math.abs(first - last) / crest - MOST_LOPSIDED) / LOPSIDED_SPREAD) ** 2;
+  const peak = Math.max(Math.abs(first), Math.abs(half), Math.abs(last));
+  if (peak < BENT_FROM) return 0;
+  return Math.max(0, (Math.abs(first - last) / peak - MOST_LOPSIDED) / LOPSIDED_SPREAD) ** 2;
 }

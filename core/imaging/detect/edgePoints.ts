@@ -18,7 +18,7 @@ export function gradientField({ width, height, samples }: ColourPicture, ws: Wor
   return { width, height, gx, gy, magnitude };
 }
 
-/** Crests of the gradient: x, y (pixel centres), unit normals, and a weight from 0 to 1 that saturates with steepness. */
+/** Maxima of the gradient (ridges of its magnitude): x, y (pixel centres), unit normals, and a weight from 0 to 1 that saturates with steepness. */
 export interface EdgePoints {
   readonly count: number;
   /** Five planes, each with room for so many points. */
@@ -27,7 +27,7 @@ export interface EdgePoints {
 }
 
 /**
- * Thins the gradient to its crests (non-maximum suppression, Canny 1986), keeping even faint ones: a pale page on a
+ * Thins the gradient to its maxima (non-maximum suppression, Canny 1986), keeping even faint ones: a pale page on a
  * pale desk differs by a few grey levels, so weight saturates early and the threshold follows the picture's own noise.
  * @param floor - the threshold is never lower, levels per pixel
  * @param medians - the threshold over the picture's median gradient; higher is faster and loses faint edges first

@@ -38,7 +38,7 @@ export function gradientMaxima(gx: usize, gy: usize, magnitude: usize, width: i3
 const ANGLE_BINS: i32 = 180;
 
 /**
- * Lets points, as crests leaves them, vote for the lines through them that face their way or up to two bins off it.
+ * Lets points, as gradientMaxima leaves them, vote for the lines through them that face their way or up to two bins off it.
  * @param angles - cosine and sine of each direction, 64-bit floats
  * @param votes - ANGLE_BINS × rhoBins 32-bit floats, 0 so far; bins are two px wide, the first at -reach
  * @param starts - where each direction's points begin in `order`, and one more; both 32-bit integers, starts 0 so far

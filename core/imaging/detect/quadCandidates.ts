@@ -182,7 +182,7 @@ function coverage(segmentation: PageSegmentation, corners: Quad, picture: Size):
   const y = (corners[0].y + corners[1].y + corners[2].y + corners[3].y) / 4;
   let sum = 0;
   let samples = 0;
-  const look = (dx: number, dy: number, share: number, page: boolean): void => {
+  const sample = (dx: number, dy: number, share: number, page: boolean): void => {
     const p = pageProbability(segmentation, { x: x + dx * share, y: y + dy * share }, picture);
     if (p === null) return;
     samples++;
@@ -193,10 +193,10 @@ function coverage(segmentation: PageSegmentation, corners: Quad, picture: Size):
     const b = corners[(c + 1) % 4]!;
     const middleX = (a.x + b.x) / 2 - x;
     const middleY = (a.y + b.y) / 2 - y;
-    look(a.x - x, a.y - y, WITHIN, true);
-    look(middleX, middleY, WITHIN, true);
-    look(a.x - x, a.y - y, BEYOND, false);
-    look(middleX, middleY, BEYOND, false);
+    sample(a.x - x, a.y - y, WITHIN, true);
+    sample(middleX, middleY, WITHIN, true);
+    sample(a.x - x, a.y - y, BEYOND, false);
+    sample(middleX, middleY, BEYOND, false);
   }
   return samples === 0 ? 0 : sum / samples;
 }

@@ -55,7 +55,7 @@ export function edgeProfile(picture: usize, width: i32, height: i32, x: f64, y: 
 }
 
 /**
- * How well crests agree with the course middle + slope × x - bow × x²: the sum of the strengths of those less than
+ * How well edges agree with the course middle + slope × x - bow × x²: the sum of the strengths of those less than
  * `tolerance` away, the nearest counting twice as much as the furthest.
  * @param count - a multiple of four; xs, offsets and strengths are 32-bit floats
  */

@@ -30,10 +30,10 @@ export function board(lit: PageLight, invert: boolean): PixelImage {
 }
 
 function isDark({ data, channels }: PixelImage): boolean {
-  const looks: number[] = [];
+  const levels: number[] = [];
   const step = Math.max(1, Math.floor(data.length / channels / 4000)) * channels;
-  for (let i = 0; i + channels <= data.length; i += step) looks.push(channels === 1 ? data[i]! : data[i + 1]!);
-  return quantile(looks, 0.5, 255) < DARK_BOARD_BELOW;
+  for (let i = 0; i + channels <= data.length; i += step) levels.push(channels === 1 ? data[i]! : data[i + 1]!);
+  return quantile(levels, 0.5, 255) < DARK_BOARD_BELOW;
 }
 
 function evenOut({ page, field }: Pick<PageLight, 'page' | 'field'>): PixelImage {

@@ -11,7 +11,7 @@ const FOUR_BARE = 0xffffffff;
  * Method: runs of ink joined to those they touch in the row above (8-connected), with union–find.
  * @param page - grey, 0 for ink and 255 for paper
  */
-export function despeckle(page: PixelImage): PixelImage {
+export function despeckleInto(page: PixelImage): PixelImage {
   const { width, height, data } = page;
   const least = Math.max(2, Math.round(LEAST_AREA_AT_1000 * (Math.max(width, height) / 1000) ** 2));
   const starts: number[] = [];

@@ -4,7 +4,7 @@ import { applyFinish } from './applyFinish';
 import { sharpeningGain } from './sharpeningGain';
 import { flatPageOf, readPageLight, toFinish } from './pageLight';
 import { cleanBorder } from './cleanBorder';
-import { despeckle } from './despeckle';
+import { despeckleInto } from './despeckle';
 import { lightProblem, PLAIN_LIGHT, type Finish, type LightSettings } from './finishSettings';
 import { suggestFinish } from './suggestFinish';
 
@@ -166,7 +166,7 @@ describe('Press', () => {
     };
     page.data[500_500] = 0;
     for (let y = 600; y < 604; y++) for (let x = 300; x < 304; x++) page.data[y * 1000 + x] = 0;
-    despeckle(page);
+    despeckleInto(page);
     expect(page.data[500_500]).toBe(255);
     expect(page.data[602 * 1000 + 302]).toBe(0);
   });

@@ -4,18 +4,18 @@
 // @ts-nocheck -- usize, v128 and their kin are AssemblyScript's
 
 /**
- * How much deeper each pixel is than it must be to be ink, as 32-bit floats: its depth less the lesser of crest and
+ * How much deeper each pixel is than it must be to be ink, as 32-bit floats: its depth less the lesser of ridge and
  * near × share / 256, but no less than floor; bytes all, fifteen to spare behind each row and 64 behind `over`.
  * @returns not 0 where any is 0 or more
  */
-export function strokeExcessRow(depth: usize, floor: usize, crest: usize, near: usize, share: i32, count: i32, over: usize): i32 {
+export function strokeExcessRow(depth: usize, floor: usize, ridge: usize, near: usize, share: i32, count: i32, over: usize): i32 {
   const weight = i16x8.splat(<i16>share);
   let ink = 0;
   for (let i = 0; i < count; i += 16, over += 64) {
     const deepest = v128.load(near + i);
     const low = i16x8.shr_u(i16x8.mul(i16x8.extend_low_i8x16_u(deepest), weight), 8);
     const high = i16x8.shr_u(i16x8.mul(i16x8.extend_high_i8x16_u(deepest), weight), 8);
-    const least = i8x16.max_u(i8x16.min_u(v128.load(crest + i), i8x16.narrow_i16x8_u(low, high)), v128.load(floor + i));
+    const least = i8x16.max_u(i8x16.min_u(v128.load(ridge + i), i8x16.narrow_i16x8_u(low, high)), v128.load(floor + i));
     const own = v128.load(depth + i);
     const left = count - i;
     ink |= i8x16.bitmask(i8x16.ge_u(own, least)) & (left < 16 ? (1 << left) - 1 : 0xffff);

@@ -23,15 +23,15 @@ const strokesOf = (seed: number): Strokes => ({
   edge: 0.45,
   ink: { width: WIDTH, height: HEIGHT, depth: hills(seed, 0, 255) },
   floor: new Uint8Array(hills(seed + 1, 10, 60)),
-  crest: new Uint8Array(hills(seed + 2, 60, 255)),
+  ridge: new Uint8Array(hills(seed + 2, 60, 255)),
   near: new Uint8Array(hills(seed + 3, 120, 255)),
 });
 
 /** The same by the book: one pixel at a time. */
-function byTheBook({ ink: { depth }, floor, crest, near }: Strokes, edgeShare: number): Uint8Array {
+function byTheBook({ ink: { depth }, floor, ridge, near }: Strokes, edgeShare: number): Uint8Array {
   const over = Float64Array.from(
     depth,
-    (d, i) => d - Math.max(floor[i]!, Math.min(crest[i]!, Math.floor(near[i]! * edgeShare))),
+    (d, i) => d - Math.max(floor[i]!, Math.min(ridge[i]!, Math.floor(near[i]! * edgeShare))),
   );
   const sample = (x: number, y: number): number => over[Math.min(HEIGHT - 1, y) * WIDTH + Math.min(WIDTH - 1, x)]!;
   const out = new Uint8Array(4 * WIDTH * HEIGHT);

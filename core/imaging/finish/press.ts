@@ -8,13 +8,13 @@ import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { sharpeningGain } from './sharpeningGain';
 import type { PageLight } from './pageLight';
 import { settingsAt, sizeBesideFile } from './smallCopy';
-import { despeckle } from './despeckle';
+import { despeckleInto } from './despeckle';
 import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
 
 /*
  * Two levels. A pixel is ink where it is clearly darker than the paper's own scatter, and
  *   - at least half as dark as the darkest ink nearby: that is where a blurred stroke's true edge lies; or
- *   - on the crest of a stroke (the second difference across it is negative): so a faint stroke beside a dark one stays.
+ *   - on the ridge of a stroke (the second difference across it is negative): so a faint stroke beside a dark one stays.
  * The page is sharpened before it is cut, so that small letters stay open, and small detail is enlarged, so that a stroke's
  * edge is not a staircase. What is left of grain, spots too small or too pale to have been written, goes.
  */
@@ -29,8 +29,8 @@ const FLOOR_DEVIATIONS = 2.6;
 const GRAIN_LEFT = 0.6;
 /** Depth below which nothing is ink, as a share of the paper, however calm the page: the tooth of paper. */
 const LEAST_FLOOR = 0.045;
-/** The surroundings a crest is seen against, as a share of the long side: 1 mm of A4. */
-const CREST_RADIUS = 0.0022;
+/** The surroundings a ridge is seen against, as a share of the long side: 1 mm of A4. */
+const RIDGE_RADIUS = 0.0022;
 /** Half the square in which the darkest ink nearby is sought: 1.4 mm of A4. */
 const NEAR_RADIUS = 0.0048;
 /**
@@ -54,8 +54,8 @@ export interface Strokes {
   readonly ink: InkPlane;
   /** Depth below which nothing is ink. */
   readonly floor: Uint8Array;
-  /** Depth from which on a pixel is the crest of a stroke. */
-  readonly crest: Uint8Array;
+  /** Depth from which on a pixel is the ridge of a stroke. */
+  readonly ridge: Uint8Array;
   /** Depth of the darkest ink nearby. */
   readonly near: Uint8Array;
 }
@@ -74,7 +74,7 @@ export function readStrokes(lit: PageLight): Strokes {
  * @returns grey with values 0 and 255, enlarged up to twice towards 3600 px
  */
 export function press(
-  { edge, ink: { width, height, depth }, floor, crest, near }: Strokes,
+  { edge, ink: { width, height, depth }, floor, ridge, near }: Strokes,
   brightness: number,
 ): PixelImage {
   const share = Math.round(256 * (edge + brightness * BRIGHTNESS_SPAN));
@@ -86,7 +86,7 @@ export function press(
   out.data.fill(255);
   withWorkspace((ws) => {
     const columns = samplePositionSlots(ws, width, toWidth);
-    const rowOf = { depth: ws.clamped(width), floor: ws.u8(width), crest: ws.u8(width), near: ws.u8(width) };
+    const rowOf = { depth: ws.clamped(width), floor: ws.u8(width), ridge: ws.u8(width), near: ws.u8(width) };
     const excess = [ws.f32(width), ws.f32(width)] as const;
     const line = ws.f32(width + 1);
     const cut = ws.u8(toWidth);
@@ -98,13 +98,13 @@ export function press(
         const [from, to] = [read * width, (read + 1) * width];
         rowOf.depth.set(depth.subarray(from, to));
         rowOf.floor.set(floor.subarray(from, to));
-        rowOf.crest.set(crest.subarray(from, to));
+        rowOf.ridge.set(ridge.subarray(from, to));
         rowOf.near.set(near.subarray(from, to));
         inked[read % 2] =
           ws.kernels.strokeExcessRow(
             rowOf.depth.at,
             rowOf.floor.at,
-            rowOf.crest.at,
+            rowOf.ridge.at,
             rowOf.near.at,
             share,
             width,
@@ -123,7 +123,7 @@ export function press(
       cut.copyInto(out.data, y * toWidth);
     }
   });
-  return despeckle(out);
+  return despeckleInto(out);
 }
 
 /** What the lens ran together is drawn apart before it is cut, so that small letters stay open; noise is not to be sharpened. */
@@ -139,11 +139,11 @@ function thresholds({ width, height, depth }: InkPlane, { field }: PageLight): O
   const block = Math.max(1, Math.round(long / 900));
   const nearby = darkestNearby(depth, width, height, block, Math.max(1, Math.round((NEAR_RADIUS * long) / block)));
   const around = boxBlur(Float32Array.from(depth), width, height, {
-    radius: Math.max(1, Math.round(CREST_RADIUS * long)),
+    radius: Math.max(1, Math.round(RIDGE_RADIUS * long)),
   });
   const { columnOf, rowOf } = fieldCells({ width, height }, field);
   const floor = new Uint8Array(width * height);
-  const crest = new Uint8Array(width * height);
+  const ridge = new Uint8Array(width * height);
   const near = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {
     const nearRow = Math.floor(y / block) * nearby.width;
@@ -151,12 +151,12 @@ function thresholds({ width, height, depth }: InkPlane, { field }: PageLight): O
       const noise = field.noise[rowOf[y]! + columnOf[x]!]!;
       const least = PAPER_LEVEL * Math.max(LEAST_FLOOR, FLOOR_DEVIATIONS * GRAIN_LEFT * noise);
       floor[i] = Math.min(255, least);
-      // on a crest the stroke is darker than its surroundings by a good part of its own depth
-      crest[i] = Math.min(255, around[i]! * 1.5 + 4);
+      // on a ridge the stroke is darker than its surroundings by a good part of its own depth
+      ridge[i] = Math.min(255, around[i]! * 1.5 + 4);
       near[i] = nearby.data[nearRow + Math.floor(x / block)]!;
     }
   }
-  return { floor, crest, near };
+  return { floor, ridge, near };
 }
 
 /** Darkest value of a wide square around every block. */

@@ -76,13 +76,13 @@ export function limitLongSide({ width, height }: FlatSize, longSidePx: number): 
  * Lays the page flat: every output pixel is looked up in the photo, through the homography from page to photo or, for a
  * sheet that is not flat, through its fitted surface.
  * Method: backward warping with bilinear interpolation. Where the output is smaller than the photo's detail, the photo is
- * first halved (2×2 means) as often as fits, and what is left of the step up to 2 is averaged over a 2×2 grid of looks
+ * first halved (2×2 means) as often as fits, and what is left of the step up to 2 is averaged over a 2×2 grid of perSide
  * in each output pixel, so that fine print does not alias. A bent sheet is read at the nodes of a grid and linearly
  * between them, which is exact to a twentieth of a pixel.
  * Limits: beyond the photo's border the page shows white.
  * @param photo - 3 or 4 channels (a fourth is dropped) or grey
  * @param size - of the flat page, px
- * @param tell - told how much is done, 0 to 1
+ * @param onProgress - told how much is done, 0 to 1
  * @returns RGB (grey stays grey) of the size asked for
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
@@ -90,7 +90,7 @@ export function flattenPage(
   photo: PixelImage,
   { corners, sheet }: Pick<PageShape, 'corners' | 'sheet'>,
   size: FlatSize,
-  tell: (share: number) => void = () => undefined,
+  onProgress: (share: number) => void = () => undefined,
 ): PixelImage {
   let source = photo;
   let step = Math.sqrt(Math.abs(polygonArea(corners)) / (size.width * size.height));
@@ -102,7 +102,7 @@ export function flattenPage(
   }
   return withWorkspace((ws) => {
     const places = sheet === null ? flatPlaces(ws, scaleQuad(corners, scale), size) : bentPlaces(sheet, scale, size);
-    return warp(ws, source, places, { size, looks: step > 1.2 ? 2 : 1, tell });
+    return warp(ws, source, places, { size, perSide: step > 1.2 ? 2 : 1, onProgress });
   });
 }
 
@@ -170,14 +170,19 @@ const TILE_PX = 128;
 interface WarpOptions {
   readonly size: FlatSize;
   /** Places that are averaged for a pixel, along each of its sides. */
-  readonly looks: 1 | 2;
-  readonly tell: (share: number) => void;
+  readonly perSide: 1 | 2;
+  readonly onProgress: (share: number) => void;
 }
 
-function warp(ws: Workspace, source: PixelImage, locate: LocateRow, { size, looks, tell }: WarpOptions): PixelImage {
+function warp(
+  ws: Workspace,
+  source: PixelImage,
+  locate: LocateRow,
+  { size, perSide, onProgress }: WarpOptions,
+): PixelImage {
   const { width, height } = size;
   const out = createPixelImage(width, height, source.channels === 1 ? 1 : 3);
-  const most = (TILE_PX * looks) ** 2;
+  const most = (TILE_PX * perSide) ** 2;
   const places: SourcePlaces = { xs: ws.f32(most), ys: ws.f32(most) };
   const tile = ws.clamped(3 * TILE_PX ** 2);
   const pixels = new Uint8ClampedArray(tile.length);
@@ -185,15 +190,15 @@ function warp(ws: Workspace, source: PixelImage, locate: LocateRow, { size, look
     const rows = Math.min(TILE_PX, height - top);
     for (let left = 0; left < width; left += TILE_PX) {
       const columns = Math.min(TILE_PX, width - left);
-      const count = columns * looks;
+      const count = columns * perSide;
       // a row may write a little into the next, so they are filled from the top
-      for (let row = 0; row < rows * looks; row++)
+      for (let row = 0; row < rows * perSide; row++)
         locate(
-          { y: top + (row + 0.5) / looks, first: left + 0.5 / looks, step: 1 / looks, count },
+          { y: top + (row + 0.5) / perSide, first: left + 0.5 / perSide, step: 1 / perSide, count },
           places,
           row * count,
         );
-      sampleTile(source, places, tile, { columns, rows, looks });
+      sampleTile(source, places, tile, { columns, rows, perSide });
       tile.copyInto(pixels, 0, 3 * columns * rows);
       for (let row = 0; row < rows; row++) {
         const to = (top + row) * width + left;
@@ -201,7 +206,7 @@ function warp(ws: Workspace, source: PixelImage, locate: LocateRow, { size, look
         else out.data.set(pixels.subarray(3 * row * columns, 3 * (row + 1) * columns), 3 * to);
       }
     }
-    tell((top + rows) / height);
+    onProgress((top + rows) / height);
   }
   return out;
 }
@@ -211,11 +216,11 @@ function sampleTile(
   source: PixelImage,
   { xs, ys }: SourcePlaces,
   tile: ClampedSlot,
-  { columns, rows, looks }: { readonly columns: number; readonly rows: number; readonly looks: number },
+  { columns, rows, perSide }: { readonly columns: number; readonly rows: number; readonly perSide: number },
 ): void {
   withWorkspace((ws) => {
     const { kernels } = ws;
-    const all = columns * rows * looks ** 2;
+    const all = columns * rows * perSide ** 2;
     const part = partOf(
       source,
       { x: kernels.smallestOf(xs.at, all), y: kernels.smallestOf(ys.at, all) },
@@ -236,7 +241,7 @@ function sampleTile(
       ys.at,
       columns,
       rows,
-      looks,
+      perSide,
       tile.at,
     );
   });

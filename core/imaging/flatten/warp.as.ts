@@ -46,23 +46,23 @@ export function largestOf(values: usize, count: i32): f32 {
 /**
  * What a photo of `photoWidth` × `photoHeight` shows in a tile of the page, bilinear, three bytes a pixel; beyond the photo
  * there is paper. Of the photo a part lies at `part`, rows of `partWidth` px of `channels` bytes, from (left, top) of the
- * photo on. Each pixel is the mean of looks × looks places (xs, ys: px of the photo, row by row).
+ * photo on. Each pixel is the mean of perSide × perSide places (xs, ys: px of the photo, row by row).
  */
-export function sampleTile(part: usize, left: i32, top: i32, partWidth: i32, channels: i32, photoWidth: i32, photoHeight: i32, xs: usize, ys: usize, width: i32, height: i32, looks: i32, out: usize): void {
+export function sampleTile(part: usize, left: i32, top: i32, partWidth: i32, channels: i32, photoWidth: i32, photoHeight: i32, xs: usize, ys: usize, width: i32, height: i32, perSide: i32, out: usize): void {
   const stride = partWidth * channels;
   const lastX = <f32>(photoWidth - 1);
   const lastY = <f32>(photoHeight - 1);
   // each channel beside the same of the pixel to the right
   const pairs = channels == 3 ? i8x16(0, 3, 1, 4, 2, 5, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1) : i8x16(0, 4, 1, 5, 2, 6, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1);
-  const shift = 16 + 2 * (looks - 1);
+  const shift = 16 + 2 * (perSide - 1);
   const half = i32x4.splat(1 << (shift - 1));
-  const row = <usize>(width * looks) << 2;
+  const row = <usize>(width * perSide) << 2;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       let sum = half;
-      for (let v = 0; v < looks; v++) {
-        const first = <usize>(y * looks + v) * row + (<usize>(x * looks) << 2);
-        for (let u = 0; u < looks; u++) {
+      for (let v = 0; v < perSide; v++) {
+        const first = <usize>(y * perSide + v) * row + (<usize>(x * perSide) << 2);
+        for (let u = 0; u < perSide; u++) {
           const at = first + (<usize>u << 2);
           let px = load<f32>(xs + at) - 0.5;
           let py = load<f32>(ys + at) - 0.5;

@@ -81,7 +81,7 @@ const WORK: Readonly<Record<string, () => unknown>> = {
   press: () => {
     const ink = { width: WIDTH, height: HEIGHT, depth: greys };
     const level = (value: number): Uint8Array => new Uint8Array(greys.length).fill(value);
-    return press({ edge: 0.45, ink, floor: level(20), crest: level(60), near: level(210) }, 0);
+    return press({ edge: 0.45, ink, floor: level(20), ridge: level(60), near: level(210) }, 0);
   },
   smoothGrain: () => smoothGrain({ width: WIDTH, height: HEIGHT, depth: greys }),
   encodeJbig2: () => encodeJbig2(grey),

@@ -39,7 +39,7 @@ export interface Kernels {
   projectRow(homography: Address, y: number, first: number, step: number, count: number, xs: Address, ys: Address): void;
   smallestOf(values: Address, count: number): number;
   largestOf(values: Address, count: number): number;
-  sampleTile(part: Address, left: number, top: number, partWidth: number, channels: number, photoWidth: number, photoHeight: number, xs: Address, ys: Address, width: number, height: number, looks: number, out: Address): void;
+  sampleTile(part: Address, left: number, top: number, partWidth: number, channels: number, photoWidth: number, photoHeight: number, xs: Address, ys: Address, width: number, height: number, perSide: number, out: Address): void;
   invertPlane(plane: Address, count: number, level: number): void;
   invertToWhite(plane: Address, noise: Address, count: number, level: number, below: number, least: number, most: number): void;
   scaleByLightness(plane: Address, lightness: Address, count: number, table: Address): void;
@@ -53,7 +53,7 @@ export interface Kernels {
   depthOf(pixels: Address, count: number, channels: number, linear: Address, depth: Address): void;
   inkShares(red: Address, green: Address, blue: Address, most: Address, count: number, neutralTo: number, colouredFrom: number, deepest: number): void;
   restoreRow(pixels: Address, depth: Address, smooth: Address, width: number, channels: number, sharpened: number, firmed: Address, coded: Address, steps: number, red: Address, green: Address, blue: Address, most: Address, shift: number): void;
-  strokeExcessRow(depth: Address, floor: Address, crest: Address, near: Address, share: number, count: number, over: Address): number;
+  strokeExcessRow(depth: Address, floor: Address, ridge: Address, near: Address, share: number, count: number, over: Address): number;
   cutStrokeRow(line: Address, lefts: Address, shares: Address, count: number, out: Address): void;
   beginCode(coder: Address, estimateTable: Address, moreTable: Address, lessTable: Address, contexts: Address, out: Address): void;
   codeBit(coder: Address, context: number, bit: number): void;

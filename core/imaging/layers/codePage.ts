@@ -24,14 +24,14 @@ const LEAST_LIKENESS = { soft: 0.86, hard: 0.7 } as const;
  * layers would harm or make larger, as one JPEG.
  * @param page - rendered at the coding's dpi: RGB, RGBA or grey
  * @param encodeJpeg - the platform's encoder
- * @param tell - told how much is done, 0 to 1
+ * @param onProgress - told how much is done, 0 to 1
  */
 export async function codePage(
   page: PixelImage,
   finish: Finish,
   { softEdges, quality }: Coding,
   encodeJpeg: EncodeJpeg,
-  tell: (share: number) => void = () => undefined,
+  onProgress: (share: number) => void = () => undefined,
 ): Promise<CodedPage> {
   const { width, height } = page;
   if (isBilevel(finish)) return { coding: 'jbig2', bytes: encodeJbig2(page), width, height };
@@ -43,8 +43,8 @@ export async function codePage(
   });
   // on grey paper everything would be ink
   if (finish === 'asshot') return whole();
-  const [layers, likeness] = layersOf(page, softEdges, () => tell(DONE.strokesFound));
-  tell(DONE.takenApart);
+  const [layers, likeness] = layersOf(page, softEdges, () => onProgress(DONE.strokesFound));
+  onProgress(DONE.takenApart);
   if (mostlyPictures(layers, width * height) || likeness < LEAST_LIKENESS[softEdges ? 'soft' : 'hard']) return whole();
   const coded: CodedLayers = {
     coding: 'layers',

@@ -23,7 +23,7 @@ const LEAST_TELLING = 100;
 /** A channel is brought down by at most this much to make room for what it lost. */
 const LEAST_SCALE = 0.72;
 /** Pixels looked at, at most. */
-const LOOKS = 60_000;
+const SAMPLES = 60_000;
 
 /** One channel as it must have been: ratio × guide where it is cut off, all of it scaled to fit. */
 interface Rebuilt {
@@ -67,7 +67,7 @@ export function rebuildBurntOut(page: PixelImage): PixelImage {
 }
 
 function readChannel({ channels, data }: PixelImage, channel: number): Rebuilt | null {
-  const step = Math.max(1, Math.floor(data.length / channels / LOOKS)) * channels;
+  const step = Math.max(1, Math.floor(data.length / channels / SAMPLES)) * channels;
   let looked = 0;
   let burnt = 0;
   const burntToo = [0, 0, 0];

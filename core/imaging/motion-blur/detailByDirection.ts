@@ -2,7 +2,7 @@ import { placeOnQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 
 /** Places read are so many times so many. */
-const LOOKS = 100;
+const SAMPLES = 100;
 /** Differences are taken over so many px, which blur takes away, */
 const NEAR_PX = 1;
 /** and over so many, which it leaves. */
@@ -30,9 +30,9 @@ export function detailByDirection({ width, height, channels, data }: PixelImage,
   const steps = DIRECTIONS.map(([dx, dy]) => (dy * width + dx) * channels);
   const fine = [0, 0, 0, 0];
   const coarse = [0, 0, 0, 0];
-  for (let j = 0; j < LOOKS; j++) {
-    for (let i = 0; i < LOOKS; i++) {
-      const p = placeOnQuad(page, 0.05 + (0.9 * i) / LOOKS, 0.05 + (0.9 * j) / LOOKS);
+  for (let j = 0; j < SAMPLES; j++) {
+    for (let i = 0; i < SAMPLES; i++) {
+      const p = placeOnQuad(page, 0.05 + (0.9 * i) / SAMPLES, 0.05 + (0.9 * j) / SAMPLES);
       const x = Math.floor(p.x);
       const y = Math.floor(p.y);
       if (x < FAR_PX || y < FAR_PX || x >= width - FAR_PX || y >= height - FAR_PX) continue;

@@ -8,7 +8,7 @@ const BURNT = 250;
 /** Cells across a page, and down. */
 const GRID = 12;
 /** Pixels looked at across a cell, and down. */
-const LOOKS = 4;
+const SAMPLES = 4;
 /** A cell counts where most of it is burnt out. */
 const CELL_SHARE = 0.55;
 /** Where more of the page than this is burnt out, it is bright, and that is no reflection. */
@@ -30,11 +30,11 @@ export function findGlare({ width, height, channels, data }: PixelImage, page: Q
   for (let j = 0; j < GRID; j++) {
     for (let i = 0; i < GRID; i++) {
       let hits = 0;
-      for (let k = 0; k < LOOKS * LOOKS; k++) {
+      for (let k = 0; k < SAMPLES * SAMPLES; k++) {
         const p = placeOnQuad(
           page,
-          (i + ((k % LOOKS) + 0.5) / LOOKS) / GRID,
-          (j + (Math.floor(k / LOOKS) + 0.5) / LOOKS) / GRID,
+          (i + ((k % SAMPLES) + 0.5) / SAMPLES) / GRID,
+          (j + (Math.floor(k / SAMPLES) + 0.5) / SAMPLES) / GRID,
         );
         const x = Math.floor(p.x);
         const y = Math.floor(p.y);
@@ -43,7 +43,7 @@ export function findGlare({ width, height, channels, data }: PixelImage, page: Q
         levels.push(level);
         if (level >= BURNT) hits++;
       }
-      if (hits >= CELL_SHARE * LOOKS * LOOKS) burnt.push(placeOnQuad(page, (i + 0.5) / GRID, (j + 0.5) / GRID));
+      if (hits >= CELL_SHARE * SAMPLES * SAMPLES) burnt.push(placeOnQuad(page, (i + 0.5) / GRID, (j + 0.5) / GRID));
     }
   }
   if (quantile(levels, 0.5, 0) > BRIGHTEST_REST) return null;

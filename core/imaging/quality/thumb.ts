@@ -51,14 +51,14 @@ export function findThumbs({ width, height, channels, data }: PixelImage, page: 
 }
 
 function paperWhite(read: (u: number, v: number) => [number, number, number] | null): [number, number, number] {
-  const looks: [number, number, number][] = [];
+  const samples: [number, number, number][] = [];
   for (let j = 1; j < 20; j++)
     for (let i = 1; i < 20; i++) {
       const colour = read(i / 20, j / 20);
-      if (colour !== null) looks.push(colour);
+      if (colour !== null) samples.push(colour);
     }
-  looks.sort((p, q) => p[1] - q[1]);
-  return looks[Math.floor(looks.length * 0.75)] ?? [255, 255, 255];
+  samples.sort((p, q) => p[1] - q[1]);
+  return samples[Math.floor(samples.length * 0.75)] ?? [255, 255, 255];
 }
 
 /** Whether a colour seen beside the paper’s own white there is skin, light or dark. */

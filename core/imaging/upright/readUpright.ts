@@ -91,15 +91,15 @@ function inkiestPlaces({ width, height, data }: Plane): { x: number; y: number }
 /** Share of a crop's pixels at which the page steps: writing is mostly edges, a solid picture is not. */
 function edgeShare(data: Float32Array, width: number, x0: number, y0: number): number {
   let steep = 0;
-  let looks = 0;
+  let count = 0;
   for (let y = y0 + 1; y < y0 + CROP_PX - 1; y += 2) {
     for (let x = x0 + 1; x < x0 + CROP_PX - 1; x += 2) {
       const i = y * width + x;
-      looks++;
+      count++;
       if (Math.abs(data[i + 1]! - data[i - 1]!) + Math.abs(data[i + width]! - data[i - width]!) > 22) steep++;
     }
   }
-  return steep / looks;
+  return steep / count;
 }
 
 /** Half the square that closes ink when the paper's light is read, px; as in training. */

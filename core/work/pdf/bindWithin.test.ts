@@ -13,9 +13,9 @@ function workOf(
   return {
     calls,
     pages: sizes.length,
-    code: (page, coding, tell) => {
+    code: (page, coding, onProgress) => {
       calls.push([page, coding]);
-      tell(0.5);
+      onProgress(0.5);
       const bytes = Math.round(sizes[page]! * 0.5 ** coding);
       return Promise.resolve({ page: bytes, bytes, fixed: fixed.includes(page) });
     },
@@ -44,8 +44,8 @@ describe('bindWithin', () => {
     const { code } = work;
     const odd: typeof work = {
       ...work,
-      code: async (page, coding, tell) => {
-        const made = await code(page, coding, tell);
+      code: async (page, coding, onProgress) => {
+        const made = await code(page, coding, onProgress);
         return page === 1 && coding === 1 ? { ...made, page: 395_000, bytes: 395_000 } : made;
       },
     };

@@ -29,8 +29,8 @@ export interface WeighedPage<P> {
 /** P is what a page is on its way, F what a file is: only their weights are asked for here. */
 export interface BindWork<P, F> {
   readonly pages: number;
-  /** Renders and codes one page; called again with a coarser coding where the limit wants it. It may tell how much of it is done. */
-  readonly code: (page: number, coding: number, tell: (share: number) => void) => Promise<WeighedPage<P>>;
+  /** Renders and codes one page; called again with a coarser coding where the limit wants it. It may say how much of it is done. */
+  readonly code: (page: number, coding: number, onProgress: (share: number) => void) => Promise<WeighedPage<P>>;
   /** Makes a file of pages that follow each other. */
   readonly assemble: (
     pages: readonly P[],
