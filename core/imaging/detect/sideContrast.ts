@@ -34,6 +34,7 @@ const MIN_OVERRUN_PX = 14;
 const OVERRUN_SHARE = 0.12;
 
 /**
+ * Measures one side of a candidate.
  * @param side - not a border of the picture
  * @param a - the corners it runs between
  * @param inner - a point within the candidate: its side of the line is inside

@@ -11,7 +11,10 @@ export interface SideCurve {
   readonly support: number;
 }
 
-/** @param x - 2t - 1 for the share t of the chord */
+/**
+ * The polynomial’s value.
+ * @param x - 2t - 1 for the share t of the chord
+ */
 export function offsetAt(powers: readonly number[], x: number): number {
   let sum = 0;
   for (let k = powers.length - 1; k >= 0; k--) sum = sum * x + powers[k]!;

@@ -49,6 +49,7 @@ export const SLIDER_LOWEST: Readonly<Record<Slider, number>> = {
   sharpness: 0,
 };
 
+/** Whether nothing was set by hand. */
 export const isPlainLight = (light: LightSettings): boolean =>
   (Object.keys(PLAIN_LIGHT) as (keyof LightSettings)[]).every((key) => light[key] === PLAIN_LIGHT[key]);
 

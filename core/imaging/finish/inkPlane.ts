@@ -10,7 +10,10 @@ export interface InkPlane {
   readonly depth: Uint8ClampedArray<ArrayBuffer>;
 }
 
-/** @param fadeRules - without ruled lines and squares */
+/**
+ * Reads how dark each pixel of a page is beside its paper.
+ * @param fadeRules - without ruled lines and squares
+ */
 export function inkPlane({ page, field }: PageLight, fadeRules: boolean): InkPlane {
   const depth = normaliseLightness(page, field);
   for (let i = 0; i < depth.length; i++) depth[i] = PAPER_LEVEL - depth[i]!;

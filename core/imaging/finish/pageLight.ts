@@ -40,6 +40,7 @@ export interface PageToFinish {
   readonly light: () => PageLight;
 }
 
+/** Estimates the light once, however many finishes ask for it. */
 export function toFinish(page: FlatPage): PageToFinish {
   let light: PageLight | null = null;
   return { flat: page.flat, light: () => (light ??= readPageLight(page)) };

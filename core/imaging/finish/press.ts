@@ -60,6 +60,7 @@ export interface Strokes {
   readonly near: Uint8Array;
 }
 
+/** Reads what Press cuts out of a page: ink without ruled lines, and for every pixel from which depth on it is a stroke. */
 export function readStrokes(lit: PageLight): Strokes {
   // between two levels a faint rule would come out in dashes
   const small = inkPlane(lit, true);

@@ -26,7 +26,10 @@ export interface SpreadHalves {
   readonly confidence: number;
 }
 
-/** @param spread - outline of both pages together, photo pixels */
+/**
+ * Cuts the outline of an open book along its fold, which is looked for as the dip of light near the middle.
+ * @param spread - outline of both pages together, photo pixels
+ */
 export function splitSpread(photo: PixelImage, spread: Quad): SpreadHalves {
   const [tl, tr, br, bl] = spread;
   const across = distance(tl, tr) + distance(bl, br);

@@ -38,6 +38,7 @@ const BLOCK_PX = 8;
 const CUBIC_A = -0.75;
 
 /**
+ * Merges frames of one still scene; method and limits above.
  * @param frames - at least one; all of one size; RGB or RGBA
  * @throws RangeError when sizes differ or there is no frame
  */

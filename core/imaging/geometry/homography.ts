@@ -5,11 +5,13 @@ import { cornerClearancePx, type Quad } from './quad';
 /** 3×3 projective map, row-major, 9 numbers; maps (x, y, 1) up to a common factor. */
 export type Homography = readonly [number, number, number, number, number, number, number, number, number];
 
+/** Where a homography carries a point. NaN or infinite on its vanishing line. */
 export const applyHomography = (h: Homography, p: Point): Point => {
   const w = h[6] * p.x + h[7] * p.y + h[8];
   return { x: (h[0] * p.x + h[1] * p.y + h[2]) / w, y: (h[3] * p.x + h[4] * p.y + h[5]) / w };
 };
 
+/** The homography that does b, then a. */
 export const multiplyHomographies = (a: Homography, b: Homography): Homography => {
   const out: number[] = [];
   for (let r = 0; r < 3; r++) {

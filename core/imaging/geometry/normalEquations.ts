@@ -12,7 +12,10 @@ export interface NormalEquations {
   readonly solve: (ridge?: (k: number, entry: number) => number) => Float64Array | null;
 }
 
-/** @param unknowns - how many there are */
+/**
+ * Begins with no observation.
+ * @param unknowns - how many there are
+ */
 export function createNormalEquations(unknowns: number): NormalEquations {
   const n = unknowns;
   const matrix = new Float64Array(n * n);

@@ -3,6 +3,7 @@ import { cross, distanceToLine, lerpPoint, scalePoint, type Point } from './poin
 /** Four corners, always in this order, as the page is read. */
 export type Quad = readonly [tl: Point, tr: Point, br: Point, bl: Point];
 
+/** The quadrilateral with each corner changed. */
 export const mapQuad = (quad: Quad, change: (p: Point, index: number) => Point): Quad => [
   change(quad[0], 0),
   change(quad[1], 1),
@@ -10,6 +11,7 @@ export const mapQuad = (quad: Quad, change: (p: Point, index: number) => Point):
   change(quad[3], 3),
 ];
 
+/** The same outline in a picture `factor` times as large. */
 export const scaleQuad = (quad: Quad, factor: number): Quad => mapQuad(quad, (p) => scalePoint(p, factor));
 
 /** The whole picture as an outline. */

@@ -79,6 +79,7 @@ export interface ArithmeticEncoder {
 const STATE_NUMBERS = 9;
 
 /**
+ * Begins a code of the MQ coder (ITU-T T.88, annex E).
  * @param ws - the code lives as long as this
  * @param contexts - how many contexts there are, each with its own estimate
  * @param mostBytes - that the code can take: a bit coded takes far less than two

@@ -13,7 +13,10 @@ export interface InkDepth {
   readonly grey: Uint8ClampedArray<ArrayBuffer>;
 }
 
-/** @param page - RGB, RGBA or grey */
+/**
+ * Reads a finished page’s depth of ink and its lightness.
+ * @param page - RGB, RGBA or grey
+ */
 export function inkDepthOf({ width, height, channels, data }: PixelImage): InkDepth {
   const depth = new Uint8ClampedArray(width * height);
   if (channels === 1) {

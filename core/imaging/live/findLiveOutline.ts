@@ -42,6 +42,7 @@ export function readFrame(frame: PixelImage, ws: Workspace): WorkingPicture {
 }
 
 /**
+ * Finds the paper’s outline in a camera frame; method and limits above.
  * @param frame - RGB or RGBA, at most LIVE_LONG_SIDE_PX on its long side
  * @returns null where nothing at all could be a sheet's sides
  */

@@ -49,6 +49,7 @@ export const NOT_STEADY: SteadyState = {
 };
 
 /**
+ * Follows the outline from frame to frame: smoothed by speed, so that it neither trembles at rest nor lags behind a move.
  * @param found - what this frame gave, or null
  * @param longSidePx - the frame's, so that speed does not depend on its size
  * @param nowMs - when the frame was taken; later than the last

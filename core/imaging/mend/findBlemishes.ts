@@ -37,6 +37,7 @@ export interface Blemish {
 }
 
 /**
+ * Finds fingers and binding holes; method above.
  * @param page - flat page, RGB (a grey one shows no skin)
  * @param field - its paper field
  * @param shape - how it lies in its photo; mends are given in the photo's px

@@ -42,6 +42,7 @@ const BELIEVED_PX = 4.5;
 const LIKE_ENOUGH = 0.35;
 
 /**
+ * Estimates linear motion blur; method and limits above.
  * @param picture - a photo at its full size, or a page laid flat
  * @param page - the paper's outline in it, px
  * @returns how the hand slipped, in pixels of the picture; null where it did not, or where there is too little on the page to tell

@@ -23,6 +23,7 @@ export const scaleReading = ({ focalRatio, motionBlur }: PhotoReading, factor: n
   motionBlur: motionBlur === null ? null : { ...motionBlur, lengthPx: motionBlur.lengthPx * factor },
 });
 
+/** Whether a focal length, over the long side of the sensor, is one that a lens can have. */
 export const isFocalRatio = (value: number): boolean => value >= FOCAL_RATIOS.least && value <= FOCAL_RATIOS.most;
 
 /** What is wrong with something that should be a reading, in a sentence; null where it is one. */

@@ -25,6 +25,7 @@ const LEAST_EDGES = 40;
 const REACH_PX = 7;
 
 /**
+ * Measures how blurred a page is; method and limits above.
  * @param photo - at its full size; blocks of it are read, not all
  * @returns the width of its sharpest edges in pixels (about 1.2 is as sharp as a camera gets), or null without edges
  */

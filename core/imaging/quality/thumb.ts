@@ -19,6 +19,7 @@ const LEAST_CELLS = 26;
 const LEAST_DEPTH = 3;
 
 /**
+ * Looks for fingers that reach over the page; method and limits above.
  * @param image - any size; about 1000 px is enough
  * @returns the sides (top, right, bottom, left of the outline) a finger reaches in from
  */

@@ -6,6 +6,7 @@ export interface PixelImage {
   readonly data: Uint8ClampedArray<ArrayBuffer>;
 }
 
+/** A black picture (RGBA: a transparent one). */
 export function createPixelImage(width: number, height: number, channels: 1 | 3 | 4): PixelImage {
   return { width, height, channels, data: new Uint8ClampedArray(width * height * channels) };
 }

@@ -14,6 +14,7 @@ export const BUNDLE_FORMAT = 'fotoplan-bundle';
 export const BUNDLE_VERSION = 1;
 export const BUNDLE_INDEX = 'fotoplan.json';
 
+/** Where an original lies in a bundle. */
 export const originalPath = (originalId: string): string => `originals/${originalId}`;
 
 /** A bound file that comes along, with what it was made from. */
@@ -37,6 +38,7 @@ export interface Bundle {
   readonly handIns: readonly BundledHandIn[];
 }
 
+/** A bundle in today’s version. */
 export const bundleOf = (handIns: readonly BundledHandIn[]): Bundle => ({
   format: BUNDLE_FORMAT,
   version: BUNDLE_VERSION,

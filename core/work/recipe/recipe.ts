@@ -77,6 +77,7 @@ export const withFields = (recipe: Recipe, from: Recipe, fields: readonly Recipe
 /** Below this a found outline is shown to the person as "check edges". */
 export const CHECK_EDGES_BELOW = 0.8;
 
+/** The photo was not looked at yet. */
 export const isPending = ({ outline }: Recipe): boolean => outline.by === 'pending';
 
 /** Nothing was decided about the page but its turn: a PDF's page can go into the file as it came. */
@@ -86,9 +87,11 @@ export const isUntouched = ({ outline, finish, light, mends }: Recipe): boolean 
 /** Below this a page that Fotoplan could read is shown as “which way up?”. */
 export const CHECK_TURN_BELOW = 0.9;
 
+/** The page was read, and which way up it is could not be told. */
 export const needsTurnCheck = ({ uprightConfidence }: Recipe): boolean =>
   uprightConfidence !== null && uprightConfidence < CHECK_TURN_BELOW;
 
+/** The outline was found, and not surely. */
 export const needsEdgeCheck = ({ outline }: Recipe): boolean =>
   outline.by === 'found' && outline.confidence < CHECK_EDGES_BELOW;
 

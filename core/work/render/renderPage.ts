@@ -80,5 +80,6 @@ export const scaleRecipe = (recipe: Recipe, factor: number): Recipe => ({
   mends: scaleMends(recipe.mends, factor),
 });
 
+/** The same brush strokes on a copy of the photo that is `factor` times as large. */
 export const scaleMends = (mends: readonly Mend[], factor: number): Mend[] =>
   mends.map(({ points, radius }) => ({ points: points.map((p) => scalePoint(p, factor)), radius: radius * factor }));
