@@ -56,7 +56,7 @@ export function quarterTurnsTo(corners: Quad, truth: Quad): number {
 }
 
 /** A place on the page as found, in shares, on the page turned clockwise. */
-function turned({ x, y }: Point, turns: number): Point {
+export function turned({ x, y }: Point, turns: number): Point {
   let at = { x, y };
   for (let k = 0; k < turns; k++) at = { x: 1 - at.y, y: at.x };
   return at;

@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import path from 'node:path';
+import { benchBends } from './bends/bends';
 import { benchBind } from './bind';
 import { benchBoard } from './board';
 import { benchCalibration } from './calibration';
@@ -15,6 +16,7 @@ import { benchSquare } from './square';
 /** Each by its name, so that one can be run alone. */
 const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>> = {
   square: (folder) => benchSquare(path.join(folder, 'square'), 'bench/out/square'),
+  bends: () => benchBends('bench/out/bends'),
   light: (folder) => benchLight(path.join(folder, 'square'), 'bench/out/light'),
   sheets: (folder) => drawLightSheets(path.join(folder, 'square'), 'bench/out/sheets'),
   bind: (folder) => benchBind(path.join(folder, 'square'), 'bench/out/bind'),

@@ -1,0 +1,192 @@
+import { mkdirSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import sharp from 'sharp';
+import { detectOutline } from '../../core/imaging/detect/detectOutline';
+import { flattenPage, readShape } from '../../core/imaging/flatten/flattenPage';
+import { photoToPage } from '../../core/imaging/flatten/placeOnPage';
+import { pageJaccard } from '../../core/imaging/geometry/jaccard';
+import type { Quad } from '../../core/imaging/geometry/quad';
+import type { Point } from '../../core/imaging/geometry/point';
+import { recipeFromOutline } from '../../core/work/intake/startRecipe';
+import { quarterTurnsTo, turned } from '../flatness';
+import { mean, percent, quantile } from '../statistics';
+import { BENDS, bentSurface, type Bend } from './bentSurface';
+import { capture, type Capture } from './capture';
+import { chanceOf } from './chance';
+import { PAPERS, paperOf, type Paper, type PaperKind } from './paper';
+
+/*
+ * How flat pages come out of sheets that bend, on captures that share no code and no model with the simulator the product was
+ * made on. Seeds of BUILT_ON were looked at while it was made; those of JUDGED_ON were not.
+ */
+
+const BUILT_ON = { from: 700, shots: 64 };
+const JUDGED_ON = { from: 900, shots: 64 };
+const WORST_SHOWN = 10;
+/** Outlines at least this right are asked how flat they come out. */
+const RIGHT = 0.95;
+
+interface Score {
+  readonly seed: number;
+  readonly bend: Bend;
+  readonly paper: PaperKind;
+  readonly jaccard: number;
+  readonly confidence: number;
+  /** Mean over the page's ink; NaN where the outline is wrong. */
+  readonly mm: number;
+  readonly ms: number;
+}
+
+/** One shot of each bend in turn. */
+export async function shotOf(seed: number): Promise<{ bend: Bend; kind: PaperKind; paper: Paper; shot: Capture }> {
+  const chance = chanceOf(seed);
+  const bend = BENDS[seed % BENDS.length]!;
+  const kind = PAPERS[Math.floor(seed / BENDS.length) % PAPERS.length]!;
+  const paper = await paperOf(kind, chance);
+  return { bend, kind, paper, shot: capture(paper, bentSurface(bend, paper.widthMm, paper.heightMm, chance), chance) };
+}
+
+const trueCorners = ({ widthMm, heightMm }: Paper, { seenAt }: Capture): Quad => [
+  seenAt(0, 0),
+  seenAt(widthMm, 0),
+  seenAt(widthMm, heightMm),
+  seenAt(0, heightMm),
+];
+
+async function score(seed: number): Promise<Score> {
+  const { bend, kind, paper, shot } = await shotOf(seed);
+  const started = performance.now();
+  const found = detectOutline(shot.image);
+  const lost = { seed, bend, paper: kind, jaccard: 0, confidence: found?.confidence ?? 0, mm: NaN };
+  if (found === null) return { ...lost, ms: performance.now() - started };
+  const truth = trueCorners(paper, shot);
+  const jaccard = pageJaccard(found.quad, truth, paper.widthMm / paper.heightMm);
+  // every second file tells its focal length
+  const focalRatio = seed % 2 === 0 ? null : shot.focalRatio;
+  const { outline } = recipeFromOutline(shot.image, found, { finish: 'asshot', kind: 'sheet', focalRatio });
+  const shape = readShape(outline.corners, shot.image, { bends: outline.bends, focalRatio });
+  const ms = performance.now() - started;
+  if (jaccard < RIGHT) return { ...lost, jaccard, ms };
+  const toPage = photoToPage(shape);
+  const turns = quarterTurnsTo(outline.corners, truth);
+  const off = paper.inkMm.map(([x, y]) => {
+    const at = turned(toPage(shot.seenAt(x, y)), turns);
+    return Math.hypot(at.x * paper.widthMm - x, at.y * paper.heightMm - y);
+  });
+  return { ...lost, jaccard, mm: mean(off), ms };
+}
+
+function print(title: string, scores: readonly Score[]): void {
+  const row = (name: string, part: readonly Score[]): Record<string, string | number> => {
+    const known = part.map((each) => each.mm).filter((mm) => !Number.isNaN(mm));
+    return {
+      '': name,
+      shots: part.length,
+      'outline right': percent(mean(part.map((each) => (each.jaccard >= RIGHT ? 1 : 0)))),
+      'mean Jaccard': mean(part.map((each) => each.jaccard)).toFixed(3),
+      'wrong and believed': part.filter((each) => each.jaccard < 0.9 && each.confidence >= 0.5).length,
+      'mm, median': quantile(known, 0.5).toFixed(2),
+      'mm, 85 %': quantile(known, 0.85).toFixed(2),
+      'within 1 mm': percent(mean(known.map((mm) => (mm <= 1 ? 1 : 0)))),
+      'within 0.5 mm': percent(mean(known.map((mm) => (mm <= 0.5 ? 1 : 0)))),
+      'ms, median': quantile(
+        part.map((each) => each.ms),
+        0.5,
+      ).toFixed(0),
+    };
+  };
+  console.log(`\n${title}`);
+  console.table([
+    row(
+      'bent',
+      scores.filter(({ bend }) => bend !== 'flat'),
+    ),
+    ...BENDS.map((bend) =>
+      row(
+        bend,
+        scores.filter((each) => each.bend === bend),
+      ),
+    ),
+    ...PAPERS.map((paper) =>
+      row(
+        `bent, ${paper}`,
+        scores.filter((each) => each.bend !== 'flat' && each.paper === paper),
+      ),
+    ),
+  ]);
+}
+
+/** Prints both tables and draws the worst of those the product was made on, as shot and as laid flat. */
+export async function benchBends(outFolder: string): Promise<void> {
+  const scoresOf = async ({ from, shots }: { from: number; shots: number }): Promise<Score[]> => {
+    const scores: Score[] = [];
+    for (let seed = from; seed < from + shots; seed++) scores.push(await score(seed));
+    return scores;
+  };
+  const built = await scoresOf(BUILT_ON);
+  print('Bent sheets, seeds that were looked at', built);
+  print('Bent sheets, seeds for judging', await scoresOf(JUDGED_ON));
+  rmSync(outFolder, { recursive: true, force: true });
+  mkdirSync(outFolder, { recursive: true });
+  const badness = ({ mm }: Score): number => (Number.isNaN(mm) ? 1000 : mm);
+  const worst = [...built].sort((p, q) => badness(q) - badness(p)).slice(0, WORST_SHOWN);
+  for (const [rank, { seed, bend }] of worst.entries())
+    await draw(seed, path.join(outFolder, `${String(rank + 1).padStart(2, '0')}-${seed}-${bend}.jpg`));
+  console.log(
+    `\nThe worst ${worst.length} are drawn in ${outFolder} (as shot, with truth green and found magenta; laid flat).`,
+  );
+}
+
+async function draw(seed: number, file: string): Promise<void> {
+  const { paper, shot } = await shotOf(seed);
+  const { image } = shot;
+  const found = detectOutline(image);
+  const rim = (of: (t: number) => Point): Point[] => Array.from({ length: 25 }, (_, k) => of(k / 24));
+  const { widthMm: w, heightMm: h } = paper;
+  const truth = [
+    ...rim((t) => shot.seenAt(t * w, 0)),
+    ...rim((t) => shot.seenAt(w, t * h)),
+    ...rim((t) => shot.seenAt((1 - t) * w, h)),
+    ...rim((t) => shot.seenAt(0, (1 - t) * h)),
+  ];
+  const polygon = (points: readonly Point[], colour: string): string =>
+    `<polygon points="${points.map((p) => `${p.x / 2},${p.y / 2}`).join(' ')}" fill="none" stroke="${colour}" stroke-width="2"/>`;
+  const size = { width: image.width / 2, height: image.height / 2 };
+  const flat =
+    found === null
+      ? null
+      : flattenPage(image, readShape(found.quad, image, { bends: found.bends }), {
+          width: 700,
+          height: 990,
+        });
+  const ring = found === null ? '' : polygon(found.quad, '#ff00c0');
+  const shown = await sharp(image.data, { raw: { width: image.width, height: image.height, channels: 3 } })
+    .resize(size.width, size.height)
+    .composite([
+      {
+        input: Buffer.from(
+          `<svg width="${size.width}" height="${size.height}">${polygon(truth, '#00c040')}${ring}</svg>`,
+        ),
+      },
+    ])
+    .png()
+    .toBuffer();
+  const laid =
+    flat === null
+      ? []
+      : [
+          {
+            input: await sharp(flat.data, {
+              raw: { width: flat.width, height: flat.height, channels: flat.channels as 3 },
+            })
+              .png()
+              .toBuffer(),
+            left: size.width + 10,
+            top: 0,
+          },
+        ];
+  await sharp({ create: { width: size.width + 720, height: size.height, channels: 3, background: '#888' } })
+    .composite([{ input: shown, left: 0, top: 0 }, ...laid])
+    .jpeg({ quality: 85 })
+    .toFile(file);
+}
