@@ -19,6 +19,7 @@ import {
 } from 'class-validator';
 import type { OperationKind } from '../core/work/hand-in/operation';
 import type { Paper } from '../core/work/paper/paperSize';
+import type { SIDE_DETAIL } from '../core/imaging/geometry/bentOutline';
 import type { ShotFinding } from '../core/imaging/quality/shotFindings';
 import type { ReadLanguage } from '../core/work/words/readLanguages';
 import type { RecipeField } from '../core/work/recipe/recipe';
@@ -28,12 +29,15 @@ import { OrNull } from './orNull';
 const ID = /^[\w-]{8,40}$/;
 const SHA256 = /^[0-9a-f]{64}$/;
 
+/** Places at which a side was traced. */
+const TRACED: typeof SIDE_DETAIL = 23;
+
 const isBend = (value: unknown): boolean =>
   Array.isArray(value) &&
-  value.length === 3 &&
+  (value.length === 3 || value.length === TRACED) &&
   value.every((share) => typeof share === 'number' && Math.abs(share) <= 1);
 
-/** Four sides, each with three shares. */
+/** Four sides, each with three shares, or TRACED where it was followed in detail. */
 const IsBends = (options: ValidationOptions): PropertyDecorator =>
   ValidateBy(
     {
@@ -77,7 +81,7 @@ export class PointBody {
 
 export class OutlineBody {
   @IsArray() @ArrayMinSize(4) @ArrayMaxSize(4) @Nested(() => PointBody, { each: true }) corners!: PointBody[];
-  @IsOptional() @IsBends({ message: 'bends must be four sides of three shares between -1 and 1' }) bends?: number[][];
+  @IsOptional() @IsBends({ message: 'bends must be four sides of 3 or 23 shares between -1 and 1' }) bends?: number[][];
   @IsIn(['pending', 'found', 'hand', 'whole']) by!: 'pending' | 'found' | 'hand' | 'whole';
   @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) confidence!: number;
 }

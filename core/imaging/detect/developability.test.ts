@@ -34,7 +34,7 @@ function shoot({ tiltX, tiltY, lift }: Shot): { quad: Quad; bends: Bends } {
     return [0.25, 0.5, 0.75].map((t) => {
       const p = side(s, t);
       return ((p.x - a.x) * (b.y - a.y) - (p.y - a.y) * (b.x - a.x)) / squared;
-    }) as unknown as Bend;
+    });
   });
   return { quad, bends: bends as unknown as Bends };
 }

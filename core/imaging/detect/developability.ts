@@ -1,5 +1,5 @@
 import { recoverPose } from '../geometry/aspectRatio';
-import type { Bend, Bends } from '../geometry/bentOutline';
+import { quartersOf, type Bend, type Bends } from '../geometry/bentOutline';
 import type { Quad } from '../geometry/quad';
 
 /*
@@ -45,7 +45,7 @@ function bendsOfLift(quad: Quad, width: number, height: number): readonly Bend[]
       const at = corner.map((value, i) => value + x * across[i]! + y * down[i]!);
       const moves = [0, 1].map((i) => (f * (up[i]! - (at[i]! / at[2]!) * up[2]!)) / at[2]!);
       return (moves[0]! * (b.y - a.y) - moves[1]! * (b.x - a.x)) / squared;
-    }) as unknown as Bend;
+    });
   });
 }
 
@@ -57,7 +57,8 @@ function bendsOfLift(quad: Quad, width: number, height: number): readonly Bend[]
  * @param quad - corners in photo pixels; photo size in px
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function developabilityResidual(quad: Quad, bends: Bends, width: number, height: number): number {
+export function developabilityResidual(quad: Quad, outline: Bends, width: number, height: number): number {
+  const bends = outline.map(quartersOf) as unknown as Bends;
   const lifts = bendsOfLift(quad, width, height);
   const straight = (s: number): number => bends[s]!.reduce((sum, bend) => sum + (bend / BEND_SPREAD) ** 2, 0);
   const pair = (s: number): number => {
@@ -86,7 +87,8 @@ function liftCost(bends: Bends, lifts: readonly Bend[], s: number, first: number
   return cost;
 }
 
-function lopsided([first, half, last]: Bend): number {
+function lopsided(bend: Bend): number {
+  const [first, half, last] = [bend[0]!, bend[1]!, bend[2]!];
   const peak = Math.max(Math.abs(first), Math.abs(half), Math.abs(last));
   if (peak < BENT_FROM) return 0;
   return Math.max(0, (Math.abs(first - last) / peak - MOST_LOPSIDED) / LOPSIDED_SPREAD) ** 2;

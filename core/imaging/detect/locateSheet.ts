@@ -12,6 +12,7 @@ import { confidenceFeatures } from './quadScorer';
 import { refineOutline, type RefinedOutline } from './refineOutline';
 import { searchSidesWidely } from './searchSidesWidely';
 import type { BentQuad, SideSearch } from './sideSearch';
+import { traceSides } from './traceSides';
 
 export interface LocatedSheet extends BentQuad {
   /** How many sides lie on the picture's border. */
@@ -69,8 +70,10 @@ export function locateSheet(measured: readonly MeasuredQuad[], where: LocateIn):
   const longSide = Math.max(picture.width, picture.height);
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
+  const located = { quad: visible, bends: outline?.bends ?? ALL_STRAIGHT };
+  const traced = outline === null || segmentation === null ? located : traceSides({ ...search, segmentation }, located);
   return {
-    ...withHiddenSide(search, { quad: visible, bends: outline?.bends ?? ALL_STRAIGHT }),
+    ...withHiddenSide(search, traced),
     sidesOut: search.fixed.filter(Boolean).length,
     confidenceFeatures: confidenceFeatures(ranked, outline?.leastSupport ?? 0, shift),
     polarity,

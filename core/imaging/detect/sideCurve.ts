@@ -1,4 +1,4 @@
-import type { Bend } from '../geometry/bentOutline';
+import { quartersOf, type Bend } from '../geometry/bentOutline';
 import { distance, lerpPoint, type Point } from '../geometry/point';
 
 /** One side as a gentle curve over the chord a→b: a polynomial of the fourth degree at most. */
@@ -21,13 +21,14 @@ export function offsetAt(powers: readonly number[], x: number): number {
   return sum;
 }
 
-/** The polynomial plus the bend it was measured from (a bend is a quartic too). */
-export function addBend(powers: readonly number[], bend: Bend, length: number): number[] {
+/** The polynomial plus the bend it was measured from (a bend of three is a quartic too). */
+export function addBend(powers: readonly number[], whole: Bend, length: number): number[] {
+  const bend = quartersOf(whole);
   const out = [0, 1, 2, 3, 4].map((k) => powers[k] ?? 0);
   // a quartic that vanishes at both ends: -(1 - x²)(e0 + e1 x + e2 x²) inwards, from its values at x = -1/2, 0, 1/2
-  const e0 = bend[1];
-  const sum = (bend[0] + bend[2]) / 2 / 0.75;
-  const e1 = (bend[2] - bend[0]) / 0.75;
+  const e0 = bend[1]!;
+  const sum = (bend[0]! + bend[2]!) / 2 / 0.75;
+  const e1 = (bend[2]! - bend[0]!) / 0.75;
   const e2 = (sum - e0) * 4;
   const bent = [e0, e1, e2 - e0, -e1, -e2];
   return out.map((c, k) => c - bent[k]! * length);
@@ -52,7 +53,7 @@ export function bendBetween(curve: SideCurve, from: Point, to: Point): Bend {
   return [0.25, 0.5, 0.75].map((q) => {
     const p = pointOn(curve, t0 + (t1 - t0) * q);
     return ((p.x - from.x) * (to.y - from.y) - (p.y - from.y) * (to.x - from.x)) / (length * length);
-  }) as unknown as Bend;
+  });
 }
 
 /** The crossing of two neighbouring sides nearest to where the corner was thought to be (fixed-point iteration on tangents). */

@@ -86,7 +86,7 @@ function bendOf(side: (t: number) => Point, a: Point, b: Point): Bend {
     }
     const p = side(low);
     return ((p.x - a.x) * (b.y - a.y) - (p.y - a.y) * (b.x - a.x)) / squared;
-  }) as unknown as Bend;
+  });
 }
 
 describe('fitSheet', () => {
@@ -132,8 +132,8 @@ describe('fitSheet', () => {
         x: x + random.gauss(),
         y: y + random.gauss(),
       })) as unknown as Quad;
-      const bends = sight.bends.map(([, half], s): Bend =>
-        s % 2 === 0 ? [0.75 * half, half, 0.75 * half] : [0, 0, 0],
+      const bends = sight.bends.map((bend, s): Bend =>
+        s % 2 === 0 ? [0.75 * bend[1]!, bend[1]!, 0.75 * bend[1]!] : [0, 0, 0],
       ) as unknown as Bends;
       return mean(errorsOf(sight, fitSheet({ ...sight, corners, bends })!));
     });

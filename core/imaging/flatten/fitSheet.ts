@@ -1,5 +1,5 @@
 import { recoverPose, TYPICAL_FOCAL_RATIO } from '../geometry/aspectRatio';
-import { distanceToBentSide, mostBent } from '../geometry/bentOutline';
+import { distanceToBentSide, mostBent, SIDE_DETAIL, type Bend, type Bends } from '../geometry/bentOutline';
 import { leastSquares } from '../geometry/leastSquares';
 import { mapQuad } from '../geometry/quad';
 import type { Point } from '../geometry/point';
@@ -18,14 +18,30 @@ import { interpolateSides } from './interpolateSides';
  * (interpolateSides); a crumpled sheet stays crumpled.
  */
 
-/** Slopes are sums of this many cosines across the rulings. */
-const MODES = 5;
+/** What depends on how finely the outline is known. */
+interface Detail {
+  /** Slopes are sums of this many cosines across the rulings. */
+  readonly modes: number;
+  /** One residual of size 1 for this share of the photo's long side. */
+  readonly noiseShare: number;
+  /** How far the profile fades to either end (standard deviation), as a share: of the shapes that look alike, the evenest is meant. */
+  readonly fadeSpread: number;
+  /** Where rulings along the sides cost more than this, oblique ones are tried. */
+  readonly obliqueAbove: number;
+}
+
+/** Where each side is told by three numbers, whose errors all its places share. */
+const SKETCHED: Detail = { modes: 5, noiseShare: 0.0009, fadeSpread: 0.7, obliqueAbove: 6 };
+/** Where some side was traced, with its waves and folds. */
+const TRACED: Detail = { modes: 14, noiseShare: 0.0007, fadeSpread: 0.4, obliqueAbove: 3 };
+
+const isTraced = (bend: Bend): boolean => bend.length === SIDE_DETAIL;
+const detailOf = (bends: Bends): Detail => (bends.some(isTraced) ? TRACED : SKETCHED);
+
 /** Steps in which a profile is added up by its length. */
-const STEPS = 32;
+const STEPS = 64;
 /** Bends under this share of a side are the noise of finding them. */
 const FLAT_BELOW = 0.0025;
-/** One residual of size 1 for this share of the photo's long side: a side's bend is told by three numbers, whose errors all its places share. */
-const NOISE_SHARE = 0.0009;
 /** Standard deviation of the logarithm of the focal length where the lens is not told: phones' main lenses are within a seventh of each other. */
 const FOCAL_LOG_SPREAD = 0.14;
 /** And where the photo tells it: what cropping and stabilising change. */
@@ -34,16 +50,14 @@ const KNOWN_FOCAL_LOG_SPREAD = 0.03;
 const RADIAL_SPREAD = 0.03;
 /** How steep a sheet stands at its edges (standard deviation), in rad: of the shapes that look alike, the flattest is meant. */
 const SLOPE_SPREAD = 0.28;
-/** How far its profile fades to either end (standard deviation), as a share. */
-const FADE_SPREAD = 0.7;
 /** How far rulings turn from where the search begins, in rad. */
 const RULING_SPREAD = 0.02;
-/** Where rulings along the sides cost more than this, oblique ones are tried. */
-const OBLIQUE_ABOVE = 6;
+/** And oblique ones, of which only the quarter is known. */
+const OBLIQUE_SPREAD = 0.25;
 /** Being rarer, they cost so much more. */
 const OBLIQUE_COST = 2;
-/** Outlines of sheets cost 1 to 8; from here on a fit explains nothing. */
-const UNEXPLAINED_ABOVE = 20;
+/** Outlines of sheets cost 1 to 20, waves and folds up to 50; from here on a fit explains nothing. */
+const UNEXPLAINED_ABOVE = 60;
 
 /**
  * Fits the sheet; method and limits above. Takes 10 to 40 ms where there is something to fit.
@@ -55,7 +69,7 @@ export function fitSheet(evidence: SheetEvidence): FittedSheet | null {
   if (mostBent(evidence.bends) < FLAT_BELOW) return null;
   const start = poseOf(evidence);
   const fits = [0, Math.PI / 2].map((ruling) => fitFrom(evidence, start, ruling, 0));
-  if (fits.every(({ cost }) => cost > OBLIQUE_ABOVE))
+  if (fits.every(({ cost }) => cost > detailOf(evidence.bends).obliqueAbove))
     for (const ruling of [Math.PI / 4, -Math.PI / 4]) fits.push(fitFrom(evidence, start, ruling, OBLIQUE_COST));
   const best = fits.reduce((p, q) => (q.cost < p.cost ? q : p));
   return best.cost > UNEXPLAINED_ABOVE ? interpolateSides(evidence) : best.sheet;
@@ -72,10 +86,8 @@ const RULING = 9;
 const FADE = 10;
 /** Index of the first slope. */
 const SLOPES = 11;
-/** How many parameters there are. */
-const SIZE = SLOPES + MODES;
-/** Places along each side that are compared. */
-const SAMPLES = 11;
+/** Places along a side that are compared: of one that was traced, those where it was. */
+const samplesOf = (bend: Bend): number => (isTraced(bend) ? SIDE_DETAIL : 11);
 
 /** The best fit near a pose with rulings about a direction, in rad on the page; `more` is added to its cost. */
 function fitFrom(
@@ -89,29 +101,33 @@ function fitFrom(
     x: (p.x - photoWidth / 2) / longSide,
     y: (p.y - photoHeight / 2) / longSide,
   }));
-  const count = 4 * SAMPLES + 8 + 4 + MODES;
+  const samples = bends.map(samplesOf);
+  const { modes, fadeSpread } = detailOf(bends);
+  const noise = bends.map((bend) => (isTraced(bend) ? TRACED : SKETCHED).noiseShare);
+  const rulingSpread = more === 0 ? RULING_SPREAD : OBLIQUE_SPREAD;
+  const count = samples.reduce((p, q) => p + q) + 8 + 4 + modes;
   const priorFocal = Math.log(focalRatio ?? TYPICAL_FOCAL_RATIO);
   const focalSpread = focalRatio === null || focalRatio === undefined ? FOCAL_LOG_SPREAD : KNOWN_FOCAL_LOG_SPREAD;
   const residuals = (p: Float64Array, out: Float64Array): void => {
     const sheet = readSheet(p);
     let at = 0;
     for (let s = 0; s < 4; s++) {
-      for (let i = 0; i < SAMPLES; i++) {
-        const t = (i + 0.5) / SAMPLES;
+      for (let i = 0; i < samples[s]!; i++) {
+        const t = (i + 0.5) / samples[s]!;
         const place = s % 2 === 0 ? project(sheet, t, s / 2) : project(sheet, s === 1 ? 1 : 0, t);
-        out[at++] = distanceToBentSide(place, quad[s]!, quad[(s + 1) % 4]!, bends[s]!) / NOISE_SHARE;
+        out[at++] = distanceToBentSide(place, quad[s]!, quad[(s + 1) % 4]!, bends[s]!) / noise[s]!;
       }
     }
     for (let c = 0; c < 4; c++) {
       const q = project(sheet, c === 1 || c === 2 ? 1 : 0, c >= 2 ? 1 : 0);
-      out[at++] = (q.x - quad[c]!.x) / NOISE_SHARE / 2;
-      out[at++] = (q.y - quad[c]!.y) / NOISE_SHARE / 2;
+      out[at++] = (q.x - quad[c]!.x) / SKETCHED.noiseShare / 2;
+      out[at++] = (q.y - quad[c]!.y) / SKETCHED.noiseShare / 2;
     }
     out[at++] = (p[6]! - priorFocal) / focalSpread;
     out[at++] = p[8]! / RADIAL_SPREAD;
-    out[at++] = (p[RULING]! - ruling) / RULING_SPREAD;
-    out[at++] = p[FADE]! / FADE_SPREAD;
-    for (let k = 0; k < MODES; k++) out[at++] = (p[SLOPES + k]! * (k + 1)) / SLOPE_SPREAD;
+    out[at++] = (p[RULING]! - ruling) / rulingSpread;
+    out[at++] = p[FADE]! / fadeSpread;
+    for (let k = 0; k < modes; k++) out[at++] = (p[SLOPES + k]! * (k + 1)) / SLOPE_SPREAD;
   };
   let best: Fit | null = null;
   for (const bow of [0.12, -0.12]) {
@@ -177,17 +193,18 @@ function readSheet(p: Float64Array): Sheet {
 }
 
 /** The slope at the middle of each step for each mode, [step, mode]. */
-const COSINES = Float64Array.from({ length: MODES * STEPS }, (_, i) =>
-  Math.cos((((i % MODES) + 1) * Math.PI * (Math.floor(i / MODES) + 0.5)) / STEPS),
+const COSINES = Float64Array.from({ length: TRACED.modes * STEPS }, (_, i) =>
+  Math.cos((((i % TRACED.modes) + 1) * Math.PI * (Math.floor(i / TRACED.modes) + 0.5)) / STEPS),
 );
 
 function profileOf(p: Float64Array, strength: number, width: number): Profile {
   const along = new Float64Array(STEPS + 1);
   const height = new Float64Array(STEPS + 1);
   const ds = width / STEPS;
+  const modes = p.length - SLOPES;
   for (let i = 0; i < STEPS; i++) {
     let slope = 0;
-    for (let k = 0; k < MODES; k++) slope += p[SLOPES + k]! * COSINES[i * MODES + k]!;
+    for (let k = 0; k < modes; k++) slope += p[SLOPES + k]! * COSINES[i * TRACED.modes + k]!;
     slope *= strength;
     along[i + 1] = along[i]! + Math.cos(slope) * ds;
     height[i + 1] = height[i]! + Math.sin(slope) * ds;
@@ -241,7 +258,7 @@ function rotationOf(rx: number, ry: number, rz: number): number[] {
 }
 
 /** Pose, focal length and aspect of the flat sheet with these corners, as the fit's first guess. */
-function poseOf({ corners, photoWidth, photoHeight, focalRatio }: SheetEvidence): Float64Array {
+function poseOf({ corners, bends, photoWidth, photoHeight, focalRatio }: SheetEvidence): Float64Array {
   const { aspect, focalRatio: f, across, down, corner } = recoverPose(corners, photoWidth, photoHeight, focalRatio);
   const norm = (Math.hypot(...across) + Math.hypot(...down)) / 2;
   const r1 = across.map((value) => value / norm);
@@ -266,7 +283,7 @@ function poseOf({ corners, photoWidth, photoHeight, focalRatio }: SheetEvidence)
     second[2]!,
     third[2]!,
   ]);
-  const start = new Float64Array(SIZE);
+  const start = new Float64Array(SLOPES + detailOf(bends).modes);
   start.set([...axis, ...t, Math.log(f), Math.log(aspect)]);
   return start;
 }

@@ -32,7 +32,7 @@ describe('followLines', () => {
     // lines sag towards the foot: the foot bulges out by their sag there, the head hardly
     expect(bends[2][1]).toBeGreaterThan(0.024);
     expect(bends[2][1]).toBeLessThan(0.043);
-    expect(Math.abs(bends[0][1])).toBeLessThan(0.008);
+    expect(Math.abs(bends[0][1]!)).toBeLessThan(0.008);
     expect([bends[1], bends[3]]).toEqual([
       [0, 0, 0],
       [0, 0, 0],

@@ -62,8 +62,8 @@ export function followLines(
   const tilted = Math.max(Math.abs(tilt(0)), Math.abs(tilt(1)));
   if (tilted > MOST_TILT || (most * share < LEAST_BOW && tilted < LEAST_TILT)) return null;
   // positive climbs go down the page: out of its foot, and into its head
-  const head = QUARTERS.map((u) => -bow(u, 0) * share) as unknown as Bend;
-  const foot = QUARTERS.map((u) => bow(1 - u, 1) * share) as unknown as Bend;
+  const head: Bend = QUARTERS.map((u) => -bow(u, 0) * share);
+  const foot: Bend = QUARTERS.map((u) => bow(1 - u, 1) * share);
   return {
     corners: tiltOutline(shape.corners, share, tilt(0), tilt(1)),
     bends: [head, ALL_STRAIGHT[1], foot, ALL_STRAIGHT[3]],

@@ -2,13 +2,15 @@ import fc from 'fast-check';
 import {
   ALL_STRAIGHT,
   bendAt,
+  type Bends,
+  bowedBy,
   distanceToBentSide,
   mostBent,
   pointOnBentSide,
+  quartersOf,
   ringOf,
+  SIDE_DETAIL,
   turnBends,
-  type Bend,
-  type Bends,
 } from './bentOutline';
 import { turnQuad, type Quad } from './quad';
 
@@ -19,7 +21,7 @@ const quad: Quad = [
   { x: 0, y: 310 },
 ];
 const share = fc.double({ min: -0.2, max: 0.2, noNaN: true });
-const bend = fc.tuple(share, share, share) as fc.Arbitrary<Bend>;
+const bend = fc.tuple(share, share, share);
 
 describe('bent sides', () => {
   it('pass through their ends and the three places that name them', () =>
@@ -30,6 +32,24 @@ describe('bent sides', () => {
         );
       }),
     ));
+
+  it('that were traced pass through all their places, and run on straight beyond their ends', () =>
+    fc.assert(
+      fc.property(fc.array(share, { minLength: SIDE_DETAIL, maxLength: SIDE_DETAIL }), (b) => {
+        const pieces = SIDE_DETAIL + 1;
+        [0, ...b, 0].forEach((offset, k) => expect(bendAt(b, k / pieces)).toBeCloseTo(offset, 9));
+        expect(bendAt(b, -0.5 / pieces)).toBeCloseTo(-b[0]! / 2, 9);
+        expect(bendAt(b, 1 + 0.5 / pieces)).toBeCloseTo(-b.at(-1)! / 2, 9);
+      }),
+    ));
+
+  it('can be told by their quarters, and bowed further, however finely they are known', () => {
+    const fine = Array.from({ length: SIDE_DETAIL }, (_, k) => 0.1 * Math.sin((4 * Math.PI * (k + 1)) / 24));
+    expect(quartersOf(fine)).toEqual([0, 0, 0].map((v) => expect.closeTo(v, 9) as number));
+    for (const side of [fine, quartersOf(fine)])
+      for (const t of [0.25, 0.5, 0.75])
+        expect(bendAt(bowedBy(side, 0.04), t)).toBeCloseTo(bendAt(side, t) + 0.16 * t * (1 - t), 9);
+  });
 
   it('bulge away from the inside where the share is positive', () => {
     const top = pointOnBentSide(quad[0], quad[1], [0.08, 0.1, 0.08], 0.5);

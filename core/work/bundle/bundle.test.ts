@@ -72,7 +72,7 @@ describe('a bundle', () => {
       finish: 'daylight',
     };
     const read = readBundle(text((_, first) => ((first.pages as Record<string, unknown>[])[0]!.recipe = old)));
-    expect(read.handIns[0]!.pages[0]!.recipe).toMatchObject({ version: 6, quarterTurns: 2, kind: 'sheet' });
+    expect(read.handIns[0]!.pages[0]!.recipe).toMatchObject({ version: 7, quarterTurns: 2, kind: 'sheet' });
   });
 
   it.each<[string, string, string]>([

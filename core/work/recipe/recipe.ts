@@ -8,14 +8,14 @@ import {
   type LightSettings,
 } from '../../imaging/finish/finishSettings';
 import { SHEETS, type Sheet } from '../../imaging/geometry/standardSheets';
-import { ALL_STRAIGHT, mostBent, type Bends } from '../../imaging/geometry/bentOutline';
+import { ALL_STRAIGHT, mostBent, SIDE_DETAIL, type Bends } from '../../imaging/geometry/bentOutline';
 import { cornerClearancePx, isConvexQuad, mapQuad, polygonArea, type Quad } from '../../imaging/geometry/quad';
 import { readingProblem, UNREAD, type PhotoReading } from '../../imaging/photo-reading/photoReading';
 import { marksProblem, turnMarks, type Mark } from '../marks/marks';
 import { mendsProblem, type Mend } from '../../imaging/mend/mend';
 import { PAGE_KINDS, type PageKind } from '../paper/pageKind';
 
-export const RECIPE_VERSION = 6;
+export const RECIPE_VERSION = 7;
 
 /** Where the paper is in the original, and who says so. */
 export interface Outline {
@@ -159,6 +159,7 @@ export function readRecipe(stored: unknown): Recipe {
   if ((recipe.version as number) === 3) return readRecipe(from3to4(recipe));
   if ((recipe.version as number) === 4) return readRecipe({ ...recipe, version: 5, marks: [] });
   if ((recipe.version as number) === 5) return readRecipe(from5to6(recipe));
+  if ((recipe.version as number) === 6) return readRecipe({ ...recipe, version: 7 }); // sides were told by three numbers only
   const { outline, quarterTurns, finish } = recipe;
   const corners = outline?.corners as unknown;
   const isPoint = (p: unknown): boolean =>
@@ -168,7 +169,7 @@ export function readRecipe(stored: unknown): Recipe {
   const bends = outline?.bends as unknown;
   const isBend = (bend: unknown): boolean =>
     Array.isArray(bend) &&
-    bend.length === 3 &&
+    (bend.length === 3 || bend.length === SIDE_DETAIL) &&
     bend.every((share) => typeof share === 'number' && Number.isFinite(share));
   if (!Array.isArray(bends) || bends.length !== 4 || !bends.every(isBend))
     return invalid('Each side needs its bend. Set the edges again.');

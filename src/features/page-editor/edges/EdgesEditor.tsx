@@ -2,7 +2,7 @@ import { msg, t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { Image, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
-import { pointOnBentSide, ringOf } from '../../../../core/imaging/geometry/bentOutline';
+import { bendAt, pointOnBentSide, ringOf } from '../../../../core/imaging/geometry/bentOutline';
 import { lerpPoint, scalePoint, type Point } from '../../../../core/imaging/geometry/point';
 import type { Page } from '../../../../core/work/hand-in/handIn';
 import { BitmapCanvas } from '../../../ui/BitmapCanvas';
@@ -150,7 +150,7 @@ export function EdgesEditor({
                       ? t`bent by ${{ pixels: Math.round(Math.hypot(middle.x - chord.x, middle.y - chord.y)) }} pixels`
                       : t`${{ x: Math.round(middle.x) }} across, ${{ y: Math.round(middle.y) }} down`
                   }
-                  valueNow={Math.round(bending ? bends[s]![1] * length : s % 2 === 0 ? middle.y : middle.x)}
+                  valueNow={Math.round(bending ? bendAt(bends[s]!, 0.5) * length : s % 2 === 0 ? middle.y : middle.x)}
                   sign={bending ? BOW : BAR}
                   turn={(Math.atan2(b.y - a.y, b.x - a.x) * 180) / Math.PI}
                   at={scalePoint(middle, scale)}

@@ -1,7 +1,7 @@
 import { useReducer } from 'react';
 import type { Page } from '../../../../core/work/hand-in/handIn';
 import type { Sheet } from '../../../../core/imaging/geometry/standardSheets';
-import { ALL_STRAIGHT, type Bends } from '../../../../core/imaging/geometry/bentOutline';
+import { ALL_STRAIGHT, bowedBy, type Bends } from '../../../../core/imaging/geometry/bentOutline';
 import { laySide, moveSide } from '../../../../core/imaging/geometry/editQuad';
 import { distance, distanceToLine, type Point } from '../../../../core/imaging/geometry/point';
 import { mapQuad, type Quad } from '../../../../core/imaging/geometry/quad';
@@ -120,9 +120,7 @@ export function useEdgesDraft(page: Page): EdgesDraft {
     bendSide: (side, share) =>
       set((from) => ({
         ...from,
-        bends: from.bends.map((bend, s) =>
-          s === side ? [bend[0] + 0.75 * share, bend[1] + share, bend[2] + 0.75 * share] : bend,
-        ) as unknown as Bends,
+        bends: from.bends.map((bend, s) => (s === side ? bowedBy(bend, share) : bend)) as unknown as Bends,
       })),
     replace: (outline) => {
       send({ do: 'begin' });
