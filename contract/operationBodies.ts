@@ -22,12 +22,15 @@ import type { Paper } from '../core/work/paper/paperSize';
 import type { SIDE_DETAIL } from '../core/imaging/geometry/bentOutline';
 import type { ShotFinding } from '../core/imaging/quality/shotFindings';
 import type { ReadLanguage } from '../core/work/words/readLanguages';
-import type { RecipeField } from '../core/work/recipe/recipe';
+import type { RECIPE_VERSION, RecipeField } from '../core/work/recipe/recipe';
 import { Nested } from './nested';
 import { OrNull } from './orNull';
 
 const ID = /^[\w-]{8,40}$/;
 const SHA256 = /^[0-9a-f]{64}$/;
+
+/** Versions of recipes that are taken; the core’s newest is the last, or this does not compile. */
+const RECIPE_VERSIONS: readonly [1, 2, 3, 4, 5, 6, typeof RECIPE_VERSION] = [1, 2, 3, 4, 5, 6, 7];
 
 /** Places at which a side was traced. */
 const TRACED: typeof SIDE_DETAIL = 23;
@@ -130,7 +133,7 @@ export class ReadingBody {
 
 export class RecipeBody {
   /** Earlier versions may still wait on a device that was offline; the server brings them up to date. */
-  @IsIn([1, 2, 3, 4, 5, 6]) version!: 1 | 2 | 3 | 4 | 5 | 6;
+  @IsIn(RECIPE_VERSIONS) version!: (typeof RECIPE_VERSIONS)[number];
   @ValidateIf((body: RecipeBody) => body.version !== 1)
   @IsIn(['sheet', 'spread', 'board', 'card', 'picture'])
   kind?: string;
