@@ -184,10 +184,13 @@ function softmax(values: readonly number[]): number[] {
   return e.map((x) => x / sum);
 }
 
+/** Steps of plain gradient descent: after 6,000 the confidence was still too low where it is high. */
+const CONFIDENCE_STEPS = 60_000;
+
 /** Logistic regression of "Jaccard index at least 0.95" on the winner's evidence. */
 function trainConfidence(rows: readonly { x: readonly number[]; right: boolean }[]): number[] {
   const weights = rows[0]!.x.map(() => 0);
-  for (let iteration = 0; iteration < 6000; iteration++) {
+  for (let iteration = 0; iteration < CONFIDENCE_STEPS; iteration++) {
     const gradient = weights.map((w) => 0.002 * w);
     for (const { x, right } of rows) {
       const error = (confidenceOf(x, weights) - (right ? 1 : 0)) / rows.length;

@@ -4,6 +4,7 @@ import { isConvexQuad, mapQuad, polygonArea, scaleQuad, type Quad } from '../geo
 import { withWorkspace } from '../kernels/workspace';
 import type { ColourPicture } from './colourPicture';
 import { completeOutline } from './completeOutline';
+import { measureEdgeSupport } from './edgeSupport';
 import { extendToFarEdge } from './extendToFarEdge';
 import type { MeasuredQuad } from './measureCandidates';
 import { pictureOfPage, type PageSegmentation } from './pageNetwork';
@@ -65,15 +66,13 @@ export function locateSheet(measured: readonly MeasuredQuad[], where: LocateIn):
   const polarity = featureOf(best.features, 'brighterMean');
   const search = { picture, fixed: best.candidate.sides.map((side) => side.line.border), polarity, segmentation };
   const rough = scaleQuad(best.candidate.quad, factor);
-  const { outline, leastSeen } = onTheEdges(search, rough, where);
+  const { outline, traced, leastSeen } = onTheEdges(search, rough, where);
   const visible = outline?.quad ?? rough;
   const longSide = Math.max(picture.width, picture.height);
   const shift = visible.reduce((sum, p, i) => sum + distance(p, rough[i]!), 0) / 4 / longSide;
   const ranked = measured.map((m) => ({ quad: m.candidate.quad, score: m.score, features: m.features }));
-  const located = { quad: visible, bends: outline?.bends ?? ALL_STRAIGHT };
-  const traced = outline === null || segmentation === null ? located : traceSides({ ...search, segmentation }, located);
   return {
-    ...withHiddenSide(search, traced),
+    ...withHiddenSide(search, traced ?? { quad: rough, bends: ALL_STRAIGHT }),
     sidesOut: search.fixed.filter(Boolean).length,
     confidenceFeatures: confidenceFeatures(ranked, outline?.leastSupport ?? 0, shift),
     polarity,
@@ -82,22 +81,31 @@ export function locateSheet(measured: readonly MeasuredQuad[], where: LocateIn):
   };
 }
 
+/** An outline on the edges seen. */
+interface OnEdges {
+  readonly outline: RefinedOutline | null;
+  /** The same with its sides followed in detail. */
+  readonly traced: BentQuad | null;
+  readonly leastSeen: number;
+}
+
 /** The rough outline on the edges seen, straight or along the network's bend, and where they are not its own, on others; null where none is usable. */
-function onTheEdges(
-  search: SideSearch,
-  rough: Quad,
-  { passes }: LocateIn,
-): { readonly outline: RefinedOutline | null; readonly leastSeen: number } {
+function onTheEdges(search: SideSearch, rough: Quad, { passes }: LocateIn): OnEdges {
   const { picture, segmentation } = search;
   const straight = refineTwice(search, { quad: rough, bends: ALL_STRAIGHT }, passes);
-  if (segmentation === null) return { outline: straight, leastSeen: 1 };
+  if (segmentation === null) return { outline: straight, traced: straight, leastSeen: 1 };
   const bent = bentByPage(segmentation, rough, search);
   const along = bent === null ? null : refineTwice(search, bent, passes);
   const first = along !== null && along.leastSupport > (straight?.leastSupport ?? 0) ? along : straight;
-  if (first === null) return { outline: null, leastSeen: 1 };
+  if (first === null) return { outline: null, traced: null, leastSeen: 1 };
   const segmented = { ...search, picture, segmentation };
-  const { outline, leastSeen } = searchSidesWidely(segmented, first);
-  return { outline: extendToFarEdge(segmented, outline), leastSeen };
+  const { outline: found, leastSeen } = searchSidesWidely(segmented, first);
+  const outline = extendToFarEdge(segmented, found);
+  const traced = traceSides(segmented, outline);
+  if (traced === outline) return { outline, traced, leastSeen };
+  // a side with a wave or a fold is seen wholly only along it
+  const seen = Math.min(...measureEdgeSupport(segmented, traced).seen);
+  return { outline, traced, leastSeen: Math.max(leastSeen, seen) };
 }
 
 /** The outline moved onto the edges, and once more from nearby; null where what comes of it is no page. */
