@@ -105,13 +105,7 @@ export function capture(paper: Paper, surface: Surface, chance: Chance): Capture
         (typeof points)[0],
         (typeof points)[0],
       ];
-      const [u, v] = [sub(b.at, a.at), sub(d.at, a.at)];
-      const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-      const shade = Math.max(
-        0.1,
-        (n[0]! * lamp[0] + n[1]! * lamp[1] + n[2]! * lamp[2]) / (Math.hypot(...n) * Math.hypot(...lamp)),
-      );
-      const light = 0.35 + 0.6 * shade;
+      const light = 0.35 + 0.6 * facing(a.at, b.at, d.at, lamp);
       const fill = (p: typeof a, q: typeof a, r: typeof a, at: readonly (readonly [number, number])[]): void =>
         fillTriangle([p.seen, q.seen, r.seen], (x, y, w) => {
           const near = camera.nearness(p.at) * w[0]! + camera.nearness(q.at) * w[1]! + camera.nearness(r.at) * w[2]!;
@@ -136,17 +130,29 @@ export function capture(paper: Paper, surface: Surface, chance: Chance): Capture
         [x0, y1],
       ]);
     }
+  addNoise(data, chance);
+  return {
+    image: { width: WIDTH, height: HEIGHT, channels: 3, data },
+    seenAt: (x, y) => camera.project(surface(x, y)),
+    focalRatio: camera.focalRatio,
+  };
+}
+
+/** How squarely a piece of paper with three corners faces a lamp: 0.1 to 1. */
+function facing(corner: Space, right: Space, down: Space, lamp: readonly [number, number, number]): number {
+  const [u, v] = [sub(right, corner), sub(down, corner)];
+  const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]] as const;
+  const along = n[0] * lamp[0] + n[1] * lamp[1] + n[2] * lamp[2];
+  return Math.max(0.1, along / (Math.hypot(...n) * Math.hypot(...lamp)));
+}
+
+function addNoise(data: Uint8ClampedArray, chance: Chance): void {
   const grain = chance.from(1.5, 4);
   // a table of noise, begun anew at a chance place in each row: millions of fresh numbers would take most of the time
   const noise = Float32Array.from({ length: 1 << 15 }, () => grain * chance.normal());
   for (let y = 0, to = 0; y < HEIGHT; y++)
     for (let x = 0, from = Math.floor(chance.from(0, 1 << 15)); x < 3 * WIDTH; x++, to++, from++)
       data[to] = data[to]! + noise[from & 0x7fff]!;
-  return {
-    image: { width: WIDTH, height: HEIGHT, channels: 3, data },
-    seenAt: (x, y) => camera.project(surface(x, y)),
-    focalRatio: camera.focalRatio,
-  };
 }
 
 const sub = (p: Space, q: Space): Space => [p[0] - q[0], p[1] - q[1], p[2] - q[2]];
