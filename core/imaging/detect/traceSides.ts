@@ -22,8 +22,9 @@ const POSITIONS = 96;
 const REACH = 0.025;
 /** A response counts for less beside a larger one this near, px: strong edges are all as strong, and blur makes them broad. */
 const PEAK_PX = 3;
-/** How far the course may move from one position to the next, px, and what a px costs beside an edge's strength. */
+/** How far the course may move from one position to the next, px: a fold of 30 degrees. */
 const MAX_STEP_PX = 2;
+/** What such a px costs, beside the strength of an edge: lower lets the course jump, higher cuts folds short. */
 const STEP_COST = 0.06;
 /** What an edge counts where the network sees none. */
 const UNSEGMENTED = 0.6;
@@ -33,8 +34,9 @@ const MIN_STRENGTH = 0.3;
 const MIN_SEEN = 0.85;
 /** How hard places are pulled onto the line between their neighbours: lower follows noise, higher rounds folds. */
 const STIFFNESS = 0.5;
-/** Cut-off of the robust fit, px, and how often it is done. */
+/** Cut-off of the robust fit, px. */
 const CUT_OFF_PX = 2;
+/** How often it is done. */
 const ROUNDS = 3;
 /** Weight of an end that is held. */
 const HELD = 1e4;
