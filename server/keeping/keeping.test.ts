@@ -24,6 +24,7 @@ import {
 import { backUp, integrityProblem, restore } from './backup';
 import { cleanUp } from './cleanUp';
 import { claimDataFolder, holdDataFolder } from './dataFolderLock';
+import { RECIPE_VERSION } from '../../core/work/recipe/recipe';
 
 /** From this version on the bytes lie in a file of their own. */
 const BYTES_APART_VERSION = 6;
@@ -267,7 +268,7 @@ describe('data of an earlier version', () => {
         fileName: 'a.jpg',
         leftOut: false,
         removedAtMs: null,
-        recipe: { version: 6, quarterTurns: 1 },
+        recipe: { version: RECIPE_VERSION, quarterTurns: 1 },
       });
       // what version 6 had deleted is still there to be restored
       if (version === 6)
