@@ -56,6 +56,8 @@ const RULING_SPREAD = 0.02;
 const OBLIQUE_SPREAD = 0.25;
 /** Being rarer, they cost so much more. */
 const OBLIQUE_COST = 2;
+/** A fit that costs less needs no other to be tried. */
+const WELL_EXPLAINED = 3;
 /** Outlines of sheets cost 1 to 20, waves and folds up to 50; from here on a fit explains nothing. */
 const UNEXPLAINED_ABOVE = 60;
 
@@ -68,11 +70,21 @@ const UNEXPLAINED_ABOVE = 60;
 export function fitSheet(evidence: SheetEvidence): FittedSheet | null {
   if (mostBent(evidence.bends) < FLAT_BELOW) return null;
   const start = poseOf(evidence);
-  const fits = [0, Math.PI / 2].map((ruling) => fitFrom(evidence, start, ruling, 0));
+  const fits: Fit[] = [];
+  for (const ruling of likelyRulings(evidence.bends)) {
+    fits.push(fitFrom(evidence, start, ruling, 0));
+    if (fits[0]!.cost < WELL_EXPLAINED) break;
+  }
   if (fits.every(({ cost }) => cost > detailOf(evidence.bends).obliqueAbove))
     for (const ruling of [Math.PI / 4, -Math.PI / 4]) fits.push(fitFrom(evidence, start, ruling, OBLIQUE_COST));
   const best = fits.reduce((p, q) => (q.cost < p.cost ? q : p));
   return best.cost > UNEXPLAINED_ABOVE ? interpolateSides(evidence) : best.sheet;
+}
+
+/** Directions across rulings that lie along the sides, in rad on the page: first the one in which the sides bend more. */
+function likelyRulings([top, right, bottom, left]: Bends): readonly number[] {
+  const most = (...sides: readonly Bend[]): number => Math.max(...sides.flat().map(Math.abs));
+  return most(top, bottom) >= most(left, right) ? [0, Math.PI / 2] : [Math.PI / 2, 0];
 }
 
 interface Fit {
@@ -131,6 +143,7 @@ function fitFrom(
   };
   let best: Fit | null = null;
   for (const bow of [0.12, -0.12]) {
+    if (best !== null && best.cost - more < WELL_EXPLAINED) break;
     const from = start.slice();
     from[RULING] = ruling;
     from[SLOPES] = bow;
