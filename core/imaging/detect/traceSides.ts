@@ -73,10 +73,13 @@ function followEdge(search: SegmentedSearch, a: Point, b: Point, bend: Bend): Fo
     const { response, towards } = edgeProfile(picture, p, nx, ny, reach);
     responses.set(response, k * breadth);
     for (let o = 0; o < breadth; o++) {
-      const peak = Math.max(...response.subarray(Math.max(0, o - PEAK_PX), o + PEAK_PX + 1));
+      if (response[o] === 0) continue;
+      let peak = 0;
+      for (let n = Math.max(0, o - PEAK_PX); n <= Math.min(breadth - 1, o + PEAK_PX); n++)
+        peak = Math.max(peak, response[n]!);
       const at = { x: p.x + nx * (o - reach), y: p.y + ny * (o - reach) };
       const seen = UNSEGMENTED + (1 - UNSEGMENTED) * edgeProbability(segmentation, at, picture);
-      const sharp = peak === 0 ? 0 : (response[o]! / peak) ** 2;
+      const sharp = (response[o]! / peak) ** 2;
       strengths[k * breadth + o] = edgeStrength(response[o]!, towards[o]!, polarity) * seen * sharp;
     }
   }
