@@ -57,7 +57,7 @@ export function edgeProbability({ width, height, edge }: PageSegmentation, p: Po
 }
 
 /** Long side of the picture that the network was trained on. */
-export const NETWORK_LONG_SIDE_PX = 256;
+const NETWORK_LONG_SIDE_PX = 256;
 /** The encoder halves the picture four times. */
 const STRIDE_PX = 16;
 

@@ -5,7 +5,7 @@ import type { PageSegmentation } from './pageNetwork';
 import { quantile } from '../raster/quantile';
 
 /** Sides of the network's page, as point pairs in map pixels; those along the picture's border are left out. */
-export type MapSide = readonly [from: Point, to: Point];
+export type SegmentedSide = readonly [from: Point, to: Point];
 
 /** A page smaller than this share of the map is none. */
 const LEAST_SHARE = 0.03;
@@ -20,7 +20,7 @@ const ROUNDS = 4;
  * place of the piece's rim goes to its nearest side and each side is fitted anew to the middle half of its places in
  * distance (trimmed total least squares), which bends, bites and bulges do not move.
  */
-export function sidesOfPage({ width, height, page }: PageSegmentation): MapSide[] {
+export function sidesOfPage({ width, height, page }: PageSegmentation): SegmentedSide[] {
   const piece = largestPiece(page, width, height);
   if (piece === null) return [];
   const rim: Point[] = [];
@@ -39,7 +39,7 @@ export function sidesOfPage({ width, height, page }: PageSegmentation): MapSide[
   }
   let corners = widestFour(convexHull(rim));
   if (corners === null) return [];
-  let sides: MapSide[] = [];
+  let sides: SegmentedSide[] = [];
   for (let round = 0; round < ROUNDS; round++) {
     const four = corners;
     const own: Point[][] = [[], [], [], []];
@@ -49,9 +49,9 @@ export function sidesOfPage({ width, height, page }: PageSegmentation): MapSide[
       own[off.indexOf(Math.min(...off))]!.push(p);
     }
     const fitted = own.map((places, s) => fitSide(places, four[s]!, four[(s + 1) % 4]!));
-    const lines = fitted.map((line, s): MapSide => line ?? [four[s]!, four[(s + 1) % 4]!]);
+    const lines = fitted.map((line, s): SegmentedSide => line ?? [four[s]!, four[(s + 1) % 4]!]);
     const next = lines.map((line, s) => lineCrossing(...lines[(s + 3) % 4]!, ...line));
-    sides = fitted.filter((line): line is MapSide => line !== null);
+    sides = fitted.filter((line): line is SegmentedSide => line !== null);
     if (next.some((p) => p === null)) break;
     corners = next as [Point, Point, Point, Point];
   }
@@ -124,7 +124,7 @@ function widestFour(hull: readonly Point[]): [Point, Point, Point, Point] | null
 }
 
 /** A line through most of the places, near the side it is to replace; null with too few of them. */
-function fitSide(places: readonly Point[], a: Point, b: Point): MapSide | null {
+function fitSide(places: readonly Point[], a: Point, b: Point): SegmentedSide | null {
   if (places.length < 6) return null;
   let from = a;
   let to = b;

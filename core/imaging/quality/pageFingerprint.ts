@@ -3,9 +3,9 @@ import type { Point } from '../geometry/point';
 /** Cells across a page, and down. */
 const FINGERPRINT_SIDE = 32;
 /** Samples across a cell, and down. */
-export const SAMPLES_PER_CELL = 3;
+const SAMPLES_PER_CELL = 3;
 /** Share of the page along its sides that is left out: an outline is never quite the same twice. */
-export const MARGIN_FRACTION = 0.06;
+const MARGIN_FRACTION = 0.06;
 /** A cell darker than this (a black heading, a bit of desk) counts no more than this. */
 const MOST_INK = 0.25;
 /**
