@@ -31,6 +31,23 @@ describe('decodePhoto', () => {
     expect(image.data[(190 * 100 + 50) * 3]).toBe(255);
   });
 
+  it('honours colour profiles, and reads CMYK and grey as what they show', async () => {
+    const red = sharp({ create: { width: 120, height: 120, channels: 3, background: { r: 200, g: 60, b: 50 } } });
+    const rgbOf = async (bytes: Buffer, name: string): Promise<number[]> => {
+      const { channels, data } = await decodePhoto(bytes, name);
+      return channels === 1 ? [data[0]!, data[0]!, data[0]!] : [...data.subarray(0, 3)];
+    };
+    const near = (found: readonly number[], wanted: readonly number[], within: number): void =>
+      wanted.forEach((level, i) => expect(Math.abs(found[i]! - level)).toBeLessThanOrEqual(within));
+    const jpeg = { quality: 95, chromaSubsampling: '4:4:4' } as const;
+    near(await rgbOf(await red.clone().withIccProfile('p3').jpeg(jpeg).toBuffer(), 'p3.jpg'), [200, 60, 50], 3);
+    near(await rgbOf(await red.clone().withIccProfile('p3').png().toBuffer(), 'p3.png'), [200, 60, 50], 2);
+    // inks do not reach all of sRGB, and black becomes no black of its own
+    near(await rgbOf(await red.clone().toColourspace('cmyk').jpeg(jpeg).toBuffer(), 'inks.jpg'), [200, 60, 50], 25);
+    near(await rgbOf(await red.clone().greyscale().jpeg(jpeg).toBuffer(), 'grey.jpg'), [110, 110, 110], 3);
+    near(await rgbOf(await red.clone().toColourspace('rgb16').png().toBuffer(), 'deep.png'), [200, 60, 50], 1);
+  });
+
   it('puts transparency on white', async () => {
     const clear = await sharp({
       create: { width: 120, height: 120, channels: 4, background: { r: 0, g: 0, b: 0, alpha: 0 } },

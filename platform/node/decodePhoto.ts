@@ -1,18 +1,16 @@
 import sharp from 'sharp';
 import { FotoplanError } from '../../core/errors';
 import { checkPhotoFile } from '../../core/work/photo/checkPhotoFile';
+import { displayP3ToSrgb, isDisplayP3 } from '../../core/work/photo/displayP3';
 import { pixelImageFrom, type PixelImage } from '../../core/imaging/raster/pixelImage';
 
 /** libheif turns the picture upright itself. */
 async function decodeHeic(bytes: Uint8Array): Promise<PixelImage> {
   const { default: decode } = await import('heic-decode');
   const { width, height, data } = await decode({ buffer: bytes });
-  return pixelImageFrom(
-    width,
-    height,
-    4,
-    new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length),
-  );
+  const samples = new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length);
+  const stored = pixelImageFrom(width, height, 4, samples);
+  return isDisplayP3(bytes) ? displayP3ToSrgb(stored) : stored;
 }
 
 /**

@@ -4,6 +4,7 @@ import { WorkerMessageHandler } from 'pdfjs-dist/build/pdf.worker.mjs';
 import UTIF from 'utif2';
 import { FotoplanError, toWireError, type WireError } from '../../../core/errors';
 import { pixelImageFrom, type PixelImage } from '../../../core/imaging/raster/pixelImage';
+import { displayP3ToSrgb, isDisplayP3 } from '../../../core/work/photo/displayP3';
 import { PDF_DPI } from '../../../core/work/pdf/openPdf';
 import type { RareReply, RareRequest } from './protocol';
 
@@ -22,7 +23,8 @@ scope.pdfjsWorker = { WorkerMessageHandler };
 
 async function heic(bytes: Uint8Array<ArrayBuffer>): Promise<PixelImage> {
   const { width, height, data } = await decodeHeic({ buffer: bytes });
-  return pixelImageFrom(width, height, 4, data as Uint8ClampedArray<ArrayBuffer>);
+  const stored = pixelImageFrom(width, height, 4, data as Uint8ClampedArray<ArrayBuffer>);
+  return isDisplayP3(bytes) ? displayP3ToSrgb(stored) : stored;
 }
 
 /** TIFF orientation (tag 274) as quarter turns clockwise; mirrored ones are not made by scanners or cameras. */
