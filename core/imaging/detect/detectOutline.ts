@@ -1,4 +1,4 @@
-import { ALL_STRAIGHT, STRAIGHT, type Bends } from '../geometry/bentOutline';
+import { ALL_STRAIGHT, bendAt, STRAIGHT, type Bends } from '../geometry/bentOutline';
 import { scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import { withWorkspace, type Workspace } from '../kernels/workspace';
 import type { PixelImage } from '../raster/pixelImage';
@@ -143,9 +143,24 @@ function decide(found: LocatedSheet | null, onRim: number, { width, height }: Pi
 /** A side that leaves its chord by less than this share is straight: that much is the noise of finding it. */
 const SLIGHT_BEND = 0.003;
 
-const withoutSlightBends = ({ quad, bends }: BentQuad): BentQuad => ({
-  quad,
-  bends: bends.map((bend) =>
-    bend.some((share) => Math.abs(share) > SLIGHT_BEND) ? bend : STRAIGHT,
-  ) as unknown as Bends,
-});
+/** Four sides that all leave their chords by about as much, and all outwards or all inwards, are bent by the lens: so much is not the noise of finding them. */
+const LENS_BEND = 0.001;
+/** The least bent of them is by so much as bent as the most. */
+const ALIKE = 0.4;
+
+function isBentByLens(bends: Bends): boolean {
+  const middles = bends.map((bend) => bendAt(bend, 0.5));
+  const sizes = middles.map(Math.abs);
+  const oneWay = middles.every((middle) => middle > 0) || middles.every((middle) => middle < 0);
+  return oneWay && Math.max(...sizes) > LENS_BEND && Math.min(...sizes) > ALIKE * Math.max(...sizes);
+}
+
+const withoutSlightBends = ({ quad, bends }: BentQuad): BentQuad =>
+  isBentByLens(bends)
+    ? { quad, bends }
+    : {
+        quad,
+        bends: bends.map((bend) =>
+          bend.some((share) => Math.abs(share) > SLIGHT_BEND) ? bend : STRAIGHT,
+        ) as unknown as Bends,
+      };
