@@ -1,6 +1,7 @@
 import type { Bends } from '../geometry/bentOutline';
 import type { Point } from '../geometry/point';
 import type { Quad } from '../geometry/quad';
+import type { PageLine } from './pageLine';
 
 /** How a sheet that does not lie flat lies. */
 export interface FittedSheet {
@@ -18,4 +19,6 @@ export interface SheetEvidence {
   readonly photoHeight: number;
   /** Focal length over the photo's long side, where the file tells it. */
   readonly focalRatio?: number | null;
+  /** Lines that stand on the page, in photo pixels. */
+  readonly lines?: readonly PageLine[];
 }

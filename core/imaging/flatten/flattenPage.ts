@@ -1,12 +1,13 @@
 import { recoverProportions } from '../geometry/aspectRatio';
 import { ALL_STRAIGHT, type Bends } from '../geometry/bentOutline';
 import { homographyBetween } from '../geometry/homography';
-import { distance, scalePoint, type Point } from '../geometry/point';
+import { distance, type Point } from '../geometry/point';
 import { polygonArea, scaleQuad, wholePicture, type Quad } from '../geometry/quad';
 import { halveImage } from '../raster/halveImage';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { withWorkspace, type ClampedSlot, type FloatSlot, type Workspace } from '../kernels/workspace';
 import { fitSheet } from './fitSheet';
+import type { PageLine } from './pageLine';
 import type { FittedSheet } from './fittedSheet';
 import { chooseAspect, type Sheet } from '../geometry/standardSheets';
 
@@ -32,6 +33,8 @@ export interface ShapeHints {
   readonly paper?: Sheet;
   /** Focal length over the photo's long side where the file tells it. */
   readonly focalRatio?: number | null;
+  /** Lines that stand on it, in photo pixels. */
+  readonly lines?: readonly PageLine[];
 }
 
 /**
@@ -43,12 +46,12 @@ export interface ShapeHints {
 export function readShape(
   corners: Quad,
   { width: photoWidth, height: photoHeight }: FlatSize,
-  { bends = ALL_STRAIGHT, paper = 'auto', focalRatio = null }: ShapeHints = {},
+  { bends = ALL_STRAIGHT, paper = 'auto', focalRatio = null, lines = [] }: ShapeHints = {},
 ): PageShape {
   const [tl, tr, br, bl] = corners;
   const across = Math.max(distance(tl, tr), distance(bl, br));
   const down = Math.max(distance(tl, bl), distance(tr, br));
-  const sheet = fitSheet({ corners, bends, photoWidth, photoHeight, focalRatio });
+  const sheet = fitSheet({ corners, bends, photoWidth, photoHeight, focalRatio, lines });
   const whole =
     Math.abs(polygonArea(corners) - photoWidth * photoHeight) < 1 && across * down < photoWidth * photoHeight + 1;
   const seen =
@@ -101,7 +104,8 @@ export function flattenPage(
     step /= 2;
   }
   return withWorkspace((ws) => {
-    const places = sheet === null ? flatPlaces(ws, scaleQuad(corners, scale), size) : bentPlaces(sheet, scale, size);
+    const places =
+      sheet === null ? flatPlaces(ws, scaleQuad(corners, scale), size) : bentPlaces(ws, sheet, scale, size);
     return warp(ws, source, places, { size, perSide: step > 1.2 ? 2 : 1, onProgress });
   });
 }
@@ -132,36 +136,27 @@ function flatPlaces(ws: Workspace, corners: Quad, size: FlatSize): LocateRow {
 /** Cells of the grid in which a bent sheet is read. */
 const GRID = 96;
 
-function bentPlaces(sheet: FittedSheet, scale: number, { width, height }: FlatSize): LocateRow {
-  const nodes = Array.from({ length: GRID + 1 }, (_, j) =>
-    Array.from({ length: GRID + 1 }, (__, i) => scalePoint(sheet.toPhoto(i / GRID, j / GRID), scale)),
-  );
-  const rowX = new Float64Array(GRID + 1);
-  const rowY = new Float64Array(GRID + 1);
-  const outX = new Float32Array(2 * TILE_PX);
-  const outY = new Float32Array(2 * TILE_PX);
-  const perPixel = GRID / width;
-  return ({ y, first, step, count }, { xs, ys }, offset) => {
-    const at = (y / height) * GRID;
-    const j = Math.min(GRID - 1, Math.floor(at));
-    const f = at - j;
-    const last = Math.min(GRID, Math.floor((first + (count - 1) * step) * perPixel) + 1);
-    for (let i = Math.floor(first * perPixel); i <= last; i++) {
-      const above = nodes[j]![i]!;
-      const below = nodes[j + 1]![i]!;
-      rowX[i] = above.x + (below.x - above.x) * f;
-      rowY[i] = above.y + (below.y - above.y) * f;
+function bentPlaces(ws: Workspace, sheet: FittedSheet, scale: number, { width, height }: FlatSize): LocateRow {
+  const nodes = new Float64Array(2 * (GRID + 1) ** 2);
+  for (let j = 0, to = 0; j <= GRID; j++)
+    for (let i = 0; i <= GRID; i++) {
+      const { x, y } = sheet.toPhoto(i / GRID, j / GRID);
+      nodes[to++] = scale * x;
+      nodes[to++] = scale * y;
     }
-    for (let k = 0, x = first; k < count; k++, x += step) {
-      const across = x * perPixel;
-      const i = Math.min(GRID - 1, across | 0);
-      const g = across - i;
-      outX[k] = rowX[i]! + (rowX[i + 1]! - rowX[i]!) * g;
-      outY[k] = rowY[i]! + (rowY[i + 1]! - rowY[i]!) * g;
-    }
-    xs.set(outX.subarray(0, count), offset);
-    ys.set(outY.subarray(0, count), offset);
-  };
+  const mesh = ws.of(nodes);
+  const [perX, perY] = [GRID / width, GRID / height];
+  return ({ y, first, step, count }, { xs, ys }, offset) =>
+    ws.kernels.meshRow(
+      mesh.at,
+      GRID,
+      y * perY,
+      first * perX,
+      step * perX,
+      count,
+      xs.addressOf(offset),
+      ys.addressOf(offset),
+    );
 }
 
 /** The page is made tile by tile, so that only a small part of the photo is in the kernels' memory at a time. */

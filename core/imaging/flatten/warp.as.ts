@@ -29,6 +29,31 @@ export function projectRow(homography: usize, y: f64, first: f64, step: f64, cou
   }
 }
 
+/**
+ * Where a mesh takes `count` places of a row: bilinear between its nodes, `cells` + 1 a row, each two 64-bit floats (x, y).
+ * The row lies at `at`, its places from `first` on by `step`, all in cells; none lies in front of the first node.
+ */
+export function meshRow(mesh: usize, cells: i32, at: f64, first: f64, step: f64, count: i32, xs: usize, ys: usize): void {
+  const stride = <usize>(cells + 1) << 4;
+  const above = min<i32>(cells - 1, <i32>at);
+  const down = f64x2.splat(at - <f64>above);
+  const row = mesh + <usize>above * stride;
+  for (let k = 0; k < count; k++) {
+    const along = first + k * step;
+    const left = min<i32>(cells - 1, <i32>along);
+    const right = f64x2.splat(along - <f64>left);
+    const node = row + (<usize>left << 4);
+    const next = node + stride;
+    const upper = v128.load(node);
+    const lower = v128.load(next);
+    const top = f64x2.add(upper, f64x2.mul(f64x2.sub(v128.load(node, 16), upper), right));
+    const foot = f64x2.add(lower, f64x2.mul(f64x2.sub(v128.load(next, 16), lower), right));
+    const place = f32x4.demote_f64x2_zero(f64x2.add(top, f64x2.mul(f64x2.sub(foot, top), down)));
+    store<f32>(xs + (<usize>k << 2), f32x4.extract_lane(place, 0));
+    store<f32>(ys + (<usize>k << 2), f32x4.extract_lane(place, 1));
+  }
+}
+
 /** The least of `count` values. */
 export function smallestOf(values: usize, count: i32): f32 {
   let found = f32(Infinity);

@@ -18,8 +18,9 @@ const MOST_STEPS = 40;
  * Limits: finds the minimum nearest to the start; parameters should be of the order of one, for the differences' sake.
  * @param start - one number a parameter; left as it is
  * @param count - how many residuals there are
+ * @param enough - a step that makes it better by less than this share is the last; a rough minimum needs no more than 0.001
  */
-export function leastSquares(residuals: Residuals, start: Float64Array, count: number): Minimum {
+export function leastSquares(residuals: Residuals, start: Float64Array, count: number, enough = 1e-5): Minimum {
   const n = start.length;
   let parameters = start.slice();
   let r = new Float64Array(count);
@@ -55,7 +56,7 @@ export function leastSquares(residuals: Residuals, start: Float64Array, count: n
       }
       damping = better ? Math.max(1e-9, damping * 0.3) : damping * 5;
     }
-    if (!better || before - cost < 1e-5 * before) break;
+    if (!better || before - cost < enough * before) break;
   }
   return { parameters, cost };
 }

@@ -451,3 +451,33 @@ describe('lines and sides', () => {
     }
   });
 });
+
+describe('flattening', () => {
+  it('meshRow looks places up between the nodes of a mesh, and goes on straight behind the last', () => {
+    const cells = 5;
+    const nodes = Float64Array.from({ length: 2 * (cells + 1) ** 2 }, () => 100 * random.next());
+    const [at, first, step, count] = [2.3, 0.1, 0.37, 14];
+    const [xs, ys] = withWorkspace((ws) => {
+      const [x, y] = [ws.f32(count), ws.f32(count)];
+      ws.kernels.meshRow(ws.of(nodes).at, cells, at, first, step, count, x.at, y.at);
+      return [x.copy(), y.copy()];
+    });
+    const node = (i: number, j: number, axis: number): number => nodes[2 * (j * (cells + 1) + i) + axis]!;
+    const expected = (k: number, axis: number): number => {
+      const along = first + k * step;
+      const i = Math.min(cells - 1, Math.floor(along));
+      const between = (j: number): number => node(i, j, axis) + (node(i + 1, j, axis) - node(i, j, axis)) * (along - i);
+      return between(2) + (between(3) - between(2)) * (at - 2);
+    };
+    near(
+      xs,
+      Array.from({ length: count }, (_, k) => expected(k, 0)),
+      3,
+    );
+    near(
+      ys,
+      Array.from({ length: count }, (_, k) => expected(k, 1)),
+      3,
+    );
+  });
+});

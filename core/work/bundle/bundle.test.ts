@@ -1,5 +1,6 @@
 import { PLAIN_BINDING } from '../hand-in/bindSettings';
 import { wholePhotoRecipe } from '../recipe/plainRecipe';
+import { RECIPE_VERSION } from '../recipe/recipe';
 import { bundleOf, readBundle, type BundledHandIn } from './bundle';
 
 const handIn: BundledHandIn = {
@@ -72,7 +73,11 @@ describe('a bundle', () => {
       finish: 'daylight',
     };
     const read = readBundle(text((_, first) => ((first.pages as Record<string, unknown>[])[0]!.recipe = old)));
-    expect(read.handIns[0]!.pages[0]!.recipe).toMatchObject({ version: 7, quarterTurns: 2, kind: 'sheet' });
+    expect(read.handIns[0]!.pages[0]!.recipe).toMatchObject({
+      version: RECIPE_VERSION,
+      quarterTurns: 2,
+      kind: 'sheet',
+    });
   });
 
   it.each<[string, string, string]>([

@@ -1,8 +1,10 @@
 import { detectOutline, type DetectedOutline } from '../../imaging/detect/detectOutline';
 import { ALL_STRAIGHT, turnBends } from '../../imaging/geometry/bentOutline';
 import type { Finish } from '../../imaging/finish/finishSettings';
-import { followLines } from '../../imaging/flatten/followLines';
-import { flattenPage, limitLongSide } from '../../imaging/flatten/flattenPage';
+import { levelByLines } from '../../imaging/flatten/levelByLines';
+import { linesThatTell } from '../../imaging/flatten/linesThatTell';
+import { turnLines, type PageLine } from '../../imaging/flatten/pageLine';
+import { readingPage } from '../../imaging/flatten/readingPage';
 import { splitSpread } from '../../imaging/flatten/splitSpread';
 import { distance } from '../../imaging/geometry/point';
 import { turnQuad, wholePicture, type Quad } from '../../imaging/geometry/quad';
@@ -36,17 +38,17 @@ export function startRecipes(
   const { quad: corners, confidence } = outline;
   const { left, right, confidence: fold } = splitSpread(photo, corners);
   const reading = readPhoto(photo, corners, focalRatio);
-  const half = (side: Quad): Recipe =>
-    setUpright(photo, {
-      ...recipeOf({ corners: side, bends: ALL_STRAIGHT, by: 'found', confidence: confidence * fold }, finish, 'sheet'),
-      reading,
-    });
+  const half = (side: Quad): Recipe => {
+    const by = { by: 'found', confidence: confidence * fold } as const;
+    const recipe = { ...recipeOf({ corners: side, bends: ALL_STRAIGHT, lines: [], ...by }, finish, 'sheet'), reading };
+    return setUpright(readingPage(photo, shapeOf(photo, recipe)), recipe);
+  };
   return [half(left), half(right)];
 }
 
 /**
- * The recipe of a page with this outline: the right way up where that is sure. Where no outline was found and the whole photo
- * stands in for one, its lines of writing say how it is bent and tilted; an outline that was found is left to its edges.
+ * The recipe of a page with this outline: the right way up where that is sure, and laid flat by the lines that stand on it too.
+ * Where no outline was found and the whole photo stands in for one, they alone say how the page lies.
  */
 export function recipeFromOutline(
   photo: PixelImage,
@@ -54,35 +56,39 @@ export function recipeFromOutline(
   { finish, kind, focalRatio }: StartOptions,
 ): Recipe {
   const reading = readPhoto(photo, quad, focalRatio);
-  const recipe = setUpright(photo, {
-    ...recipeOf({ corners: quad, bends, by: 'found', confidence }, finish, kind),
-    reading,
-  });
+  const found = { ...recipeOf({ corners: quad, bends, lines: [], by: 'found', confidence }, finish, kind), reading };
+  const shape = shapeOf(photo, found);
+  const flat = readingPage(photo, shape);
+  const recipe = setUpright(flat, found);
+  if (kind !== 'sheet') return recipe;
   const whole = wholePicture(photo.width, photo.height).every((p, i) => distance(p, quad[i]!) < 1);
-  if (!whole || kind !== 'sheet') return recipe;
-  const { quarterTurns } = recipe;
-  const read = followLines(photo, turnQuad(quad, quarterTurns));
-  if (read === null || outlineProblem(read.corners, photo.width, photo.height, read.bends) !== null) return recipe;
+  if (whole) return levelled(photo, recipe);
+  const by = (lines: readonly PageLine[]): Recipe => ({ ...found, outline: { ...found.outline, lines } });
+  const lines = linesThatTell(flat, shape, (each) => shapeOf(photo, by(each)), recipe.quarterTurns % 2 === 1);
+  return { ...recipe, outline: { ...recipe.outline, lines } };
+}
+
+/** The recipe of a page that fills the photo, laid level by the lines that stand on it where there are some. */
+function levelled(photo: PixelImage, recipe: Recipe): Recipe {
+  const { quarterTurns, outline, reading } = recipe;
+  const level = levelByLines(photo, turnQuad(outline.corners, quarterTurns), reading.focalRatio);
+  if (level === null || outlineProblem(level.corners, photo.width, photo.height, level.bends) !== null) return recipe;
   return {
     ...recipe,
     outline: {
-      ...recipe.outline,
-      corners: turnQuad(read.corners, -quarterTurns),
-      bends: turnBends(read.bends, -quarterTurns),
+      ...outline,
+      corners: turnQuad(level.corners, -quarterTurns),
+      bends: turnBends(level.bends, -quarterTurns),
+      lines: turnLines(level.lines, -quarterTurns),
     },
   };
 }
 
-/** Long side of the flat page that is read for which way up it is. */
-const READING_LONG_SIDE_PX = 1000;
 const DOUBT_FROM = 0.5;
 
-/** The recipe turned so that the page can be read, where that is sure; else as it came, with the doubt on record. */
-function setUpright(photo: PixelImage, recipe: Recipe): Recipe {
-  const shape = shapeOf(photo, recipe);
-  const { quarterTurns, confidence } = readUpright(
-    flattenPage(photo, shape, limitLongSide(shape.size, READING_LONG_SIDE_PX)),
-  );
+/** The recipe turned so that the page, laid flat, can be read, where that is sure; else as it came, with the doubt on record. */
+function setUpright(flat: PixelImage, recipe: Recipe): Recipe {
+  const { quarterTurns, confidence } = readUpright(flat);
   if (confidence === null) return recipe;
   if (confidence >= CHECK_TURN_BELOW) return { ...recipe, quarterTurns, uprightConfidence: confidence };
   // a page left as it was shot is only worth a question where another way looks likelier

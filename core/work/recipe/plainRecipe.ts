@@ -31,6 +31,7 @@ export const recipeOf = (outline: Outline, finish: Finish, kind: PageKind): Reci
 const wholeOutline = (width: number, height: number, by: Outline['by'], confidence: number): Outline => ({
   corners: wholePicture(width, height),
   bends: ALL_STRAIGHT,
+  lines: [],
   by,
   confidence,
 });

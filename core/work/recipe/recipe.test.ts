@@ -103,11 +103,7 @@ describe('recipes', () => {
   });
 
   it('count a corner set by hand as certain', () => {
-    const set = outlineRecipe(
-      { ...recipe, outline: { ...recipe.outline, confidence: 0.1 } },
-      recipe.outline.corners,
-      recipe.outline.bends,
-    );
+    const set = outlineRecipe({ ...recipe, outline: { ...recipe.outline, confidence: 0.1 } }, recipe.outline);
     expect(set.outline).toMatchObject({ by: 'hand', confidence: 1 });
     expect(needsEdgeCheck(set)).toBe(false);
   });

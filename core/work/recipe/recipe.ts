@@ -7,6 +7,7 @@ import {
   type Finish,
   type LightSettings,
 } from '../../imaging/finish/finishSettings';
+import { linesProblem, type PageLine } from '../../imaging/flatten/pageLine';
 import { SHEETS, type Sheet } from '../../imaging/geometry/standardSheets';
 import { ALL_STRAIGHT, mostBent, SIDE_DETAIL, type Bends } from '../../imaging/geometry/bentOutline';
 import { cornerClearancePx, isConvexQuad, mapQuad, polygonArea, type Quad } from '../../imaging/geometry/quad';
@@ -15,7 +16,7 @@ import { marksProblem, turnMarks, type Mark } from '../marks/marks';
 import { mendsProblem, type Mend } from '../../imaging/mend/mend';
 import { PAGE_KINDS, type PageKind } from '../paper/pageKind';
 
-export const RECIPE_VERSION = 7;
+export const RECIPE_VERSION = 8;
 
 /** Where the paper is in the original, and who says so. */
 export interface Outline {
@@ -23,6 +24,8 @@ export interface Outline {
   readonly corners: Quad;
   /** How the sides leave their chords: a bowed or curled sheet's do. */
   readonly bends: Bends;
+  /** Lines that stand on the page and say how it lies between its sides, in pixels of the upright original, as it is read when quarterTurns is 0; none where the sides say it all. */
+  readonly lines: readonly PageLine[];
   /** pending: not looked for yet; found: by Fotoplan; hand: set by the person; whole: the whole photo. */
   readonly by: 'pending' | 'found' | 'hand' | 'whole';
   /** Chance that a found outline is right, 0 to 1; 1 where a person decided. */
@@ -160,6 +163,7 @@ export function readRecipe(stored: unknown): Recipe {
   if ((recipe.version as number) === 4) return readRecipe({ ...recipe, version: 5, marks: [] });
   if ((recipe.version as number) === 5) return readRecipe(from5to6(recipe));
   if ((recipe.version as number) === 6) return readRecipe({ ...recipe, version: 7 }); // sides were told by three numbers only
+  if ((recipe.version as number) === 7) return readRecipe(from7to8(recipe));
   const { outline, quarterTurns, finish } = recipe;
   const corners = outline?.corners as unknown;
   const isPoint = (p: unknown): boolean =>
@@ -173,6 +177,8 @@ export function readRecipe(stored: unknown): Recipe {
     bend.every((share) => typeof share === 'number' && Number.isFinite(share));
   if (!Array.isArray(bends) || bends.length !== 4 || !bends.every(isBend))
     return invalid('Each side needs its bend. Set the edges again.');
+  const lines = linesProblem(outline?.lines);
+  if (lines !== null) return invalid(lines);
   if (!SHEETS.includes(recipe.sheet as Sheet)) return invalid(`The sheet must be one of ${SHEETS.join(', ')}.`);
   if (![0, 1, 2, 3].includes(quarterTurns as number)) return invalid('The turn must be 0, 1, 2 or 3 quarter turns.');
   if (!FINISHES.includes(finish as Finish)) return invalid(`The finish must be one of ${FINISHES.join(', ')}.`);
@@ -205,6 +211,13 @@ const from3to4 = (recipe: object): object => ({ ...recipe, version: 4, light: PL
 /** Until version 6 a photo was read anew at every size it was shown at. */
 const from5to6 = (recipe: object): object => ({ ...recipe, version: 6, reading: UNREAD });
 
+/** Until version 8 nobody looked for lines that stand on the page. */
+const from7to8 = (recipe: Partial<Recipe>): object => ({
+  ...recipe,
+  version: 8,
+  outline: { ...recipe.outline, lines: [] },
+});
+
 /** The same page turned clockwise by quarter turns. */
 export const turnRecipe = (recipe: Recipe, turns: number): Recipe => ({
   ...recipe,
@@ -213,12 +226,16 @@ export const turnRecipe = (recipe: Recipe, turns: number): Recipe => ({
   marks: turnMarks(recipe.marks, turns),
 });
 
+/** What a person sets by hand. */
+export type OutlineByHand = Pick<Outline, 'corners' | 'bends' | 'lines'>;
+
 /** The same page with its outline set by hand. */
-export const outlineRecipe = (recipe: Recipe, corners: Quad, bends: Bends): Recipe => ({
+export const outlineRecipe = (recipe: Recipe, { corners, bends, lines }: OutlineByHand): Recipe => ({
   ...recipe,
   outline: {
     corners: mapQuad(corners, (p) => ({ x: Math.round(p.x * 100) / 100, y: Math.round(p.y * 100) / 100 })),
     bends: bends.map((bend) => bend.map((share) => Math.round(share * 1e5) / 1e5)) as unknown as Bends,
+    lines,
     by: 'hand',
     confidence: 1,
   },

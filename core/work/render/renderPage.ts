@@ -7,6 +7,7 @@ import {
   type FlatSize,
   type PageShape,
 } from '../../imaging/flatten/flattenPage';
+import { scaleLines, turnLines } from '../../imaging/flatten/pageLine';
 import { turnBends } from '../../imaging/geometry/bentOutline';
 import { scalePoint } from '../../imaging/geometry/point';
 import { scaleQuad, turnQuad } from '../../imaging/geometry/quad';
@@ -21,6 +22,7 @@ import type { Recipe } from '../recipe/recipe';
 export function shapeOf(photo: FlatSize, { outline, quarterTurns, sheet, reading }: Recipe): PageShape {
   return readShape(turnQuad(outline.corners, quarterTurns), photo, {
     bends: turnBends(outline.bends, quarterTurns),
+    lines: turnLines(outline.lines, quarterTurns),
     paper: sheet,
     focalRatio: reading.focalRatio,
   });
@@ -76,7 +78,11 @@ export const renderPage = (original: PixelImage, recipe: Recipe, longSidePx: num
 export const scaleRecipe = (recipe: Recipe, factor: number): Recipe => ({
   ...recipe,
   reading: scaleReading(recipe.reading, factor),
-  outline: { ...recipe.outline, corners: scaleQuad(recipe.outline.corners, factor) },
+  outline: {
+    ...recipe.outline,
+    corners: scaleQuad(recipe.outline.corners, factor),
+    lines: scaleLines(recipe.outline.lines, factor),
+  },
   mends: scaleMends(recipe.mends, factor),
 });
 

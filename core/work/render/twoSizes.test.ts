@@ -39,7 +39,7 @@ function shoot(seed: number, name: string): { readonly photo: PixelImage; readon
   return {
     photo: image,
     recipe: {
-      ...recipeOf({ corners, bends: ALL_STRAIGHT, by: 'found', confidence: 1 }, 'daylight', 'sheet'),
+      ...recipeOf({ corners, bends: ALL_STRAIGHT, lines: [], by: 'found', confidence: 1 }, 'daylight', 'sheet'),
       reading: readPhoto(image, corners, null),
       mends,
     },
