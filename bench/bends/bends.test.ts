@@ -1,10 +1,14 @@
+import sharp from 'sharp';
 import { detectOutline } from '../../core/imaging/detect/detectOutline';
 import { readShape } from '../../core/imaging/flatten/flattenPage';
-import { photoToPage } from '../../core/imaging/flatten/placeOnPage';
+import { findPageLines } from '../../core/imaging/flatten/findPageLines';
+import { pageToPhoto, photoToPage } from '../../core/imaging/flatten/placeOnPage';
+import { readingPage } from '../../core/imaging/flatten/readingPage';
 import type { Quad } from '../../core/imaging/geometry/quad';
 import { quarterTurnsTo, turned } from '../flatness';
 import { bentSurface, BENDS } from './bentSurface';
 import { shotOf } from './bends';
+import { capture } from './capture';
 import { chanceOf } from './chance';
 
 describe('sheets of the second kind of camera', () => {
@@ -44,5 +48,31 @@ describe('sheets of the second kind of camera', () => {
       return Math.hypot(at.x * w - x, at.y * h - y);
     });
     expect(off.reduce((p, q) => p + q) / off.length).toBeLessThan(mostMm);
+  });
+
+  // what is drawn on a page: rows of waves, and staves that slope
+  it.each([
+    ['waves', (x: number) => 2.5 * Math.sin(x / 25)],
+    ['sloping staves', (x: number) => 0.05 * (x - 105)],
+  ])('lie where they lay before when %s are drawn on them', async (_, course) => {
+    const [w, h, scale] = [210, 297, 6];
+    const rows = Array.from({ length: 24 }, (__, k) => {
+      const points = Array.from({ length: 80 }, (___, i) => `${20 + 2.15 * i},${30 + 10 * k + course(20 + 2.15 * i)}`);
+      return `<polyline points="${points.join(' ')}" fill="none" stroke="#333" stroke-width="0.4"/>`;
+    });
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${w * scale}" height="${h * scale}" viewBox="0 0 ${w} ${h}"><rect width="${w}" height="${h}" fill="#fbfaf6"/>${rows.join('')}</svg>`;
+    const { data, info } = await sharp(Buffer.from(svg)).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+    const chance = chanceOf(5017);
+    const paper = { widthMm: w, heightMm: h, width: info.width, height: info.height, data, inkMm: [] };
+    const { image } = capture(paper, bentSurface('flat', w, h, chance), chance);
+    const found = detectOutline(image)!;
+    const alone = readShape(found.quad, image, { bends: found.bends });
+    const lines = findPageLines(readingPage(image, alone), alone);
+    const [one, other] = [alone, readShape(found.quad, image, { bends: found.bends, lines })].map(pageToPhoto);
+    for (const u of [0.1, 0.5, 0.9])
+      for (const v of [0.1, 0.5, 0.9]) {
+        const [p, q] = [one!(u, v), other!(u, v)];
+        expect((Math.hypot(p.x - q.x, p.y - q.y) * h) / alone.size.height).toBeLessThan(0.4);
+      }
   });
 });

@@ -1,15 +1,18 @@
 import { mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { detectOutline } from '../../core/imaging/detect/detectOutline';
-import { flattenPage, readShape } from '../../core/imaging/flatten/flattenPage';
+import { detectOutline, type DetectedOutline } from '../../core/imaging/detect/detectOutline';
+import { flattenPage, type PageShape } from '../../core/imaging/flatten/flattenPage';
 import { photoToPage } from '../../core/imaging/flatten/placeOnPage';
 import { pageJaccard } from '../../core/imaging/geometry/jaccard';
 import type { Quad } from '../../core/imaging/geometry/quad';
 import type { Point } from '../../core/imaging/geometry/point';
 import { recipeFromOutline } from '../../core/work/intake/startRecipe';
+import { shapeOf } from '../../core/work/render/renderPage';
 import { quarterTurnsTo, turned } from '../flatness';
 import { mean, percent, quantile } from '../statistics';
+import { printNear, scoreNear } from './fillsPicture';
+import { printGrounds, scoreGround } from './grounds';
 import { BENDS, bentSurface, type Bend } from './bentSurface';
 import { capture, type Capture } from './capture';
 import { chanceOf } from './chance';
@@ -53,6 +56,13 @@ const trueCorners = ({ widthMm, heightMm }: Paper, { seenAt }: Capture): Quad =>
   seenAt(0, heightMm),
 ];
 
+/** How the page lies by its outline and what stands on it; every second file tells its focal length. */
+function shapeFound(seed: number, found: DetectedOutline, { image, focalRatio }: Capture): PageShape {
+  const told = seed % 2 === 0 ? null : focalRatio;
+  const recipe = recipeFromOutline(image, found, { finish: 'asshot', kind: 'sheet', focalRatio: told });
+  return shapeOf(image, { ...recipe, quarterTurns: 0 });
+}
+
 async function score(seed: number): Promise<Score> {
   const { bend, kind, paper, shot } = await shotOf(seed);
   const started = performance.now();
@@ -61,14 +71,11 @@ async function score(seed: number): Promise<Score> {
   if (found === null) return { ...lost, ms: performance.now() - started };
   const truth = trueCorners(paper, shot);
   const jaccard = pageJaccard(found.quad, truth, paper.widthMm / paper.heightMm);
-  // every second file tells its focal length
-  const focalRatio = seed % 2 === 0 ? null : shot.focalRatio;
-  const { outline } = recipeFromOutline(shot.image, found, { finish: 'asshot', kind: 'sheet', focalRatio });
-  const shape = readShape(outline.corners, shot.image, { bends: outline.bends, focalRatio });
+  const shape = shapeFound(seed, found, shot);
   const ms = performance.now() - started;
   if (jaccard < RIGHT) return { ...lost, jaccard, ms };
   const toPage = photoToPage(shape);
-  const turns = quarterTurnsTo(outline.corners, truth);
+  const turns = quarterTurnsTo(shape.corners, truth);
   const off = paper.inkMm.map(([x, y]) => {
     const at = turned(toPage(shot.seenAt(x, y)), turns);
     return Math.hypot(at.x * paper.widthMm - x, at.y * paper.heightMm - y);
@@ -116,16 +123,22 @@ function print(title: string, scores: readonly Score[]): void {
   ]);
 }
 
-/** Prints both tables and draws the worst of those the product was made on, as shot and as laid flat. */
+/** Scores seeds one after another. */
+async function each<T>({ from, shots }: typeof BUILT_ON, scoreOf: (seed: number) => Promise<T>): Promise<T[]> {
+  const scores: T[] = [];
+  for (let seed = from; seed < from + shots; seed++) scores.push(await scoreOf(seed));
+  return scores;
+}
+
+/** Prints all tables and draws the worst of those the product was made on, as shot and as laid flat. */
 export async function benchBends(outFolder: string): Promise<void> {
-  const scoresOf = async ({ from, shots }: { from: number; shots: number }): Promise<Score[]> => {
-    const scores: Score[] = [];
-    for (let seed = from; seed < from + shots; seed++) scores.push(await score(seed));
-    return scores;
-  };
-  const built = await scoresOf(BUILT_ON);
+  const built = await each(BUILT_ON, score);
   print('Bent sheets, seeds that were looked at', built);
-  print('Bent sheets, seeds for judging', await scoresOf(JUDGED_ON));
+  print('Bent sheets, seeds for judging', await each(JUDGED_ON, score));
+  printNear('Pages that fill the picture, seeds that were looked at', await each(BUILT_ON, scoreNear));
+  printNear('Pages that fill the picture, seeds for judging', await each(JUDGED_ON, scoreNear));
+  printGrounds('Outlines by what the sheet lies on, seeds that were looked at', await each(BUILT_ON, scoreGround));
+  printGrounds('Outlines by what the sheet lies on, seeds for judging', await each(JUDGED_ON, scoreGround));
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });
   const badness = ({ mm }: Score): number => (Number.isNaN(mm) ? 1000 : mm);
@@ -152,13 +165,7 @@ async function draw(seed: number, file: string): Promise<void> {
   const polygon = (points: readonly Point[], colour: string): string =>
     `<polygon points="${points.map((p) => `${p.x / 2},${p.y / 2}`).join(' ')}" fill="none" stroke="${colour}" stroke-width="2"/>`;
   const size = { width: image.width / 2, height: image.height / 2 };
-  const flat =
-    found === null
-      ? null
-      : flattenPage(image, readShape(found.quad, image, { bends: found.bends }), {
-          width: 700,
-          height: 990,
-        });
+  const flat = found === null ? null : flattenPage(image, shapeFound(seed, found, shot), { width: 700, height: 990 });
   const ring = found === null ? '' : polygon(found.quad, '#ff00c0');
   const shown = await sharp(image.data, { raw: { width: image.width, height: image.height, channels: 3 } })
     .resize(size.width, size.height)

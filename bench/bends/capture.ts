@@ -31,8 +31,8 @@ function smoothNoise(chance: Chance, cells: number): (x: number, y: number) => n
   };
 }
 
-/** A camera above the desk, tilted and turned, that sees the sheet nearly fill the frame. */
-function cameraOver(surface: Surface, paper: Paper, chance: Chance) {
+/** A camera above the desk, tilted and turned, that sees the sheet nearly fill the frame, or a part of it that does. */
+function cameraOver(surface: Surface, paper: Paper, chance: Chance, near: boolean) {
   const focalRatio = chance.from(0.66, 0.86);
   const focal = focalRatio * HEIGHT;
   const radial = chance.from(-0.02, 0.03);
@@ -61,19 +61,17 @@ function cameraOver(surface: Surface, paper: Paper, chance: Chance) {
     const bent = focal * (1 + radial * (x * x + y * y));
     return { x: WIDTH / 2 + x * bent, y: HEIGHT / 2 + y * bent };
   };
-  const rim = [0, 0.25, 0.5, 0.75, 1].flatMap((t) => [
+  const rim = Array.from({ length: 41 }, (_, k) => k / 40).flatMap((t) => [
     surface(t * paper.widthMm, 0),
     surface(t * paper.widthMm, paper.heightMm),
     surface(0, t * paper.heightMm),
     surface(paper.widthMm, t * paper.heightMm),
   ]);
-  let distance = 250;
   const margin = chance.from(0.03, 0.09) * WIDTH;
-  const fits = (): boolean =>
-    rim
-      .map((p) => project(p, distance))
-      .every((q) => q.x > margin && q.y > margin && q.x < WIDTH - margin && q.y < HEIGHT - margin);
-  while (!fits()) distance *= 1.01;
+  const inside = (q: Point, by: number): boolean => q.x > by && q.y > by && q.x < WIDTH - by && q.y < HEIGHT - by;
+  let distance = 250;
+  while (!rim.every((p) => inside(project(p, distance), margin))) distance *= 1.01;
+  if (near) while (rim.some((p) => inside(project(p, distance), 0))) distance *= 0.99;
   return {
     focalRatio,
     project: (p: Space): Point => project(p, distance),
@@ -81,14 +79,31 @@ function cameraOver(surface: Surface, paper: Paper, chance: Chance) {
   };
 }
 
-/** Shoots a sheet: a mesh of its surface, each pixel from the nearest piece, lit by a lamp and the sky; noise and a little blur. */
-export function capture(paper: Paper, surface: Surface, chance: Chance): Capture {
-  const camera = cameraOver(surface, paper, chance);
+interface CaptureOptions {
+  /** From so near that the sheet fills the picture. */
+  readonly near?: boolean;
+  /** What it lies on: a desk, white cloth that is rumpled, or a desk with another sheet of the same paper half under it. */
+  readonly ground?: Ground;
+}
+
+export const GROUNDS = ['desk', 'cloth', 'sheet'] as const;
+export type Ground = (typeof GROUNDS)[number];
+
+/** Shoots a sheet, from so near that it fills the picture where that is asked for: a mesh of its surface, each pixel from the nearest piece, lit by a lamp and the sky; noise and a little blur. */
+export function capture(
+  paper: Paper,
+  surface: Surface,
+  chance: Chance,
+  { near = false, ground = 'desk' }: CaptureOptions = {},
+): Capture {
+  const camera = cameraOver(surface, paper, chance, near);
   const data = new Uint8ClampedArray(3 * WIDTH * HEIGHT);
-  paintDesk(data, chance);
+  if (ground === 'cloth') paintCloth(data, chance);
+  else paintDesk(data, chance);
   const nearest = new Float32Array(WIDTH * HEIGHT).fill(-Infinity);
   const lamp = [chance.from(-0.5, 0.5), chance.from(-0.5, 0.5), 1] as const;
   const fall = [chance.from(-0.25, 0.25), chance.from(-0.25, 0.25)] as const;
+  if (ground === 'sheet') paintSheetUnder(data, paper, camera, chance);
   const [across, down] = MESH;
   const points: { at: Space; seen: Point }[] = [];
   for (let j = 0; j <= down; j++)
@@ -130,6 +145,7 @@ export function capture(paper: Paper, surface: Surface, chance: Chance): Capture
         [x0, y1],
       ]);
     }
+  if (ground !== 'desk') castShadow(data, nearest, chance);
   addNoise(data, chance);
   return {
     image: { width: WIDTH, height: HEIGHT, channels: 3, data },
@@ -187,6 +203,75 @@ function fillTriangle(
       const wc = ((b.x - a.x) * (py - a.y) - (b.y - a.y) * (px - a.x)) / area;
       const wa = 1 - wb - wc;
       if (wa >= -1e-9 && wb >= -1e-9 && wc >= -1e-9) paint(x, y, [wa, wb, wc]);
+    }
+}
+
+/** White cloth in folds: its slopes towards the window and away from it are lit more and less. */
+function paintCloth(data: Uint8ClampedArray, chance: Chance): void {
+  const tone = chance.from(205, 240);
+  const folds = [smoothNoise(chance, 3), smoothNoise(chance, 7), smoothNoise(chance, 16)] as const;
+  const turn = chance.from(0, 2 * Math.PI);
+  const depth = chance.from(0.1, 0.35);
+  const heightAt = (x: number, y: number): number => folds[0](x, y) + 0.25 * folds[1](x, y) + 0.05 * folds[2](x, y);
+  const step = 0.004;
+  for (let y = 0; y < HEIGHT; y++)
+    for (let x = 0; x < WIDTH; x++) {
+      const [u, v] = [x / WIDTH, y / HEIGHT];
+      const along = heightAt(u + step * Math.cos(turn), v + step * Math.sin(turn)) - heightAt(u, v);
+      const light = Math.min(1.08, Math.max(0.55, 1 + (depth * along) / (10 * step)));
+      for (let ch = 0; ch < 3; ch++) data[3 * (y * WIDTH + x) + ch] = (tone - 2 * ch) * light;
+    }
+}
+
+/** Another sheet of the same paper that lies flat and askew, half under this one. */
+function paintSheetUnder(
+  data: Uint8ClampedArray,
+  { widthMm: w, heightMm: h, data: paper }: Paper,
+  camera: ReturnType<typeof cameraOver>,
+  chance: Chance,
+): void {
+  const [cx, cy] = [w * chance.from(0.25, 0.6) * chance.sign(), h * chance.from(-0.35, 0.35)];
+  const turn = chance.from(-0.5, 0.5);
+  const light = chance.from(0.86, 0.96);
+  const corners = [
+    [-w / 2, -h / 2],
+    [w / 2, -h / 2],
+    [w / 2, h / 2],
+    [-w / 2, h / 2],
+  ].map(([x, y]) =>
+    camera.project([cx + x! * Math.cos(turn) - y! * Math.sin(turn), cy + x! * Math.sin(turn) + y! * Math.cos(turn), 0]),
+  ) as [Point, Point, Point, Point];
+  const paint = (x: number, y: number): void => {
+    for (let ch = 0; ch < 3; ch++) data[3 * (y * WIDTH + x) + ch] = paper[ch]! * light;
+  };
+  fillTriangle([corners[0], corners[1], corners[2]], paint);
+  fillTriangle([corners[0], corners[2], corners[3]], paint);
+}
+
+/** How far a sheet's shadow reaches, px. */
+const SHADOW_PX = 14;
+
+/** Darkens what lies beside the sheet, more on the side away from the lamp. */
+function castShadow(data: Uint8ClampedArray, nearest: Float32Array, chance: Chance): void {
+  const turn = chance.from(0, 2 * Math.PI);
+  const [dx, dy] = [Math.round(9 * Math.cos(turn)), Math.round(9 * Math.sin(turn))];
+  const depth = chance.from(0.15, 0.45);
+  // how much sheet there is above and to the left of each place
+  const sums = new Float64Array((WIDTH + 1) * (HEIGHT + 1));
+  for (let y = 0; y < HEIGHT; y++)
+    for (let x = 0, row = 0; x < WIDTH; x++) {
+      row += nearest[y * WIDTH + x]! > -Infinity ? 1 : 0;
+      sums[(y + 1) * (WIDTH + 1) + x + 1] = sums[y * (WIDTH + 1) + x + 1]! + row;
+    }
+  const within = (value: number, most: number): number => Math.min(most, Math.max(0, value));
+  for (let y = 0; y < HEIGHT; y++)
+    for (let x = 0; x < WIDTH; x++) {
+      if (nearest[y * WIDTH + x]! > -Infinity) continue;
+      const [x0, x1] = [within(x - dx - SHADOW_PX, WIDTH), within(x - dx + SHADOW_PX, WIDTH)];
+      const [y0, y1] = [within(y - dy - SHADOW_PX, HEIGHT), within(y - dy + SHADOW_PX, HEIGHT)];
+      const at = (i: number, j: number): number => sums[j * (WIDTH + 1) + i]!;
+      const share = (at(x1, y1) - at(x0, y1) - at(x1, y0) + at(x0, y0)) / (4 * SHADOW_PX ** 2);
+      for (let ch = 0; ch < 3; ch++) data[3 * (y * WIDTH + x) + ch]! *= 1 - depth * share;
     }
 }
 

@@ -193,7 +193,7 @@ class ScriptedWorker {
     }
     if (request.kind === 'find') {
       const recipe = recipeOf(
-        { corners: wholePicture(width, height), bends: ALL_STRAIGHT, by: 'found', confidence: 0.9 },
+        { corners: wholePicture(width, height), bends: ALL_STRAIGHT, lines: [], by: 'found', confidence: 0.9 },
         request.finish,
         request.pageKind,
       );

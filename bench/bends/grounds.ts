@@ -1,0 +1,69 @@
+import { detectOutline } from '../../core/imaging/detect/detectOutline';
+import { pageJaccard } from '../../core/imaging/geometry/jaccard';
+import { mean, percent, quantile } from '../statistics';
+import { bentSurface, BENDS } from './bentSurface';
+import { capture, GROUNDS, type Capture, type Ground } from './capture';
+import { chanceOf } from './chance';
+import { PAPERS, paperOf, type Paper } from './paper';
+
+/*
+ * Outlines where the paper hardly stands out: on white cloth in folds, and on another sheet of its own kind.
+ */
+
+/** Outlines at least this right lay a page flat. */
+const RIGHT = 0.95;
+/** Below this an outline is wrong. */
+const WRONG = 0.9;
+/** From this confidence on an outline is believed. */
+const BELIEVED = 0.5;
+
+export interface GroundScore {
+  readonly ground: Ground;
+  readonly jaccard: number;
+  readonly confidence: number;
+}
+
+/** A sheet on each ground in turn. */
+export async function groundShotOf(seed: number): Promise<{ ground: Ground; paper: Paper; shot: Capture }> {
+  const chance = chanceOf(seed);
+  const ground = GROUNDS[seed % GROUNDS.length]!;
+  const bend = BENDS[Math.floor(seed / GROUNDS.length) % BENDS.length]!;
+  const paper = await paperOf(PAPERS[Math.floor(seed / GROUNDS.length) % PAPERS.length]!, chance);
+  const surface = bentSurface(bend, paper.widthMm, paper.heightMm, chance);
+  return { ground, paper, shot: capture(paper, surface, chance, { ground }) };
+}
+
+/** Shoots one and looks for its outline. */
+export async function scoreGround(seed: number): Promise<GroundScore> {
+  const { ground, paper, shot } = await groundShotOf(seed);
+  const { widthMm: w, heightMm: h } = paper;
+  const found = detectOutline(shot.image);
+  const truth = [shot.seenAt(0, 0), shot.seenAt(w, 0), shot.seenAt(w, h), shot.seenAt(0, h)] as const;
+  return {
+    ground,
+    jaccard: found === null ? 0 : pageJaccard(found.quad, truth, w / h),
+    confidence: found?.confidence ?? 0,
+  };
+}
+
+/** Prints how many outlines are right on each ground. */
+export function printGrounds(title: string, scores: readonly GroundScore[]): void {
+  console.log(`\n${title}`);
+  console.table(
+    GROUNDS.map((ground) => {
+      const part = scores.filter((each) => each.ground === ground);
+      const wrong = part.filter(({ jaccard, confidence }) => jaccard < WRONG && confidence >= BELIEVED);
+      return {
+        on: ground,
+        shots: part.length,
+        'mean Jaccard': mean(part.map(({ jaccard }) => jaccard)).toFixed(3),
+        'least tenth': quantile(
+          part.map(({ jaccard }) => jaccard),
+          0.1,
+        ).toFixed(3),
+        right: percent(mean(part.map(({ jaccard }) => (jaccard >= RIGHT ? 1 : 0)))),
+        'wrong and believed': wrong.length,
+      };
+    }),
+  );
+}
