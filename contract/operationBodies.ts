@@ -19,6 +19,7 @@ import {
 } from 'class-validator';
 import type { OperationKind } from '../core/work/hand-in/operation';
 import type { Paper } from '../core/work/paper/paperSize';
+import type { LINE_PLACES, MOST_LINES, PageLine } from '../core/imaging/flatten/pageLine';
 import type { SIDE_DETAIL } from '../core/imaging/geometry/bentOutline';
 import type { ShotFinding } from '../core/imaging/quality/shotFindings';
 import type { ReadLanguage } from '../core/work/words/readLanguages';
@@ -30,7 +31,7 @@ const ID = /^[\w-]{8,40}$/;
 const SHA256 = /^[0-9a-f]{64}$/;
 
 /** Versions of recipes that are taken; the core’s newest is the last, or this does not compile. */
-const RECIPE_VERSIONS: readonly [1, 2, 3, 4, 5, 6, typeof RECIPE_VERSION] = [1, 2, 3, 4, 5, 6, 7];
+const RECIPE_VERSIONS: readonly [1, 2, 3, 4, 5, 6, 7, typeof RECIPE_VERSION] = [1, 2, 3, 4, 5, 6, 7, 8];
 
 /** Places at which a side was traced. */
 const TRACED: typeof SIDE_DETAIL = 23;
@@ -60,6 +61,37 @@ const isPoint = (value: unknown): boolean => {
   return Number.isFinite(x) && Number.isFinite(y) && Object.keys(value).length === 2;
 };
 
+/** Lines that stand on a page, of those that run one way, and places that are told of each. */
+const LINES_ONE_WAY: typeof MOST_LINES = 16;
+const PLACES: typeof LINE_PLACES = 7;
+
+const isLine = (value: unknown): boolean => {
+  if (typeof value !== 'object' || value === null) return false;
+  const { along, strayPx, points } = value as Partial<PageLine>;
+  return (
+    (along === 'across' || along === 'down') &&
+    Number.isFinite(strayPx) &&
+    strayPx! >= 0 &&
+    Array.isArray(points) &&
+    points.length >= 3 &&
+    points.length <= PLACES &&
+    points.every(isPoint) &&
+    Object.keys(value).length === 3
+  );
+};
+
+/** Lines that stand on a page, each with 3 to PLACES places. */
+const AreLines = (options: ValidationOptions): PropertyDecorator =>
+  ValidateBy(
+    {
+      name: 'areLines',
+      validator: {
+        validate: (value: unknown) => Array.isArray(value) && value.length <= 2 * LINES_ONE_WAY && value.every(isLine),
+      },
+    },
+    options,
+  );
+
 /** A list of 1 to so many points. They are many: each is looked at by hand, not by a class. */
 const ArePoints = (most: number): PropertyDecorator =>
   ValidateBy(
@@ -85,6 +117,7 @@ export class PointBody {
 export class OutlineBody {
   @IsArray() @ArrayMinSize(4) @ArrayMaxSize(4) @Nested(() => PointBody, { each: true }) corners!: PointBody[];
   @IsOptional() @IsBends({ message: 'bends must be four sides of 3 or 23 shares between -1 and 1' }) bends?: number[][];
+  @IsOptional() @AreLines({ message: 'lines must be at most 32, with 3 to 7 places each' }) lines?: PageLine[];
   @IsIn(['pending', 'found', 'hand', 'whole']) by!: 'pending' | 'found' | 'hand' | 'whole';
   @IsNumber({ allowNaN: false, allowInfinity: false }) @Min(0) @Max(1) confidence!: number;
 }

@@ -163,5 +163,5 @@ function recipeFor({ image, focalRatio }: LoadedPhoto, { finish, outline, file }
   if (problem !== null)
     throw new FotoplanError('OUTLINE_DEGENERATE', `“${path.basename(file)}”: ${OUTLINE_PROBLEMS[problem]}`);
   const whole = { ...wholePhotoRecipe(width, height, finish), reading: readPhoto(image, corners, focalRatio) };
-  return outline === 'whole' ? whole : outlineRecipe(whole, corners, ALL_STRAIGHT);
+  return outline === 'whole' ? whole : outlineRecipe(whole, { corners, bends: ALL_STRAIGHT, lines: [] });
 }
