@@ -213,3 +213,35 @@ test('with the photo zoomed a corner that gets the focus comes into view, and is
   await page.mouse.up();
   expect(Math.abs((await numbers())[0]! - (x! - 40 / pixels))).toBeLessThan(3);
 });
+
+test('a grid shows how the page lies, lines on the page straighten it, and one tap goes back to straight sides', async ({
+  page,
+}) => {
+  const scene = createScene(9502, {
+    shape: { kind: 'bowed', amount: 0.9 },
+    page: { kind: 'printed', size: 'a4' },
+    ...PLAIN,
+    camera: CAMERA,
+  });
+  await openEdges(page, photograph(scene));
+  const straightened = page.getByText(/^Straightened by \d+ lines on the page\./);
+  const straightSides = page.getByRole('button', { name: /^Straight sides/ });
+  const grid = page.getByTestId('page-grid');
+  await expect(straightened).toBeVisible();
+  await expect(grid).toHaveCount(0);
+  await page.getByRole('button', { name: /^Grid/ }).click();
+  await expect(grid).toBeVisible({ timeout: 30_000 });
+  const bent = await grid.getAttribute('d');
+
+  await straightSides.click();
+  await expect(straightened).toHaveCount(0);
+  await expect(straightSides).toBeDisabled();
+  await expect(grid).toBeVisible({ timeout: 30_000 });
+  expect(await grid.getAttribute('d')).not.toBe(bent);
+
+  await page.getByRole('button', { name: 'Undo the last change of the edges' }).click();
+  await expect(straightened).toBeVisible();
+  await page.getByRole('button', { name: 'Use these edges' }).click();
+  await page.getByRole('button', { name: 'Edges', exact: true }).click();
+  await expect(straightened).toBeVisible();
+});

@@ -1,6 +1,9 @@
 import type { WireError } from '../../core/errors';
 import type { DetectedOutline } from '../../core/imaging/detect/detectOutline';
 import type { Finish } from '../../core/imaging/finish/finishSettings';
+import type { FlatSize } from '../../core/imaging/flatten/flattenPage';
+import type { PageLine } from '../../core/imaging/flatten/pageLine';
+import type { Point } from '../../core/imaging/geometry/point';
 import type { Quad } from '../../core/imaging/geometry/quad';
 import type { Blemish } from '../../core/imaging/mend/findBlemishes';
 import type { CodedPage } from '../../core/imaging/layers/codedPage';
@@ -86,11 +89,21 @@ export interface OutlinesRequest {
   readonly original: PhotoSource;
 }
 export interface OutlinesResult {
-  /** Pixels of the original. */
-  readonly found: DetectedOutline | null;
+  /** Pixels of the original, with the lines that stand on the page. */
+  readonly found: (DetectedOutline & { readonly lines: readonly PageLine[] }) | null;
   /** Found and runners-up, for handles to stick to. */
   readonly targets: readonly Quad[];
 }
+
+/** How the page lies in its photo, as a grid over it. */
+export interface GridRequest {
+  readonly kind: 'grid';
+  /** The whole upright original's size in px. */
+  readonly photo: FlatSize;
+  readonly recipe: Recipe;
+}
+/** Its lines, pixels of the original. */
+export type GridResult = readonly (readonly Point[])[];
 
 /** What a careful person would say of a page lying flat: which finish suits it, and what lies on it that nobody wrote. */
 export interface LookRequest {
@@ -177,6 +190,7 @@ export interface Jobs {
   find: { request: FindRequest; result: FindResult };
   inspect: { request: InspectRequest; result: ShotVerdict };
   outlines: { request: OutlinesRequest; result: OutlinesResult };
+  grid: { request: GridRequest; result: GridResult };
   facts: { request: FactsRequest; result: FactsResult };
   look: { request: LookRequest; result: LookResult };
   fuse: { request: FuseRequest; result: FuseResult };

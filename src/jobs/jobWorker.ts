@@ -5,7 +5,7 @@ import { assemble, code } from './worker/bind';
 import { check } from './worker/check';
 import { drawPage, fuse, picture, render } from './worker/drawPage';
 import { find, inspect, pictures } from './worker/find';
-import { facts, look, outlines } from './worker/lookAtPage';
+import { facts, grid, look, outlines } from './worker/lookAtPage';
 import { createPhotoCache } from './worker/photoCache';
 
 /* What runs in a worker: unpacks a request, has it done, packs the answer. */
@@ -29,6 +29,8 @@ async function answer(id: number, request: JobRequest): Promise<JobResult> {
       return inspect(request);
     case 'outlines':
       return outlines(request, photos);
+    case 'grid':
+      return grid(request);
     case 'facts':
       return facts(request, photos);
     case 'look':

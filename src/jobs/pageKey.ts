@@ -14,7 +14,7 @@ export const shapeKey = ({
   pdfPage,
   recipe: { outline, quarterTurns, mends },
 }: Pictured & { readonly recipe: Recipe }): string =>
-  short([originalId, pdfPage, outline.corners, outline.bends, quarterTurns, mends]);
+  short([originalId, pdfPage, outline.corners, outline.bends, outline.lines, quarterTurns, mends]);
 
 /** What a page looks like under its marks, which lie on top as vectors; with no recipe, the photo itself. */
 export const lookKey = ({ originalId, pdfPage }: Pictured, recipe: Recipe | null): string =>

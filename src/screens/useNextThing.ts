@@ -46,7 +46,7 @@ export function useNextThing(
       case 'backToReading':
         return router.replace(`/hand-in/${handIn.id}/read?at=${page.id}`);
       case 'confirmEdges':
-        return confirm(outlineRecipe(page.recipe, page.recipe.outline.corners, page.recipe.outline.bends));
+        return confirm(outlineRecipe(page.recipe, page.recipe.outline));
       case 'confirmTurn':
         return confirm(turnRecipe(page.recipe, 0));
       case 'openPage':

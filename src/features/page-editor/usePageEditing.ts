@@ -1,14 +1,16 @@
 import { useState } from 'react';
 import type { Sheet } from '../../../core/imaging/geometry/standardSheets';
-import { ALL_STRAIGHT } from '../../../core/imaging/geometry/bentOutline';
+import { ALL_STRAIGHT, mostBent } from '../../../core/imaging/geometry/bentOutline';
 import { straightRectangle } from '../../../core/imaging/geometry/editQuad';
 import { mapQuad, wholePicture, type Quad } from '../../../core/imaging/geometry/quad';
 import { shownPages, type HandIn, type Page } from '../../../core/work/hand-in/handIn';
 import { isPending, outlineRecipe, type Recipe } from '../../../core/work/recipe/recipe';
 import { useWide } from '../../ui/breakpoints';
-import { useEdgesDraft, type EdgesDraft } from './edges/useEdgesDraft';
+import { draftOf, useEdgesDraft, type DraftOutline, type EdgesDraft } from './edges/useEdgesDraft';
+import { usePageGrid } from './edges/usePageGrid';
 import { useLatestPicture } from '../../page-picture/useLatestPicture';
 import { useEngine } from '../../engine/useEngine';
+import type { GridResult, OutlinesResult } from '../../jobs/jobProtocol';
 
 export interface PageEditing {
   readonly edges: EdgesDraft;
@@ -23,23 +25,36 @@ export interface PageEditing {
   /** The page laid flat by the edges as they are; beside the photo on a wide screen, over it where it is looked at on a phone. */
   readonly flat: ImageBitmap | null;
   readonly lookingFlat: boolean;
+  /** How the page lies by the edges as they are, px of the photo; null while it is not shown. */
+  readonly grid: GridResult | null;
+  readonly showingGrid: boolean;
   readonly openEdges: () => void;
   readonly leaveEdges: () => void;
   readonly saveEdges: () => Promise<void>;
   readonly findEdges: () => Promise<void>;
   readonly takeWholePhoto: () => void;
   readonly straightenOnly: () => void;
+  /** Lays the page flat by its corners alone; null where nothing bends it. */
+  readonly straightenSides: (() => void) | null;
   /** Null where no page before this one has an outline. */
   readonly takePageBefore: (() => void) | null;
   readonly toggleBending: () => void;
   readonly toggleSnapping: () => void;
   readonly toggleFlat: () => void;
+  readonly toggleGrid: () => void;
   readonly chooseSheet: (sheet: Sheet) => void;
 }
 
 const FLAT_LONG_SIDE_PX = 560;
 const OUTLINES_FROM_PX = 1800;
 const HAND = { priority: 'hand' } as const;
+
+/** What was found, as the edges tool takes it. */
+const laidBy = ({ quad, bends, lines }: NonNullable<OutlinesResult['found']>): Partial<DraftOutline> => ({
+  corners: quad,
+  bends,
+  lines,
+});
 
 /** What the edges tool holds while it is open on a page. */
 export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
@@ -51,9 +66,11 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
   const [bending, setBending] = useState(false);
   const [snapping, setSnapping] = useState(true);
   const [lookingFlat, setLookingFlat] = useState(false);
+  const [showingGrid, setShowingGrid] = useState(false);
   const [targets, setTargets] = useState<readonly Quad[]>([]);
-  const draftRecipe: Recipe = { ...outlineRecipe(page.recipe, edges.corners, edges.bends), sheet: edges.sheet };
+  const draftRecipe: Recipe = { ...outlineRecipe(page.recipe, edges), sheet: edges.sheet };
   const flat = useLatestPicture(page, draftRecipe, FLAT_LONG_SIDE_PX, editingEdges && (wide || lookingFlat));
+  const grid = usePageGrid(page, draftRecipe, editingEdges && showingGrid);
   const pages = shownPages(handIn);
   const before = pages
     .slice(
@@ -76,14 +93,16 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
     targets,
     flat,
     lookingFlat: lookingFlat && !wide,
+    grid,
+    showingGrid,
     openEdges: () => {
-      edges.open({ corners: page.recipe.outline.corners, bends: page.recipe.outline.bends, sheet: page.recipe.sheet });
+      edges.open(draftOf(page));
       setEditingEdges(true);
       // until they are known nothing sticks, which costs nobody anything
       void outlines().then(
         ({ found, targets: others }) => {
           setTargets(others);
-          if (isPending(page.recipe) && found !== null) edges.replace({ corners: found.quad, bends: found.bends });
+          if (isPending(page.recipe) && found !== null) edges.replace(laidBy(found));
         },
         () => undefined,
       );
@@ -104,11 +123,7 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
       setFinding(true);
       try {
         const { found } = await outlines();
-        edges.replace(
-          found === null
-            ? { corners: wholePicture(page.width, page.height) }
-            : { corners: found.quad, bends: found.bends },
-        );
+        edges.replace(found === null ? { corners: wholePicture(page.width, page.height) } : laidBy(found));
       } finally {
         setFinding(false);
       }
@@ -116,6 +131,10 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
     takeWholePhoto: () => edges.replace({ corners: wholePicture(page.width, page.height) }),
     straightenOnly: () =>
       edges.replace({ corners: straightRectangle(edges.corners), bends: ALL_STRAIGHT, sheet: 'free' }),
+    straightenSides:
+      edges.lines.length === 0 && mostBent(edges.bends) === 0
+        ? null
+        : () => edges.replace({ bends: ALL_STRAIGHT, lines: [] }),
     takePageBefore:
       before === undefined
         ? null
@@ -127,12 +146,14 @@ export function usePageEditing(handIn: HandIn, page: Page): PageEditing {
                 y: (p.y * page.height) / before.height,
               })),
               bends,
+              lines: edges.lines,
               sheet: before.recipe.sheet,
             });
           },
     toggleBending: () => setBending(!bending),
     toggleSnapping: () => setSnapping(!snapping),
     toggleFlat: () => setLookingFlat(!lookingFlat),
+    toggleGrid: () => setShowingGrid(!showingGrid),
     chooseSheet: (sheet) => edges.replace({ sheet }),
   };
 }

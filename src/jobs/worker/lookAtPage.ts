@@ -1,7 +1,12 @@
-import { proposeOutlines } from '../../../core/imaging/detect/detectOutline';
+import { proposeOutlines, type DetectedOutline } from '../../../core/imaging/detect/detectOutline';
 import { applyFinish } from '../../../core/imaging/finish/applyFinish';
 import { PLAIN_LIGHT } from '../../../core/imaging/finish/finishSettings';
 import { suggestFinish } from '../../../core/imaging/finish/suggestFinish';
+import { readShape } from '../../../core/imaging/flatten/flattenPage';
+import { linesThatTell } from '../../../core/imaging/flatten/linesThatTell';
+import { pageGrid } from '../../../core/imaging/flatten/pageGrid';
+import { scaleLines, type PageLine } from '../../../core/imaging/flatten/pageLine';
+import { readingPage } from '../../../core/imaging/flatten/readingPage';
 import { scaleQuad } from '../../../core/imaging/geometry/quad';
 import { readFrameFacts } from '../../../core/imaging/live/frameFacts';
 import { findBlemishes } from '../../../core/imaging/mend/findBlemishes';
@@ -11,6 +16,8 @@ import { encodeJpeg } from '../../../platform/browser/encodePicture';
 import type {
   FactsRequest,
   FactsResult,
+  GridRequest,
+  GridResult,
   LookRequest,
   LookResult,
   OutlinesRequest,
@@ -24,10 +31,24 @@ export async function outlines({ original }: OutlinesRequest, photos: PhotoCache
   const { image, factor } = await photos.preview(original);
   const { found, targets } = proposeOutlines(image);
   return {
-    found: found === null ? null : { ...found, quad: scaleQuad(found.quad, 1 / factor) },
+    found:
+      found === null
+        ? null
+        : {
+            ...found,
+            quad: scaleQuad(found.quad, 1 / factor),
+            lines: scaleLines(linesInside(found, image), 1 / factor),
+          },
     targets: targets.map((quad) => scaleQuad(quad, 1 / factor)),
   };
 }
+
+function linesInside({ quad, bends }: DetectedOutline, image: PixelImage): readonly PageLine[] {
+  const shape = readShape(quad, image, { bends });
+  return linesThatTell(readingPage(image, shape), shape, (lines) => readShape(quad, image, { bends, lines }));
+}
+
+export const grid = ({ photo, recipe }: GridRequest): GridResult => pageGrid(shapeOf(photo, recipe));
 
 const LOOK_LONG_SIDE_PX = 1000;
 

@@ -54,8 +54,8 @@ export function createPhotoCache() {
     preview,
     async page(source: PhotoSource, recipe: Recipe, longSidePx: number): Promise<PageToFinish> {
       const { outline, sheet, quarterTurns, mends, reading } = recipe;
-      const { corners, bends } = outline;
-      const key = JSON.stringify([source.key, corners, bends, sheet, quarterTurns, mends, reading, longSidePx]);
+      const { corners, bends, lines } = outline;
+      const key = JSON.stringify([source.key, corners, bends, lines, sheet, quarterTurns, mends, reading, longSidePx]);
       const { image, factor } = await preview(source);
       const prepare = (): PageToFinish =>
         toFinish(preparePage(image, scaleRecipe(recipe, factor), { longSidePx, reduced: factor }));

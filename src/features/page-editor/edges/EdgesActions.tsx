@@ -7,6 +7,8 @@ import RotateCw from 'lucide-react-native/icons/rotate-cw-square';
 import ScanSearch from 'lucide-react-native/icons/scan-search';
 import Spline from 'lucide-react-native/icons/spline';
 import FileCheck from 'lucide-react-native/icons/file-check';
+import Grid from 'lucide-react-native/icons/grid-3x3';
+import Square from 'lucide-react-native/icons/square';
 import X from 'lucide-react-native/icons/x';
 import { View } from 'react-native';
 import { SHEETS, type Sheet } from '../../../../core/imaging/geometry/standardSheets';
@@ -79,6 +81,14 @@ export function EdgesActions({
           disabled={editing.targets.length === 0}
           onPress={editing.toggleSnapping}
         />
+        <Button
+          variant="toolbar"
+          icon={Grid}
+          label={t`Grid`}
+          accessibilityLabel={t`Grid: see how the page lies`}
+          pressed={editing.showingGrid}
+          onPress={editing.toggleGrid}
+        />
         {wide ? null : (
           <Button
             variant="toolbar"
@@ -109,12 +119,22 @@ export function EdgesActions({
         />
         <Button
           variant="toolbar"
+          icon={Square}
+          label={t`Straight sides`}
+          accessibilityLabel={t`Straight sides: lay the page flat by its corners alone`}
+          disabled={editing.straightenSides === null}
+          onPress={() => editing.straightenSides?.()}
+        />
+        <Button
+          variant="toolbar"
           icon={Copy}
           label={t`Copy previous`}
           accessibilityLabel={t`Copy previous page’s edges`}
           disabled={editing.takePageBefore === null}
           onPress={() => editing.takePageBefore?.()}
         />
+      </View>
+      <View className="flex-row">
         <Button
           variant="toolbar"
           icon={X}
@@ -122,8 +142,10 @@ export function EdgesActions({
           accessibilityLabel={t`Cancel: leave the edges as they were`}
           onPress={editing.leaveEdges}
         />
+        <View className="flex-[2]">
+          <ZoomActions zoom={zoom} />
+        </View>
       </View>
-      <ZoomActions zoom={zoom} />
       {wide ? (
         <>
           <Text variant="soft">{t`Proportions of the paper`}</Text>

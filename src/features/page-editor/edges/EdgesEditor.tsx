@@ -1,4 +1,4 @@
-import { msg, t } from '@lingui/core/macro';
+import { msg, plural, t } from '@lingui/core/macro';
 import { useState } from 'react';
 import { Image, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
@@ -42,6 +42,14 @@ const TICKS = ['M22 40V22H40', 'M22 40V22H4', 'M22 4V22H4', 'M22 4V22H40'] as co
 const BAR = 'M10 22H34';
 const BOW = 'M10 26Q22 14 34 26';
 
+/** A line of the grid as a path. */
+const lineThrough = (line: readonly Point[]): string =>
+  `M${line.map(({ x, y }) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}`;
+
+/** What laid the page flat beside its edges. */
+const straightenedBy = (lines: number): string =>
+  plural(lines, { one: 'Straightened by # line on the page.', other: 'Straightened by # lines on the page.' });
+
 /** The photo with the page's outline on it; corners and sides to drag or to nudge with the arrow keys, sides to bend. */
 export function EdgesEditor({
   page,
@@ -54,7 +62,7 @@ export function EdgesEditor({
   readonly zoom: Zoom;
   readonly wide: boolean;
 }) {
-  const { edges, bending, snapping, targets, flat, lookingFlat } = editing;
+  const { edges, bending, snapping, targets, flat, lookingFlat, grid } = editing;
   const photo = usePagePicture(page, null, 1400);
   const [held, setHeld] = useState<{ readonly kind: 'corner' | 'side'; readonly index: number } | null>(null);
   useUndoKeys(edges.undo, edges.redo);
@@ -113,6 +121,17 @@ export function EdgesEditor({
                   fill="rgb(22 19 31)"
                   fillOpacity={0.55}
                 />
+                {grid === null ? null : (
+                  <Path
+                    testID="page-grid"
+                    d={grid.map(lineThrough).join('')}
+                    transform={`scale(${scale})`}
+                    fill="none"
+                    stroke="rgb(180 30 110)"
+                    strokeOpacity={0.75}
+                    strokeWidth={1 / scale}
+                  />
+                )}
                 <Path d={outline} fill="none" stroke="rgb(245 241 232)" strokeWidth={1.25} />
               </Svg>
             </View>
@@ -182,13 +201,26 @@ export function EdgesEditor({
           </View>
         ) : null}
       </View>
-      <View className="min-h-[28px] justify-center bg-paper px-4 pt-1">
+      <View className="min-h-[28px] justify-center bg-paper px-4 py-1 [@media(max-height:600px)]:pb-0">
         {edges.problem !== null ? (
           <StatusMessage status="warning" announce>
             {t(EDGES_WORDS[edges.problem])}
           </StatusMessage>
         ) : (
-          <Text variant="soft">{`${bending ? t`Drag a side’s middle until the line follows the paper.` : t`Drag corners and sides onto the paper’s edge.`}${wide ? ` ${t`Arrow keys move them by a pixel.`}` : ''}`}</Text>
+          <Text variant="soft">
+            {[
+              ...(edges.lines.length === 0 ? [] : [straightenedBy(edges.lines.length)]),
+              // a phone has room for one line: how to drag is seen there by the handles
+              ...(wide || bending || edges.lines.length === 0
+                ? [
+                    bending
+                      ? t`Drag a side’s middle until the line follows the paper.`
+                      : t`Drag corners and sides onto the paper’s edge.`,
+                  ]
+                : []),
+              ...(wide ? [t`Arrow keys move them by a pixel.`] : []),
+            ].join(' ')}
+          </Text>
         )}
       </View>
     </View>

@@ -2,6 +2,7 @@ import { useReducer } from 'react';
 import type { Page } from '../../../../core/work/hand-in/handIn';
 import type { Sheet } from '../../../../core/imaging/geometry/standardSheets';
 import { ALL_STRAIGHT, bowedBy, type Bends } from '../../../../core/imaging/geometry/bentOutline';
+import type { PageLine } from '../../../../core/imaging/flatten/pageLine';
 import { laySide, moveSide } from '../../../../core/imaging/geometry/editQuad';
 import { distance, distanceToLine, type Point } from '../../../../core/imaging/geometry/point';
 import { mapQuad, type Quad } from '../../../../core/imaging/geometry/quad';
@@ -14,8 +15,18 @@ export type EdgesProblem = OutlineProblem | 'wouldCross';
 export interface DraftOutline {
   readonly corners: Quad;
   readonly bends: Bends;
+  /** Lines on the page that say how it lies between its sides. */
+  readonly lines: readonly PageLine[];
   readonly sheet: Sheet;
 }
+
+/** What a page's recipe says of it. */
+export const draftOf = ({ recipe: { outline, sheet } }: Page): DraftOutline => ({
+  corners: outline.corners,
+  bends: outline.bends,
+  lines: outline.lines,
+  sheet,
+});
 
 /** How a handle may stick to an edge found nearby. */
 export interface Snap {
@@ -90,11 +101,7 @@ export interface EdgesDraft extends DraftOutline {
 
 /** An outline being set by hand, in pixels of the original. A move that would make it unusable is not made. */
 export function useEdgesDraft(page: Page): EdgesDraft {
-  const start: DraftOutline = {
-    corners: page.recipe.outline.corners,
-    bends: page.recipe.outline.bends,
-    sheet: page.recipe.sheet,
-  };
+  const start = draftOf(page);
   const [state, send] = useReducer(step, { past: [], present: start, future: [], origin: start, problem: null });
   const set = (change: (origin: DraftOutline) => DraftOutline | null): void => send({ do: 'set', page, change });
   return {
@@ -124,7 +131,11 @@ export function useEdgesDraft(page: Page): EdgesDraft {
       })),
     replace: (outline) => {
       send({ do: 'begin' });
-      set((from) => ({ ...from, ...(outline.corners === undefined ? {} : { bends: ALL_STRAIGHT }), ...outline }));
+      set((from) => ({
+        ...from,
+        ...(outline.corners === undefined ? {} : { bends: ALL_STRAIGHT, lines: [] }),
+        ...outline,
+      }));
     },
     undo: () => send({ do: 'undo' }),
     redo: () => send({ do: 'redo' }),
