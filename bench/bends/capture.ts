@@ -31,8 +31,8 @@ function smoothNoise(chance: Chance, cells: number): (x: number, y: number) => n
   };
 }
 
-/** A camera above the desk, tilted and turned, that sees the sheet nearly fill the frame, or a part of it that does. */
-function cameraOver(surface: Surface, paper: Paper, chance: Chance, near: boolean) {
+/** A camera above the desk, tilted and turned, that sees the sheet nearly fill the frame, or a part of it that does, or aims past it. */
+function cameraOver(surface: Surface, paper: Paper, chance: Chance, { near = false, cut = false }: CaptureOptions) {
   const focalRatio = chance.from(0.66, 0.86);
   const focal = focalRatio * HEIGHT;
   const radial = chance.from(-0.02, 0.03);
@@ -72,10 +72,35 @@ function cameraOver(surface: Surface, paper: Paper, chance: Chance, near: boolea
   let distance = 250;
   while (!rim.every((p) => inside(project(p, distance), margin))) distance *= 1.01;
   if (near) while (rim.some((p) => inside(project(p, distance), 0))) distance *= 0.99;
+  const aside = cut
+    ? pastTheFrame(
+        rim.map((p) => project(p, distance)),
+        chance,
+      )
+    : { x: 0, y: 0 };
   return {
     focalRatio,
-    project: (p: Space): Point => project(p, distance),
+    project: (p: Space): Point => {
+      const { x, y } = project(p, distance);
+      return { x: x + aside.x, y: y + aside.y };
+    },
     nearness: (p: Space): number => dot(p, towards),
+  };
+}
+
+/** How far to aim aside so that the sheet runs out of the picture on one side, or on two that meet. */
+function pastTheFrame(rim: readonly Point[], chance: Chance): Point {
+  const xs = rim.map(({ x }) => x);
+  const ys = rim.map(({ y }) => y);
+  const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const out = (from: number, to: number, size: number): number => {
+    const lost = chance.from(0.02, 0.12) * (to - from);
+    return chance.sign() < 0 ? -from - lost : size - to + lost;
+  };
+  const sides = chance.one(['across', 'down', 'both'] as const);
+  return {
+    x: sides === 'down' ? 0 : out(left, right, WIDTH),
+    y: sides === 'across' ? 0 : out(top, bottom, HEIGHT),
   };
 }
 
@@ -84,19 +109,16 @@ interface CaptureOptions {
   readonly near?: boolean;
   /** What it lies on: a desk, white cloth that is rumpled, or a desk with another sheet of the same paper half under it. */
   readonly ground?: Ground;
+  /** Aimed so that one side of the sheet, or two that meet, are out of the picture. */
+  readonly cut?: boolean;
 }
 
-export const GROUNDS = ['desk', 'cloth', 'sheet'] as const;
-export type Ground = (typeof GROUNDS)[number];
+type Ground = 'desk' | 'cloth' | 'sheet';
 
 /** Shoots a sheet, from so near that it fills the picture where that is asked for: a mesh of its surface, each pixel from the nearest piece, lit by a lamp and the sky; noise and a little blur. */
-export function capture(
-  paper: Paper,
-  surface: Surface,
-  chance: Chance,
-  { near = false, ground = 'desk' }: CaptureOptions = {},
-): Capture {
-  const camera = cameraOver(surface, paper, chance, near);
+export function capture(paper: Paper, surface: Surface, chance: Chance, options: CaptureOptions = {}): Capture {
+  const { ground = 'desk' } = options;
+  const camera = cameraOver(surface, paper, chance, options);
   const data = new Uint8ClampedArray(3 * WIDTH * HEIGHT);
   if (ground === 'cloth') paintCloth(data, chance);
   else paintDesk(data, chance);

@@ -2,13 +2,24 @@ import { detectOutline } from '../../core/imaging/detect/detectOutline';
 import { pageJaccard } from '../../core/imaging/geometry/jaccard';
 import { mean, percent, quantile } from '../statistics';
 import { bentSurface, BENDS } from './bentSurface';
-import { capture, GROUNDS, type Capture, type Ground } from './capture';
+import { capture, type Capture } from './capture';
 import { chanceOf } from './chance';
 import { PAPERS, paperOf, type Paper } from './paper';
 
 /*
- * Outlines where the paper hardly stands out: on white cloth in folds, and on another sheet of its own kind.
+ * Outlines where the paper hardly stands out: on white cloth in folds, on another sheet of its own kind, and where it runs out
+ * of the picture.
  */
+
+/** What a sheet lies on, or that the picture cuts it; each in turn. */
+const GROUNDS = {
+  desk: {},
+  cloth: { ground: 'cloth' },
+  sheet: { ground: 'sheet' },
+  cut: { cut: true },
+} as const;
+type Ground = keyof typeof GROUNDS;
+const EACH_GROUND = Object.keys(GROUNDS) as Ground[];
 
 /** Outlines at least this right lay a page flat. */
 const RIGHT = 0.95;
@@ -26,11 +37,12 @@ export interface GroundScore {
 /** A sheet on each ground in turn. */
 export async function groundShotOf(seed: number): Promise<{ ground: Ground; paper: Paper; shot: Capture }> {
   const chance = chanceOf(seed);
-  const ground = GROUNDS[seed % GROUNDS.length]!;
-  const bend = BENDS[Math.floor(seed / GROUNDS.length) % BENDS.length]!;
-  const paper = await paperOf(PAPERS[Math.floor(seed / GROUNDS.length) % PAPERS.length]!, chance);
+  const ground = EACH_GROUND[seed % EACH_GROUND.length]!;
+  const turn = Math.floor(seed / EACH_GROUND.length);
+  const bend = BENDS[turn % BENDS.length]!;
+  const paper = await paperOf(PAPERS[turn % PAPERS.length]!, chance);
   const surface = bentSurface(bend, paper.widthMm, paper.heightMm, chance);
-  return { ground, paper, shot: capture(paper, surface, chance, { ground }) };
+  return { ground, paper, shot: capture(paper, surface, chance, GROUNDS[ground]) };
 }
 
 /** Shoots one and looks for its outline. */
@@ -50,7 +62,7 @@ export async function scoreGround(seed: number): Promise<GroundScore> {
 export function printGrounds(title: string, scores: readonly GroundScore[]): void {
   console.log(`\n${title}`);
   console.table(
-    GROUNDS.map((ground) => {
+    EACH_GROUND.map((ground) => {
       const part = scores.filter((each) => each.ground === ground);
       const wrong = part.filter(({ jaccard, confidence }) => jaccard < WRONG && confidence >= BELIEVED);
       return {

@@ -8,7 +8,7 @@ import { pictureOfPage, type PageSegmentation } from './pageNetwork';
 import { sidesOfPage } from './pageQuad';
 import { enumerateQuads, type QuadCandidate } from './quadCandidates';
 import { measureQuad } from './quadFeatures';
-import { rankQuad } from './quadScorer';
+import { rankQuad, unlikeThePage } from './quadScorer';
 import type { WorkingPicture } from './readPicture';
 
 /** How hard to look. */
@@ -76,7 +76,9 @@ export const rankCandidates = (
   measured: readonly Omit<MeasuredQuad, 'score'>[],
   weights: readonly number[],
 ): MeasuredQuad[] =>
-  measured.map((m) => ({ ...m, score: rankQuad(m.features, weights) })).sort((p, q) => q.score - p.score);
+  measured
+    .map((m) => ({ ...m, score: rankQuad(m.features, weights) - unlikeThePage(m.features) }))
+    .sort((p, q) => q.score - p.score);
 
 /** Lines that survive a blur which melts cloth and grain. */
 const coarseLinesOf = (half: ColourPicture, { coarseLines }: DetectEffort): Line[] =>
