@@ -1,5 +1,5 @@
 import { detectOutline, type DetectedOutline } from '../../imaging/detect/detectOutline';
-import { ALL_STRAIGHT, turnBends } from '../../imaging/geometry/bentOutline';
+import { ALL_STRAIGHT, mostBent, turnBends } from '../../imaging/geometry/bentOutline';
 import type { Finish } from '../../imaging/finish/finishSettings';
 import { levelByLines } from '../../imaging/flatten/levelByLines';
 import { linesThatTell } from '../../imaging/flatten/linesThatTell';
@@ -13,7 +13,7 @@ import type { PixelImage } from '../../imaging/raster/pixelImage';
 import { readUpright } from '../../imaging/upright/readUpright';
 import { shapeOf } from '../render/renderPage';
 import { recipeOf } from '../recipe/plainRecipe';
-import { CHECK_TURN_BELOW, outlineProblem, type Recipe } from '../recipe/recipe';
+import { CHECK_EDGES_BELOW, CHECK_TURN_BELOW, outlineProblem, type Recipe } from '../recipe/recipe';
 import type { PageKind } from '../paper/pageKind';
 
 export interface StartOptions {
@@ -63,6 +63,8 @@ export function recipeFromOutline(
   if (kind !== 'sheet') return recipe;
   const whole = wholePicture(photo.width, photo.height).every((p, i) => distance(p, quad[i]!) < 1);
   if (whole) return levelled(photo, recipe);
+  // paper that bends, bends two of its sides
+  if (confidence >= CHECK_EDGES_BELOW && mostBent(bends) === 0) return recipe;
   const by = (lines: readonly PageLine[]): Recipe => ({ ...found, outline: { ...found.outline, lines } });
   const lines = linesThatTell(flat, shape, (each) => shapeOf(photo, by(each)), recipe.quarterTurns % 2 === 1);
   return { ...recipe, outline: { ...recipe.outline, lines } };
