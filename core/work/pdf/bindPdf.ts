@@ -1,4 +1,4 @@
-import { degrees, PDFDocument, PDFObjectCopier, PDFPage, type PDFFont } from '@cantoo/pdf-lib';
+import { degrees, PDFDocument, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
 import fontkit from '@pdf-lib/fontkit';
 import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
@@ -11,9 +11,8 @@ import { drawCoded } from './drawCoded';
 import { turnMarks } from '../marks/marks';
 import { drawMarks } from './drawMarks';
 import { drawWords } from './drawWords';
-import { openPdf } from './openPdf';
+import { ForeignPages } from './foreign/foreignPages';
 import { UnseenFonts } from './unseenFont';
-import { sanitisePageInto } from './sanitisePage';
 import { placeOnSheet, POINTS_PER_MM, sheetFor, sheetOfWidth, type Paper, type SheetSizeMm } from '../paper/paperSize';
 
 export interface BindOptions {
@@ -46,7 +45,7 @@ export async function bindPdf(
   const pdf = await PDFDocument.create({ updateMetadata: false });
   const unseen = new UnseenFonts(pdf);
   const ownFont = ownFontOf(pdf, options.font);
-  const takeOver = pageTaker(pdf);
+  const foreign = new ForeignPages(pdf);
   const fingerprint = sha256
     .create()
     .update(new TextEncoder().encode(JSON.stringify([options.title, options.paper, options.cover ?? null])));
@@ -54,7 +53,7 @@ export async function bindPdf(
   for await (const { content, kind, words = [], marks = [] } of pages) {
     if ('pdf' in content) archival = false;
     const { page, area } =
-      'pdf' in content ? await addPdfPage(pdf, content, takeOver) : await addPicture(pdf, content, kind, options);
+      'pdf' in content ? await addPdfPage(foreign, content) : await addPicture(pdf, content, kind, options);
     for (const bytes of identityOf(content)) fingerprint.update(bytes);
     if (words.length > 0) drawWords(page, words, unseen, area);
     // a page taken over may be shown turned: what is written on it is placed as it is read
@@ -72,6 +71,7 @@ export async function bindPdf(
       await ownFont(),
     );
   unseen.write();
+  await foreign.finish();
   describeFile(pdf, {
     title: options.title,
     language: options.language ?? 'en',
@@ -90,15 +90,9 @@ interface AddedPage {
 }
 
 /** Takes over a page of another PDF, turned as it was asked for. */
-async function addPdfPage(
-  pdf: PDFDocument,
-  content: PdfPage,
-  takeOver: ReturnType<typeof pageTaker>,
-): Promise<AddedPage> {
-  const page = await takeOver(content);
-  sanitisePageInto(page);
+async function addPdfPage(foreign: ForeignPages, content: PdfPage): Promise<AddedPage> {
+  const page = await foreign.add(content);
   page.setRotation(degrees((page.getRotation().angle + 90 * content.quarterTurns) % 360));
-  pdf.addPage(page);
   return { page, area: page.getCropBox() };
 }
 
@@ -139,23 +133,5 @@ function ownFontOf(pdf: PDFDocument, bytes: Uint8Array | undefined): () => Promi
     if (bytes === undefined) throw new Error('bindPdf: a cover or a note needs a font');
     pdf.registerFontkit(fontkit);
     return (own ??= pdf.embedFont(bytes));
-  };
-}
-
-/** Takes pages of other PDFs over; what several pages of one PDF share, fonts and pictures, comes once. */
-function pageTaker(pdf: PDFDocument): (page: PdfPage) => Promise<PDFPage> {
-  const sources = new Map<
-    Uint8Array,
-    Promise<{ readonly pages: readonly PDFPage[]; readonly copier: PDFObjectCopier }>
-  >();
-  const open = async (bytes: Uint8Array) => {
-    const document = await openPdf(bytes);
-    return { pages: document.getPages(), copier: PDFObjectCopier.for(document.context, pdf.context) };
-  };
-  return async ({ pdf: bytes, pdfPage }) => {
-    if (!sources.has(bytes)) sources.set(bytes, open(bytes));
-    const { pages, copier } = await sources.get(bytes)!;
-    const copy = copier.copy(pages[pdfPage]!.node);
-    return PDFPage.of(copy, pdf.context.register(copy), pdf);
   };
 }

@@ -70,7 +70,10 @@ describe('a page taken over from a PDF', () => {
             }),
           )
         : image;
-    page.node.newXObject('Im', shown);
+    page.node.set(
+      PDFName.of('Contents'),
+      source.context.register(source.context.stream(`/${page.node.newXObject('Im', shown).decodeText()} Do`)),
+    );
     const bound = await bindPdf(
       [
         {
