@@ -4,13 +4,22 @@ import { FotoplanError } from '../../errors';
 /** The resolution at which a PDF's page is looked at; where it goes into a file unedited it keeps its own. */
 export const PDF_DPI = 200;
 
+/** A file that only forbids what may be done with it is encrypted with an empty password, and opens in every viewer. */
+const load = (bytes: Uint8Array): Promise<PDFDocument> =>
+  PDFDocument.load(bytes, { updateMetadata: false }).catch((error: unknown) => {
+    if (!(error instanceof EncryptedPDFError)) throw error;
+    return PDFDocument.load(bytes, { updateMetadata: false, password: '' }).catch(() => {
+      throw error;
+    });
+  });
+
 /**
  * Opens a PDF whose pages are to be taken over.
  * @throws FotoplanError PDF_UNREADABLE
  */
 export async function openPdf(bytes: Uint8Array, name = 'The PDF'): Promise<PDFDocument> {
   try {
-    const pdf = await PDFDocument.load(bytes, { updateMetadata: false });
+    const pdf = await load(bytes);
     if (pdf.getPageCount() === 0) throw new Error('no pages');
     return pdf;
   } catch (cause) {

@@ -1,7 +1,7 @@
 import { PDFArray, PDFDict, PDFName, PDFStream, type PDFContext, type PDFObject, type PDFPage } from '@cantoo/pdf-lib';
 import { streamsOf } from './contentNames';
 import { type Destination, type Destinations } from './destinations';
-import { UsedResources } from './usedResources';
+import type { UsedResources } from './usedResources';
 
 const name = (text: string): PDFName => PDFName.of(text);
 

@@ -1,13 +1,5 @@
-import {
-  PDFArray,
-  PDFDict,
-  PDFName,
-  PDFObjectCopier,
-  PDFPage,
-  PDFRef,
-  type PDFDocument,
-  type PDFObject,
-} from '@cantoo/pdf-lib';
+import type { PDFPage, PDFRef } from '@cantoo/pdf-lib';
+import { PDFArray, PDFDict, PDFName, PDFObjectCopier, type PDFDocument, type PDFObject } from '@cantoo/pdf-lib';
 import type { PdfPage } from '../boundPage';
 import { openPdf } from '../openPdf';
 import { cleanPage } from './cleanPage';
@@ -131,7 +123,7 @@ export class ForeignPages {
     if (layers.all.length === 0) return;
     const before = new Set(this.pdf.context.enumerateIndirectObjects().map(([ref]) => ref));
     for (const layer of layers.all) {
-      const copy = copier.copy(layer) as PDFObject as PDFRef;
+      const copy = copier.copy(layer);
       // one that is new was on no page
       if (!before.has(copy)) continue;
       all.push(copy);
