@@ -1,8 +1,8 @@
 import { execFile } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { PDFDocument } from '@cantoo/pdf-lib';
+import { PDFDocument, PDFName } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import { createScene } from '../demo/camera/scene';
 import { photograph, type Photograph } from '../demo/camera/photograph';
@@ -34,12 +34,35 @@ beforeAll(async () => {
   writeFileSync(inFolder('letter.jpg'), 'just words');
 });
 
-const fotoplan = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
+interface Result {
+  readonly code: number;
+  readonly out: string;
+  readonly err: string;
+}
+
+/** Calls the program with something on its standard input. */
+const fed = (input: string | Buffer, ...args: string[]): Promise<Result> =>
   new Promise((resolve) => {
-    execFile(process.execPath, [path.resolve('bin/fotoplan'), ...args], { encoding: 'utf8' }, (error, out, err) =>
-      resolve({ code: typeof error?.code === 'number' ? error.code : 0, out, err }),
+    const child = execFile(
+      process.execPath,
+      [path.resolve('bin/fotoplan'), ...args],
+      { encoding: 'latin1' },
+      (error, out, err) =>
+        resolve({
+          code: typeof error?.code === 'number' ? error.code : 0,
+          out,
+          err: Buffer.from(err, 'latin1').toString('utf8'),
+        }),
     );
+    child.stdin!.end(input);
   });
+const fotoplan = (...args: string[]): Promise<Result> => fed('', ...args);
+const linesOf = ({ out }: Result): Record<string, unknown>[] =>
+  Buffer.from(out, 'latin1')
+    .toString('utf8')
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as Record<string, unknown>);
 
 describe('bin/fotoplan', () => {
   it('binds a PDF’s pages as they are among photos, and names one that cannot be opened', async () => {
@@ -171,6 +194,8 @@ describe('bin/fotoplan', () => {
     [['render', 'a.jpg', '-o', 'x.png', '--outline', '1,2,3'], '--outline must be'],
     [['bind', 'a.jpg', '-o', 'x.pdf', '--max-bytes', 'lots'], '--max-bytes must be'],
     [['detect', 'a.jpg', '--colour'], 'Unknown option'],
+    [['bind', 'a.jpg', '-o', 'x.pdf', '--parts'], '--parts needs --max-bytes'],
+    [['bind', 'a.jpg', '-o', 'x.pdf', '--lang', '!'], '--lang must be'],
   ])('answers bad arguments %j with exit code 2 and one sentence', async (args, words) => {
     const { code, err } = await fotoplan(...args);
     expect(code).toBe(2);
@@ -178,8 +203,182 @@ describe('bin/fotoplan', () => {
     expect(err.trim().split('\n')).toHaveLength(1);
   });
 
-  it('names a file that cannot be read', async () => {
-    const { code, err } = await fotoplan('detect', inFolder('gone.jpg'));
-    expect([code, err]).toEqual([1, `“${inFolder('gone.jpg')}” cannot be read. Check the path.\n`]);
+  it('names a file that cannot be read, and gives it a line of its own', async () => {
+    const result = await fotoplan('detect', inFolder('gone.jpg'), inFolder('0.jpg'));
+    const message = `“${inFolder('gone.jpg')}” cannot be read. Check the path.`;
+    expect([result.code, result.err]).toEqual([1, `${message}\n`]);
+    expect(linesOf(result)).toEqual([
+      { schema: 1, file: inFolder('gone.jpg'), error: { code: 'NOT_FOUND', message } },
+      expect.objectContaining({ schema: 1, file: inFolder('0.jpg'), width: 900 }),
+    ]);
+  });
+});
+
+describe('what explains the program', () => {
+  it.each([
+    [['--help'], /Usage: fotoplan COMMAND/],
+    [['help', 'bind'], /--max-bytes SIZE/],
+    [['bind', '--help'], /--author NAME/],
+    [['inspect', 'a.jpg', '-h'], /Says what the ready check sees/],
+    [['--version'], /^fotoplan \d+\.\d+\.\d+\n$/],
+    [['render', '--version'], /^fotoplan \d/],
+    [['man'], /^\.TH FOTOPLAN 1/],
+    [['completions', 'bash'], /complete -o default -F _fotoplan fotoplan/],
+    [['completions', 'zsh'], /^#compdef fotoplan/],
+    [['completions', 'fish'], /complete -c fotoplan/],
+  ])('answers %j on standard output, exit code 0', async (args, words) => {
+    const { code, out, err } = await fotoplan(...args);
+    expect([code, err]).toEqual([0, '']);
+    expect(Buffer.from(out, 'latin1').toString('utf8')).toMatch(words);
+  });
+
+  it('shows help on standard error, exit code 2, where nothing was asked for', async () => {
+    const { code, out, err } = await fotoplan();
+    expect([code, out]).toEqual([2, '']);
+    expect(err).toContain('Usage:');
+  });
+
+  it('keeps within 80 columns', async () => {
+    for (const name of ['detect', 'render', 'bind', 'inspect']) {
+      const text = Buffer.from((await fotoplan(name, '--help')).out, 'latin1').toString('utf8');
+      expect(text.split('\n').filter((line) => line.length > 80)).toEqual([]);
+    }
+  });
+});
+
+describe('standard input and output', () => {
+  it('take a photo and give its page', async () => {
+    const { code, out, err } = await fed(readFileSync(inFolder('0.jpg')), 'render', '-', '-o', '-', '--dpi', '72');
+    expect([code, err]).toEqual([0, '']);
+    expect(await sharp(Buffer.from(out, 'latin1')).metadata()).toMatchObject({
+      format: 'png',
+      height: 842,
+      density: 72,
+    });
+  });
+
+  it('take a list of files, and a photo is called - in what is said of it', async () => {
+    const listed = await fed(`${inFolder('1.jpg')}\n${inFolder('0.jpg')}\n`, 'detect', '--from', '-');
+    expect(linesOf(listed).map(({ file }) => file)).toEqual([inFolder('1.jpg'), inFolder('0.jpg')]);
+    const named = await fed(readFileSync(inFolder('1.jpg')), 'inspect', '-');
+    expect(linesOf(named)[0]).toMatchObject({ schema: 1, file: '-', width: 900 });
+    expect((await fed('', 'detect', '-', '-')).err).toBe('Standard input can be read once only. Give “-” once.\n');
+  });
+
+  it('end without a word where the reader stops reading', async () => {
+    const many = Array.from({ length: 40 }, () => inFolder('letter.jpg')).join(' ');
+    const { err } = await new Promise<{ err: string }>((resolve) => {
+      execFile(
+        'sh',
+        [
+          '-c',
+          `'${process.execPath}' bin/fotoplan detect ${many} 2>&1 1>/dev/full | head -c 0; '${process.execPath}' bin/fotoplan help | head -n 1 >/dev/null`,
+        ],
+        (_error, _out, stderr) => resolve({ err: stderr }),
+      );
+    });
+    expect(err).toBe('');
+  });
+});
+
+describe('where the result goes', () => {
+  const bind = (...args: string[]): Promise<Result> => fotoplan('bind', ...args);
+  const made = (): string => {
+    writeFileSync(inFolder('made.pdf'), 'mine');
+    return inFolder('made.pdf');
+  };
+  const kept = (): string => readFileSync(inFolder('made.pdf'), 'latin1');
+
+  it('is never one of the inputs, whatever it is called, with --force either', async () => {
+    writeFileSync(inFolder('photo.pdf'), readFileSync(inFolder('0.jpg')));
+    symlinkSync(inFolder('photo.pdf'), inFolder('link.pdf'));
+    for (const to of ['photo.pdf', 'link.pdf', '../' + path.basename(folder) + '/photo.pdf']) {
+      const { code, err } = await bind(inFolder('photo.pdf'), '-o', path.join(folder, to), '--force');
+      expect([code, err]).toEqual([2, expect.stringContaining('is one of the inputs')]);
+    }
+    expect(readFileSync(inFolder('photo.pdf')).equals(readFileSync(inFolder('0.jpg')))).toBe(true);
+  });
+
+  it('replaces a file only with --force', async () => {
+    expect(await bind(inFolder('0.jpg'), '-o', made())).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('add --force') as string,
+    });
+    expect(kept()).toBe('mine');
+    expect((await bind(inFolder('0.jpg'), '-o', made(), '--force')).code).toBe(0);
+    expect(kept().slice(0, 5)).toBe('%PDF-');
+  });
+
+  it.each([
+    ['a folder', () => folder, 'is a folder'],
+    ['a device', () => '/dev/null', 'is not a file'],
+    ['nowhere', () => inFolder('none/out.pdf'), 'There is no folder'],
+  ])('is not %s, which is said before any work', async (_, to, words) => {
+    const { code, err } = await bind(inFolder('0.jpg'), '-o', to());
+    expect([code, err]).toEqual([2, expect.stringContaining(words)]);
+  });
+
+  it('is a PNG for render', async () =>
+    expect(await fotoplan('render', inFolder('0.jpg'), '-o', inFolder('page.jpg'))).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('should end with .png') as string,
+    }));
+});
+
+describe('what bind is told', () => {
+  it('takes a folder by the order of names, turns, says who made it and in which language', async () => {
+    mkdirSync(inFolder('set'));
+    for (const [from, to] of [
+      ['0', 'page10'],
+      ['1', 'page9'],
+    ])
+      writeFileSync(inFolder(`set/${to}.jpg`), readFileSync(inFolder(`${from}.jpg`)));
+    writeFileSync(inFolder('set/notes.txt'), 'no photo');
+    const { code, err } = await fotoplan(
+      'bind',
+      inFolder('set'),
+      '-o',
+      inFolder('set.pdf'),
+      '--rotate',
+      '90',
+      '--author',
+      'Maren Tolvanen',
+      '--lang',
+      'de',
+      '--jobs',
+      '1',
+      '--quiet',
+      '--dpi',
+      '75',
+      '--paper',
+      'a4',
+    );
+    expect([code, err]).toEqual([0, '']);
+    const pdf = await PDFDocument.load(readFileSync(inFolder('set.pdf')), { updateMetadata: false });
+    expect(pdf.getPages().map((page) => Math.round(page.getWidth()))).toEqual([842, 842]);
+    expect([pdf.getAuthor(), pdf.getTitle()]).toEqual(['Maren Tolvanen', 'set']);
+    expect(String(pdf.catalog.get(PDFName.of('Lang')))).toContain('de');
+  });
+
+  it('makes numbered parts where one file would be too large', async () => {
+    const one = await fotoplan('bind', inFolder('0.jpg'), '-o', inFolder('one.pdf'), '--finish', 'press');
+    expect(one.code).toBe(0);
+    const most = Math.round(1.6 * readFileSync(inFolder('one.pdf')).length);
+    const args = [
+      'bind',
+      inFolder('0.jpg'),
+      inFolder('1.jpg'),
+      '-o',
+      inFolder('parts.pdf'),
+      '--finish',
+      'press',
+      '--max-bytes',
+      String(most),
+    ];
+    expect((await fotoplan(...args)).code).toBe(1);
+    expect((await fotoplan(...args, '--parts')).code).toBe(0);
+    for (const part of ['parts-1.pdf', 'parts-2.pdf'])
+      expect(readFileSync(inFolder(part)).length).toBeLessThanOrEqual(most);
+    expect(existsSync(inFolder('parts.pdf'))).toBe(false);
   });
 });

@@ -1,23 +1,48 @@
-/** Asks for every file at once, answers in the order given; what fails is said on standard error. Returns the exit code. */
+import { fromWireError, toWireError, type FotoplanError } from '../core/errors';
+import type { Inputs } from './inputs';
+import { showProgress } from './progress';
+
+/** Says which shape the lines have: a program that reads them can tell when that changes. */
+const SCHEMA = 1;
+
+const line = (facts: object): void => void process.stdout.write(`${JSON.stringify({ schema: SCHEMA, ...facts })}\n`);
+
+/**
+ * Asks for every file at once and prints one line of JSON for each, in the order given; what fails is said on standard error, too.
+ * @param describe - what is told of an answer
+ * @returns the exit code
+ */
 export async function eachAnswer<T>(
-  files: readonly string[],
+  { inputs, clear }: Inputs,
+  quiet: boolean,
   ask: (file: string) => Promise<T>,
-  show: (file: string, answer: T) => void,
+  describe: (answer: T) => object,
 ): Promise<number> {
-  const answers = files.map(async (file) => {
+  const progress = showProgress(inputs.length, quiet);
+  const answers = inputs.map(async (input): Promise<{ answer: T } | { error: FotoplanError }> => {
+    if ('error' in input) return input;
     try {
-      return { file, answer: await ask(file) };
+      return { answer: await ask(input.file) };
     } catch (error) {
-      return { file, error: error as Error };
+      return {
+        error: fromWireError(toWireError(error, `“${input.shownAs}” could not be worked on. Try another photo.`)),
+      };
+    } finally {
+      progress.step();
     }
   });
   let code = 0;
-  for (const promise of answers) {
+  for (const [k, promise] of answers.entries()) {
     const result = await promise;
+    const file = inputs[k]!.shownAs;
+    progress.clear();
     if ('error' in result) {
-      process.stderr.write(`${result.error!.message}\n`);
+      const { code: kind, message } = result.error;
+      process.stderr.write(`${message}\n`);
+      line({ file, error: { code: kind, message } });
       code = 1;
-    } else show(result.file, result.answer);
+    } else line({ file, ...describe(result.answer) });
   }
+  clear();
   return code;
 }

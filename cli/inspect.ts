@@ -1,21 +1,21 @@
 import type { PageCrew } from '../platform/node/pageCrew';
 import { eachAnswer } from './eachAnswer';
-import { readArguments, readFiles } from './readArguments';
+import { readInputs } from './inputs';
+import type { Given } from './readArguments';
 
 const SIDES = ['top', 'right', 'bottom', 'left'] as const;
 const named = (sides: readonly boolean[]): string[] => SIDES.filter((_, k) => sides[k]);
 const tenths = (value: number | null): number | null => (value === null ? null : Math.round(value * 10) / 10);
 
-/** What the ready check sees on each page: one JSON line an image, in the order given. */
-export function inspect(args: readonly string[], crew: PageCrew): Promise<number> {
-  const { positionals } = readArguments(args, { json: { type: 'boolean' } });
-  return eachAnswer(
-    readFiles(positionals),
+/** What the ready check sees on each page. */
+export const inspect = async (given: Given, crew: PageCrew): Promise<number> =>
+  eachAnswer(
+    await readInputs(given),
+    given.has('quiet'),
     (file) => crew.inspect({ task: 'inspect', file }),
-    (file, { width, height, confidence, upright, tilt, verdict }) => {
+    ({ width, height, confidence, upright, tilt, verdict }) => {
       const { findings, edgeWidthMm, slipped, effectiveDpi, glareAt, cutSides, thumbSides, paperLightness } = verdict;
-      const line = {
-        file,
+      return {
         width,
         height,
         findings,
@@ -29,7 +29,5 @@ export function inspect(args: readonly string[], crew: PageCrew): Promise<number
         confidence: Math.round(confidence * 1000) / 1000,
         upright,
       };
-      process.stdout.write(`${JSON.stringify(line)}\n`);
     },
   );
-}

@@ -1,45 +1,93 @@
-import { parseArgs, type ParseArgsConfig } from 'node:util';
-import { FINISHES, type Finish } from '../core/imaging/finish/finishSettings';
-import { PAPERS, type Paper } from '../core/work/paper/paperSize';
+import { parseArgs } from 'node:util';
 import { isConvexQuad, type Quad } from '../core/imaging/geometry/quad';
+import { COMMANDS, type CommandEntry, type CommandName } from './commandTable';
 import { UsageError } from './usageError';
 
-/** Splits arguments into options and files. */
-export function readArguments<T extends NonNullable<ParseArgsConfig['options']>>(args: readonly string[], options: T) {
+/** What a command was called with. */
+export interface Given {
+  readonly files: readonly string[];
+  /** Whether a switch was given. */
+  readonly has: (option: string) => boolean;
+  /** An option's value. */
+  readonly value: (option: string) => string | undefined;
+}
+
+/**
+ * Splits arguments into options and files, as the command's description has them.
+ * @throws UsageError for an option it does not know, one without its value, or a value that is none of its choices
+ */
+export function readArguments(name: CommandName, args: readonly string[]): Given {
+  const { options }: CommandEntry = COMMANDS[name];
+  const { values, positionals } = split(name, args, options);
+  for (const { name: option, choices } of options) {
+    const value = values[option];
+    // an outline's corners are read elsewhere
+    if (choices === undefined || typeof value !== 'string' || option === 'outline' || choices.includes(value)) continue;
+    throw new UsageError(`--${option} must be one of ${choices.join(', ')}, not “${value}”.`);
+  }
+  return {
+    files: positionals,
+    has: (option) => values[option] === true,
+    value: (option) => {
+      const value = values[option];
+      return typeof value === 'string' ? value : undefined;
+    },
+  };
+}
+
+/** Corners may begin with a minus, which would be taken for an option. */
+const joinedOutline = (args: readonly string[]): string[] => {
+  const at = args.indexOf('--outline');
+  if (at < 0 || args[at + 1] === undefined || !/^-[\d.]/.test(args[at + 1]!)) return [...args];
+  return [...args.slice(0, at), `--outline=${args[at + 1]}`, ...args.slice(at + 2)];
+};
+
+function split(name: CommandName, args: readonly string[], options: CommandEntry['options']) {
   try {
-    return parseArgs({ args: [...args], options, allowPositionals: true, strict: true });
+    return parseArgs({
+      args: joinedOutline(args),
+      options: Object.fromEntries(
+        options.map(({ name: option, short, value }) => [
+          option,
+          {
+            type: value === undefined ? ('boolean' as const) : ('string' as const),
+            ...(short === undefined ? {} : { short }),
+          },
+        ]),
+      ),
+      allowPositionals: true,
+      strict: true,
+    });
   } catch (error) {
-    throw new UsageError(`${(error as Error).message.split('.')[0]}. Call fotoplan --help for what there is.`);
+    throw new UsageError(`${(error as Error).message.split('.')[0]}. Call fotoplan ${name} --help for what there is.`);
   }
 }
 
-export function readFiles(files: readonly string[]): readonly string[] {
-  if (files.length === 0) throw new UsageError('Name at least one photo.');
-  return files;
-}
-
-export function readOutput(file: string | undefined, ending: string): string {
-  if (file === undefined) throw new UsageError(`Say where the result goes: -o OUT${ending}.`);
-  return file;
-}
-
-export const readFinish = (value: string | undefined): Finish => oneOf(value ?? 'daylight', FINISHES, '--finish');
-export const readPaper = (value: string | undefined): Paper => oneOf(value ?? 'auto', PAPERS, '--paper');
-
-function oneOf<T extends string>(value: string, known: readonly T[], option: string): T {
-  if (!(known as readonly string[]).includes(value))
-    throw new UsageError(`${option} must be one of ${known.join(', ')}, not “${value}”.`);
-  return value as T;
-}
-
 /** A whole number of at least 1, or null where the option was left out. */
-export function readCount(value: string | undefined, option: string): number | null {
+export function readCount(given: Given, option: string): number | null {
+  const value = given.value(option);
   if (value === undefined) return null;
   const number = Number(value);
   if (!Number.isInteger(number) || number < 1)
-    throw new UsageError(`${option} must be a whole number above 0, not “${value}”.`);
+    throw new UsageError(`--${option} must be a whole number above 0, not “${value}”.`);
   return number;
 }
+
+const UNITS = { '': 1, k: 1e3, m: 1e6, g: 1e9 } as const;
+
+/** A size in bytes, or null where the option was left out. */
+export function readSize(given: Given, option: string): number | null {
+  const value = given.value(option);
+  if (value === undefined) return null;
+  const [, number = '', unit = ''] = /^(\d+(?:\.\d+)?(?:e\d+)?)\s*([kmg]?)b?$/i.exec(value) ?? [];
+  const bytes = Math.floor(Number(number) * UNITS[unit.toLowerCase() as keyof typeof UNITS]);
+  if (number === '' || bytes < 1)
+    throw new UsageError(`--${option} must be a size as 900000, 900k or 1.5M, not “${value}”.`);
+  return bytes;
+}
+
+/** Quarter turns clockwise. */
+export const readTurns = (given: Given): number => Number(given.value('rotate') ?? 0) / 90;
 
 export function readOutline(value: string | undefined): 'auto' | 'whole' | Quad {
   if (value === undefined || value === 'auto' || value === 'whole') return value ?? 'auto';

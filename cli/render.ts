@@ -1,26 +1,34 @@
-import { writeWhole } from './writeWhole';
+import type { Finish } from '../core/imaging/finish/finishSettings';
 import type { PageCrew } from '../platform/node/pageCrew';
-import { readArguments, readCount, readFiles, readFinish, readOutline, readOutput } from './readArguments';
+import { readInputs } from './inputs';
+import { checkOutput, readOutput, writeOutput } from './output';
+import { readCount, readOutline, readTurns, type Given } from './readArguments';
 import { UsageError } from './usageError';
 
 /** The flattened page as a PNG. */
-export async function render(args: readonly string[], crew: PageCrew): Promise<number> {
-  const { values, positionals } = readArguments(args, {
-    output: { type: 'string', short: 'o' },
-    finish: { type: 'string' },
-    outline: { type: 'string' },
-    dpi: { type: 'string' },
-  });
-  const [file, ...more] = readFiles(positionals);
-  if (more.length > 0) throw new UsageError('render takes one photo. Call it once for each.');
-  const output = readOutput(values.output, '.png');
-  const answer = await crew.render({
-    task: 'render',
-    file: file!,
-    finish: readFinish(values.finish),
-    outline: readOutline(values.outline),
-    encode: { as: 'png', dpi: readCount(values.dpi, '--dpi') },
-  });
-  if (answer.as === 'png') await writeWhole(output, answer.bytes);
-  return 0;
+export async function render(given: Given, crew: PageCrew): Promise<number> {
+  const to = readOutput(given, '.png');
+  if (to !== '-' && !/\.png$/i.test(to))
+    throw new UsageError(`The page is written as a PNG: “${to}” should end with .png.`);
+  if (given.files.length > 1) throw new UsageError('render takes one photo. Call it once for each.');
+  const wanted = { outline: readOutline(given.value('outline')), dpi: readCount(given, 'dpi') };
+  const output = await checkOutput(to, given.files, given);
+  const { inputs, clear } = await readInputs(given);
+  try {
+    const [input, ...more] = inputs;
+    if (more.length > 0) throw new UsageError('render takes one photo, and this is a folder with several.');
+    if ('error' in input!) throw input.error;
+    const answer = await crew.render({
+      task: 'render',
+      file: input!.file,
+      finish: (given.value('finish') ?? 'daylight') as Finish,
+      outline: wanted.outline,
+      quarterTurns: readTurns(given),
+      encode: { as: 'png', dpi: wanted.dpi },
+    });
+    if (answer.as === 'png') await writeOutput(output, answer.bytes);
+    return 0;
+  } finally {
+    clear();
+  }
 }

@@ -8,6 +8,8 @@ export const NODE_BUILD = {
   entryPoints: {
     server: 'server/main.ts',
     fotoplan: 'cli/main.ts',
+    runCommand: 'cli/runCommand.ts',
+    readerWorker: 'platform/node/readerWorker.ts',
     pageWorker: 'platform/node/pageWorker.ts',
     takePhotos: 'demo/takePhotos.ts',
     seed: 'demo/seed/main.ts',

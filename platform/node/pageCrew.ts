@@ -20,11 +20,12 @@ export interface PageCrew {
 }
 
 /**
- * A pool of worker threads, one a core. Promises reject with FotoplanError, or with an error when a worker dies.
+ * A pool of worker threads. Promises reject with FotoplanError, or with an error when a worker dies.
  * @param workerFile - the bundled pageWorker
+ * @param threads - how many pages are worked on at a time; one a core where it is left out
  */
-export function createPageCrew(workerFile: string): PageCrew {
-  const pool = new Piscina({ filename: workerFile, maxThreads: availableParallelism(), minThreads: 1 });
+export function createPageCrew(workerFile: string, threads = availableParallelism()): PageCrew {
+  const pool = new Piscina({ filename: workerFile, maxThreads: threads, minThreads: 1 });
   const ask = async <T>(task: PageTask): Promise<T> => {
     const answer = (await pool.run(task)) as Answer<T>;
     if (!answer.ok) throw fromWireError(answer.error);

@@ -17,6 +17,8 @@ export interface RenderTask {
   readonly file: string;
   readonly finish: Finish;
   readonly outline: 'auto' | 'whole' | Quad | Recipe;
+  /** Clockwise, on top of what is found; a recipe has its own. */
+  readonly quarterTurns: number;
   readonly encode: { readonly as: 'png'; readonly dpi: number | null } | CodedPageWanted;
 }
 /** A page for a file. */
@@ -25,6 +27,8 @@ export interface CodedPageWanted {
   /** Which of CODINGS. */
   readonly coding: number;
   readonly paper: Paper;
+  /** Dots an inch at most, whatever the coding has; null for no limit. */
+  readonly dpi: number | null;
   /** A picture of it is wanted too, to be read. */
   readonly toRead: boolean;
 }

@@ -106,7 +106,9 @@ async function render(task: RenderTask): Promise<RenderAnswer> {
   const { encode } = task;
   if (encode.as === 'png') {
     const { width, height, channels, data } = await pictureOf(task, encode.dpi);
-    return { as: 'png', bytes: await sharp(data, { raw: { width, height, channels } }).png().toBuffer() };
+    const picture = sharp(data, { raw: { width, height, channels } });
+    const marked = encode.dpi === null ? picture : picture.withMetadata({ density: encode.dpi });
+    return { as: 'png', bytes: await marked.png().toBuffer() };
   }
   const photo = await load(task.file);
   const recipe = recipeFor(photo, task);
@@ -114,9 +116,10 @@ async function render(task: RenderTask): Promise<RenderAnswer> {
   const page = await renderCoded((use) => Promise.resolve(use(photo.image)), recipe, {
     coding: encode.coding,
     paper: encode.paper,
+    ...(encode.dpi === null ? {} : { mostDpi: encode.dpi }),
     encodeJpeg,
     onFinished: async (finished) => {
-      if (encode.toRead) toRead = await encodeJpeg(finished, READ_QUALITY);
+      if (encode.toRead) toRead = await greyPng(finished);
     },
   });
   return { as: 'coded', recipe, page, toRead };
@@ -129,7 +132,9 @@ async function pictureOf(task: RenderTask, dpi: number | null): Promise<PixelIma
   return renderPage(photo.image, recipe, dpi === null ? Infinity : longSideAtDpi(width, height, 'auto', dpi));
 }
 
-const READ_QUALITY = 0.9;
+/** What is read is grey, and as it was before any coding: letters on blurred photos are read twice as often. */
+const greyPng = ({ width, height, channels, data }: PixelImage): Promise<Uint8Array> =>
+  sharp(data, { raw: { width, height, channels } }).greyscale().png({ compressionLevel: 1 }).toBuffer();
 
 async function inspect({ file }: InspectTask): Promise<InspectAnswer> {
   const { image, focalRatio } = await load(file);
@@ -154,10 +159,20 @@ async function inspect({ file }: InspectTask): Promise<InspectAnswer> {
   };
 }
 
-function recipeFor({ image, focalRatio }: LoadedPhoto, { finish, outline, file }: RenderTask): Recipe {
+function recipeFor(photo: LoadedPhoto, task: RenderTask): Recipe {
+  const { outline, quarterTurns } = task;
+  if (typeof outline === 'object' && 'version' in outline) return outline;
+  const found = recipeFound(photo, task, outline);
+  return { ...found, quarterTurns: ((found.quarterTurns + quarterTurns) % 4) as Recipe['quarterTurns'] };
+}
+
+function recipeFound(
+  { image, focalRatio }: LoadedPhoto,
+  { finish, file }: RenderTask,
+  outline: 'auto' | 'whole' | Quad,
+): Recipe {
   const { width, height } = image;
   if (outline === 'auto') return startRecipes(image, { finish, kind: 'sheet', focalRatio })[0];
-  if (typeof outline === 'object' && 'version' in outline) return outline;
   const corners: Quad = outline === 'whole' ? wholePicture(width, height) : outline;
   const problem = outlineProblem(corners, width, height);
   if (problem !== null)

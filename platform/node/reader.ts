@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { imageSize } from 'image-size';
-import { createWorker } from 'tesseract.js';
+import { createScheduler, createWorker, type RecognizeResult } from 'tesseract.js';
 import { READ_LANGUAGES, type ReadLanguage } from '../../core/work/words/readLanguages';
 import { wordsOf } from '../../core/work/pdf/wordsOf';
 import type { PageWord } from '../../core/work/pdf/boundPage';
@@ -23,24 +23,41 @@ export interface Reader {
   close(): Promise<void>;
 }
 
-/** An OCR engine with the data of one language, all from packages. */
-export async function openReader(language: ReadLanguage = 'en'): Promise<Reader> {
-  const worker = await createWorker(READ_LANGUAGES[language], 1, {
-    langPath: dataOf(language),
-    gzip: true,
-    cacheMethod: 'none',
-  });
-  // the engine's own remarks are for its makers
-  await worker.setParameters({ debug_file: '/dev/null' });
+export interface ReaderOptions {
+  readonly language?: ReadLanguage;
+  /** How many pages are read at a time. */
+  readonly threads?: number;
+  /** The bundled readerWorker; the engine's own, which talks, where it is left out. */
+  readonly workerFile?: string;
+}
+
+/** OCR engines with the data of one language, all from packages. */
+export async function openReader({ language = 'en', threads = 1, workerFile }: ReaderOptions = {}): Promise<Reader> {
+  const scheduler = createScheduler();
+  await Promise.all(
+    Array.from({ length: threads }, async () => {
+      const worker = await createWorker(READ_LANGUAGES[language], 1, {
+        langPath: dataOf(language),
+        gzip: true,
+        cacheMethod: 'none',
+        ...(workerFile === undefined ? {} : { workerPath: workerFile }),
+      });
+      // the engine's own remarks are for its makers
+      await worker.setParameters({ debug_file: '/dev/null' });
+      scheduler.addWorker(worker);
+    }),
+  );
+  const read = async (...args: Parameters<Tesseract.Worker['recognize']>): Promise<RecognizeResult> =>
+    await scheduler.addJob('recognize', ...args);
   return {
     words: async (picture) => {
       const { width, height } = imageSize(picture);
-      const { data } = await worker.recognize(Buffer.from(picture), WORDS_ANYWHERE, { blocks: true });
+      const { data } = await read(Buffer.from(picture), WORDS_ANYWHERE, { blocks: true });
       return wordsOf(data.blocks, width, height);
     },
-    text: async (picture) => (await worker.recognize(Buffer.from(picture))).data.text,
+    text: async (picture) => (await read(Buffer.from(picture))).data.text,
     close: async () => {
-      await worker.terminate();
+      await scheduler.terminate();
     },
   };
 }

@@ -18,6 +18,8 @@ export interface CodeOptions {
   /** Which of CODINGS. */
   readonly coding: number;
   readonly paper: Paper;
+  /** Dots an inch at most, whatever the coding has. */
+  readonly mostDpi?: number;
   readonly encodeJpeg: EncodeJpeg;
   /** Told how much is done, 0 to 1. */
   readonly onProgress?: (fraction: number) => void;
@@ -32,13 +34,13 @@ export interface CodeOptions {
 export async function renderCoded(
   withPhoto: LendPhoto,
   recipe: Recipe,
-  { coding, paper, encodeJpeg, onProgress = () => undefined, onFinished }: CodeOptions,
+  { coding, paper, mostDpi = Infinity, encodeJpeg, onProgress = () => undefined, onFinished }: CodeOptions,
 ): Promise<CodedPage> {
   const prepared = await withPhoto((photo) => {
     onProgress(DONE.there);
     const size = renderedSize(photo, recipe);
     return preparePage(photo, recipe, {
-      longSidePx: longSideAtDpi(size.width, size.height, paper, CODINGS[coding]!.dpi, recipe.kind),
+      longSidePx: longSideAtDpi(size.width, size.height, paper, Math.min(mostDpi, CODINGS[coding]!.dpi), recipe.kind),
       onProgress: (fraction) => onProgress(DONE.there + (DONE.flat - DONE.there) * fraction),
     });
   });

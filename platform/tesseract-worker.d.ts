@@ -1,0 +1,1 @@
+declare module 'tesseract.js/src/worker-script/node/index.js';
