@@ -1,5 +1,6 @@
 import { detectOutline } from '../../core/imaging/detect/detectOutline';
-import { pageJaccard } from '../../core/imaging/geometry/jaccard';
+import { clipPolygon, jaccardIndex, pageJaccard } from '../../core/imaging/geometry/jaccard';
+import { wholePicture } from '../../core/imaging/geometry/quad';
 import { mean, percent, quantile } from '../statistics';
 import { bentSurface, BENDS } from './bentSurface';
 import { capture, type Capture } from './capture';
@@ -31,6 +32,8 @@ const BELIEVED = 0.5;
 export interface GroundScore {
   readonly ground: Ground;
   readonly jaccard: number;
+  /** The same for what of the sheet is in the picture, counted there. */
+  readonly jaccardSeen: number;
   readonly confidence: number;
 }
 
@@ -51,9 +54,11 @@ export async function scoreGround(seed: number): Promise<GroundScore> {
   const { widthMm: w, heightMm: h } = paper;
   const found = detectOutline(shot.image);
   const truth = [shot.seenAt(0, 0), shot.seenAt(w, 0), shot.seenAt(w, h), shot.seenAt(0, h)] as const;
+  const frame = wholePicture(shot.image.width, shot.image.height);
   return {
     ground,
     jaccard: found === null ? 0 : pageJaccard(found.quad, truth, w / h),
+    jaccardSeen: found === null ? 0 : jaccardIndex(clipPolygon(found.quad, frame), clipPolygon(truth, frame)),
     confidence: found?.confidence ?? 0,
   };
 }
@@ -69,6 +74,7 @@ export function printGrounds(title: string, scores: readonly GroundScore[]): voi
         on: ground,
         shots: part.length,
         'mean Jaccard': mean(part.map(({ jaccard }) => jaccard)).toFixed(3),
+        'of what is seen': mean(part.map(({ jaccardSeen }) => jaccardSeen)).toFixed(3),
         'least tenth': quantile(
           part.map(({ jaccard }) => jaccard),
           0.1,

@@ -14,10 +14,9 @@ export interface Reader {
   words(picture: Blob, width: number, height: number, language: ReadLanguage): Promise<readonly PageWord[]>;
 }
 
-/** Looks for words wherever they stand: laid out as columns of text, a table would be taken for a drawing. */
+/** Looks for words wherever they stand: laid out as columns of text, a table would be taken for a drawing. Their order is found afterwards (readingOrder.ts). */
 const WORDS_ANYWHERE = { tessedit_pageseg_mode: '11' } as object;
 
-/** The OCR engine, loaded the first time something is to be read. */
 /** The OCR engine, loaded the first time something is to be read, with one language at a time. */
 export function createReader(): Reader {
   let starting: Promise<Worker> | null = null;

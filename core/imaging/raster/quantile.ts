@@ -12,7 +12,7 @@ export function quantile(values: ArrayLike<number>, share: number, ifEmpty = NaN
   const v = new Float64Array(n);
   for (let i = 0; i < n; i++) v[i] = values[i]!;
   const rank = Math.min(n - 1, Math.floor(share * n));
-  for (let low = 0, high = n - 1; low < high; ) {
+  for (let low = 0, high = n - 1; low < high;) {
     const pivot = v[rank]!;
     let [i, j] = [low, high];
     while (i <= j) {
