@@ -54,10 +54,12 @@ export interface RenderRequest {
   /** null shows the photo itself, upright. */
   readonly recipe: Recipe | null;
   readonly longSidePx: number;
+  /** To be read and not to be looked at: nothing is lost in encoding it. */
+  readonly toRead?: boolean;
 }
 
 /** The same while something is being changed: drawn, not encoded, so that it follows the hand. */
-export interface DrawRequest extends Omit<RenderRequest, 'kind'> {
+export interface DrawRequest extends Omit<RenderRequest, 'kind' | 'toRead'> {
   readonly kind: 'draw';
 }
 

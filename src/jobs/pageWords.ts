@@ -38,13 +38,16 @@ const READ_LONG_SIDE_PX = 2339;
 export const wordsKey = (page: Page, language: ReadLanguage): string =>
   language === 'en' ? shapeKey(page) : `${shapeKey(page)} ${language}`;
 
+/** Words that were kept before they were put in order are read again. */
+const keptAs = (key: string): string => `ordered words ${key}`;
+
 export function createPageWords({ derived, small, scheduler, reader }: PageWordsOptions): PageWords {
   const state = createStore<WordsState>(() => ({ words: {}, reading: null }));
 
   async function readNow(page: Page, language: ReadLanguage): Promise<readonly PageWord[]> {
     const original = await small.whole(page);
     const { picture, width, height } = await scheduler.run(
-      { kind: 'render', original, recipe: page.recipe, longSidePx: READ_LONG_SIDE_PX },
+      { kind: 'render', original, recipe: page.recipe, longSidePx: READ_LONG_SIDE_PX, toRead: true },
       { priority: 'soon' },
     );
     return reader.words(picture, width, height, language);
@@ -54,9 +57,9 @@ export function createPageWords({ derived, small, scheduler, reader }: PageWords
     const key = wordsKey(page, language);
     const known = state.getState().words[key];
     if (known !== undefined) return known;
-    const kept = await derived.get<readonly PageWord[]>(`words ${key}`);
+    const kept = await derived.get<readonly PageWord[]>(keptAs(key));
     const words = kept ?? (await readNow(page, language));
-    if (kept === null) await derived.put(`words ${key}`, words);
+    if (kept === null) await derived.put(keptAs(key), words);
     state.setState((s) => ({ words: { ...s.words, [key]: words } }));
     return words;
   }

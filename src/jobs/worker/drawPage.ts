@@ -26,7 +26,8 @@ export async function render(
   photos: PhotoCache,
 ): Promise<{ picture: Blob; width: number; height: number }> {
   const page = await drawPage(request, photos);
-  return { picture: await encodeJpeg(page, SHOWN_QUALITY), width: page.width, height: page.height };
+  const picture = request.toRead === true ? await encodePng(page) : await encodeJpeg(page, SHOWN_QUALITY);
+  return { picture, width: page.width, height: page.height };
 }
 
 const PICTURE_QUALITY = 0.9;
