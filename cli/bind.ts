@@ -59,6 +59,8 @@ export async function bind(given: Given, crew: PageCrew): Promise<number> {
       title: title.replace(/\.pdf$/i, ''),
       author: given.value('author'),
       inParts: given.has('parts'),
+    }).catch((error: unknown) => {
+      throw withWayOut(error, sources, wanted);
     });
     await writeParts(bound, output, given, files);
     return failed ? 1 : 0;
@@ -66,6 +68,24 @@ export async function bind(given: Given, crew: PageCrew): Promise<number> {
     await reader?.close();
     asked.clear();
   }
+}
+
+/** Says what would help where a limit cannot be kept: only what has not been done already. */
+function withWayOut(error: unknown, sources: readonly UsableSource[], { finish }: Wanted): unknown {
+  if (!(error instanceof FotoplanError) || error.code !== 'FILE_TOO_LARGE') return error;
+  const { parts, page } = error.facts;
+  const concerned = page === undefined ? sources : [sources[Number(page)]!];
+  const ways = [
+    ...(finish !== 'press' && concerned.some(({ source }) => 'file' in source)
+      ? ['choose --finish press, for pages without colour']
+      : []),
+    page === undefined ? 'leave pages out' : 'leave it out',
+    'ask for a higher limit',
+    ...(Number(parts) > 1 ? [`add --parts for ${parts} numbered files`] : []),
+  ];
+  const list = `${ways.slice(0, -1).join(', ')} or ${ways.at(-1)!}`;
+  const { code, message, facts } = error;
+  return new FotoplanError(code, `${message} ${list[0]!.toUpperCase()}${list.slice(1)}.`, facts);
 }
 
 function readWanted(given: Given): Wanted {

@@ -182,7 +182,9 @@ describe('bin/fotoplan', () => {
     expect(readFileSync(inFolder('tight.pdf')).length).toBeLessThanOrEqual(most);
     const impossible = await fotoplan('bind', inFolder('0.jpg'), '-o', inFolder('none.pdf'), '--max-bytes', '900');
     expect(impossible.code).toBe(1);
-    expect(impossible.err).toContain('too much for 900 bytes');
+    expect(impossible.err).toMatch(
+      /^Page 1 alone is too much for 900 bytes .* it needs about \d+ KB\. Choose --finish press, .* or ask for a higher limit\.\n$/,
+    );
     expect(existsSync(inFolder('none.pdf'))).toBe(false);
   });
 
@@ -375,7 +377,9 @@ describe('what bind is told', () => {
       '--max-bytes',
       String(most),
     ];
-    expect((await fotoplan(...args)).code).toBe(1);
+    const refused = await fotoplan(...args);
+    expect(refused.code).toBe(1);
+    expect(refused.err).toContain('Leave pages out, ask for a higher limit or add --parts for 2 numbered files.');
     expect((await fotoplan(...args, '--parts')).code).toBe(0);
     for (const part of ['parts-1.pdf', 'parts-2.pdf'])
       expect(readFileSync(inFolder(part)).length).toBeLessThanOrEqual(most);

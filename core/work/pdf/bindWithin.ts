@@ -81,7 +81,7 @@ function codeWithProgress<P, F>({ code, onProgress }: BindWork<P, F>) {
  * coarser step by step, none two steps before all have taken one. The file is never over the limit.
  * @param maxBytes - null for no limit
  * @param inParts - where even the coarsest is too much, make several files of pages that follow each other
- * @throws FotoplanError FILE_TOO_LARGE where they do not fit and may not be parted; facts.parts says how many files it takes, 0 where one page alone is too much
+ * @throws FotoplanError FILE_TOO_LARGE where they do not fit and may not be parted; facts.parts says how many files it takes, 0 where one page alone is too much; then facts.page says which, from 0
  */
 export async function bindWithin<P, F>(
   work: BindWork<P, F>,
@@ -161,14 +161,14 @@ async function partsWithin<P, F>(
     const most = sizes.indexOf(Math.max(...sizes));
     throw new FotoplanError(
       'FILE_TOO_LARGE',
-      `Page ${most + 1} alone is too much for ${limit} if it is to stay readable. Choose Press for it, or ask for a higher limit.`,
-      { parts: 0 },
+      `Page ${most + 1} alone is too much for ${limit} if it is to stay readable: it needs about ${readableBytes(sizes[most]! + PAGE_BYTES + FILE_BYTES)}.`,
+      { parts: 0, page: most },
     );
   }
   if (!inParts)
     throw new FotoplanError(
       'FILE_TOO_LARGE',
-      `${pages.length} pages do not fit into ${limit} and stay readable. Choose Press for pages without colour, leave pages out, or bind ${parts.length} numbered parts.`,
+      `${pages.length} pages do not fit into ${limit} and stay readable: they need about ${readableBytes(sizes.reduce((sum, bytes) => sum + bytes + PAGE_BYTES, FILE_BYTES))}.`,
       { parts: parts.length },
     );
   const files: BoundFilePart<F>[] = [];
@@ -180,7 +180,7 @@ async function partsWithin<P, F>(
     if (bytes > maxBytes)
       throw new FotoplanError(
         'FILE_TOO_LARGE',
-        `Part ${k + 1} came out larger than ${limit}. Choose Press for its pages.`,
+        `Part ${k + 1} came out larger than ${limit}. Ask for a slightly higher limit.`,
         { parts: 0 },
       );
     files.push({ file, first, last });
