@@ -163,7 +163,7 @@ describe('bin/fotoplan', () => {
     );
     expect(code).toBe(1);
     expect(err.trim().split('\n')).toEqual([
-      '“letter.jpg” is not a photo. Choose a JPEG, PNG, WebP, HEIC, TIFF or PDF.',
+      '“letter.jpg” is not a photo. Choose a JPEG, PNG, WebP, AVIF, HEIC, TIFF, GIF or PDF.',
     ]);
     const pdf = await PDFDocument.load(readFileSync(inFolder('out.pdf')));
     expect(pdf.getPages().map((page) => [Math.round(page.getWidth()), Math.round(page.getHeight())])).toEqual([

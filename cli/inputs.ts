@@ -20,7 +20,7 @@ export interface Inputs {
   readonly clear: () => void;
 }
 
-const PHOTO_ENDINGS = ['.jpg', '.jpeg', '.png', '.webp', '.heic', '.heif', '.tif', '.tiff'];
+const PHOTO_ENDINGS = ['.jpg', '.jpeg', '.png', '.webp', '.avif', '.gif', '.heic', '.heif', '.tif', '.tiff'];
 const naturally = new Intl.Collator('en', { numeric: true });
 
 async function readAllOf(stream: NodeJS.ReadableStream): Promise<Buffer> {

@@ -38,7 +38,7 @@ test('bad files are named with the way on, and the good ones go through in order
   await allSaved(page);
 });
 
-test('HEIC, TIFF, PDF and a wrong file in one go: the good ones arrive in order, the PDF’s text stays text', async ({
+test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in order, the PDF’s text stays text', async ({
   page,
 }, info) => {
   await startHandIn(page);
@@ -52,11 +52,16 @@ test('HEIC, TIFF, PDF and a wrong file in one go: the good ones arrive in order,
       mimeType: 'image/tiff',
       buffer: await sharp(photoNamed('botany-1')).autoOrient().resize(900).tiff({ compression: 'lzw' }).toBuffer(),
     },
+    {
+      name: 'small.avif',
+      mimeType: 'image/avif',
+      buffer: await sharp(photoNamed('botany-1')).autoOrient().resize(600).avif({ effort: 0 }).toBuffer(),
+    },
     file('wrong.jpg', Buffer.from('this is no photo')),
     { name: 'handout.pdf', mimeType: 'application/pdf', buffer: Buffer.from(await handout.save()) },
     file('last.jpg', readFileSync(photoNamed('tides-1'))),
   ]);
-  await expect(tiles(page)).toHaveCount(5, { timeout: 90_000 });
+  await expect(tiles(page)).toHaveCount(6, { timeout: 90_000 });
   await expect(page.getByText(/photos? to go/)).toBeHidden({ timeout: 60_000 });
   await expect(page.getByRole('alert').filter({ hasText: '“wrong.jpg” is not a photo.' })).toBeVisible();
   for (const tile of await tiles(page).all())
@@ -70,23 +75,24 @@ test('HEIC, TIFF, PDF and a wrong file in one go: the good ones arrive in order,
   expect(handIn.pages.map(({ fileName, pdfPage }) => [fileName, pdfPage])).toEqual([
     ['photo.heic', null],
     ['scan.tif', null],
+    ['small.avif', null],
     ['handout.pdf', 0],
     ['handout.pdf', 1],
     ['last.jpg', null],
   ]);
 
   await page.getByRole('link', { name: /^Bind/ }).click();
-  await page.getByRole('button', { name: 'Bind 5 pages' }).click();
+  await page.getByRole('button', { name: 'Bind 6 pages' }).click();
   const download = page.getByRole('button', { name: /^Download the PDF/ });
   await expect(download).toBeVisible({ timeout: 90_000 });
   const [bound] = await Promise.all([page.waitForEvent('download'), download.click()]);
   const pdf = info.outputPath('bound.pdf');
   await bound.saveAs(pdf);
   execFileSync('qpdf', ['--check', pdf]);
-  expect(execFileSync('pdftotext', ['-f', '3', '-l', '3', pdf, '-']).toString()).toContain(
+  expect(execFileSync('pdftotext', ['-f', '4', '-l', '4', pdf, '-']).toString()).toContain(
     'Predicted heights, Gannet Haven',
   );
-  expect(execFileSync('pdfimages', ['-list', '-f', '3', '-l', '4', pdf]).toString().trim().split('\n')).toHaveLength(2);
+  expect(execFileSync('pdfimages', ['-list', '-f', '4', '-l', '5', pdf]).toString().trim().split('\n')).toHaveLength(2);
 });
 
 test('the same photo twice is pointed out, and a photo may be dropped or pasted', async ({ page }) => {

@@ -19,6 +19,15 @@ describe('decodePhoto', () => {
     await expect(decodePhoto(Buffer.from('%PDF-1.7'), 'a.pdf')).rejects.toMatchObject({ code: 'PHOTO_IS_PDF' });
   });
 
+  it.each(['avif', 'gif'] as const)('decodes %s', async (format) => {
+    const bytes = await sharp({ create: { width: 200, height: 120, channels: 3, background: '#246' } })
+      .toFormat(format)
+      .toBuffer();
+    const { width, height, channels, data } = await decodePhoto(bytes, `scan.${format}`);
+    expect([width, height, channels]).toEqual([200, 120, 3]);
+    [0x22, 0x44, 0x66].forEach((level, k) => expect(Math.abs(data[k]! - level)).toBeLessThanOrEqual(6));
+  });
+
   it('gives upright RGB, whatever way the picture was stored', async () => {
     const left = await sharp({ create: { width: 200, height: 100, channels: 3, background: '#fff' } })
       .composite([{ input: { create: { width: 100, height: 100, channels: 3, background: '#000' } }, left: 0, top: 0 }])

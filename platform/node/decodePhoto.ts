@@ -14,7 +14,7 @@ async function decodeHeic(bytes: Uint8Array): Promise<PixelImage> {
 }
 
 /**
- * Decodes a JPEG, PNG, WebP, TIFF or HEIC to upright RGB; transparency falls on white.
+ * Decodes a JPEG, PNG, WebP, AVIF, GIF (its first frame), TIFF or HEIC to upright RGB; transparency falls on white.
  * @throws FotoplanError PHOTO_… as checkPhotoFile does, or PHOTO_UNREADABLE
  */
 export async function decodePhoto(bytes: Uint8Array, name: string): Promise<PixelImage> {

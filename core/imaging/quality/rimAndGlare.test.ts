@@ -107,6 +107,13 @@ describe('findGlare', () => {
     ).toBeNull();
   });
 
+  it('is none where the light falls off gently, or a shadow lies across bright paper', () => {
+    const level = (value: number): Colour => [value, value, value];
+    const lamp = picture((x, y) => level(Math.min(254, 285 - 0.12 * Math.hypot(x - 100, y - 100))));
+    const shadow = picture((x, y) => level(x + y / 6 > 200 ? 170 : 253));
+    for (const photo of [lamp, shadow]) expect(findGlare(photo, PAGE)).toBeNull();
+  });
+
   it('is only looked for on the page', () => {
     const page: Quad = [
       { x: 50, y: 50 },

@@ -7,17 +7,20 @@ const photo = (width: number, height: number): Sharp =>
   sharp({ create: { width, height, channels: 3, background: '#8a7' } });
 
 describe('checkPhotoFile', () => {
-  it.each(['jpeg', 'png', 'webp'] as const)('takes a whole %s whatever its name says', async (format) => {
-    const bytes = await photo(320, 240).toFormat(format).toBuffer();
-    expect(checkPhotoFile(bytes, 'page.txt')).toEqual({
-      type: `image/${format}`,
-      width: 320,
-      height: 240,
-      orientation: 1,
-    });
-  });
+  it.each(['jpeg', 'png', 'webp', 'avif', 'gif'] as const)(
+    'takes a whole %s whatever its name says',
+    async (format) => {
+      const bytes = await photo(320, 240).toFormat(format).toBuffer();
+      expect(checkPhotoFile(bytes, 'page.txt')).toEqual({
+        type: `image/${format}`,
+        width: 320,
+        height: 240,
+        orientation: 1,
+      });
+    },
+  );
 
-  it.each(['jpeg', 'png', 'webp'] as const)('notices a %s that breaks off', async (format) => {
+  it.each(['jpeg', 'png', 'webp', 'avif', 'gif'] as const)('notices a %s that breaks off', async (format) => {
     const bytes = await photo(320, 240).toFormat(format).toBuffer();
     expect(() => checkPhotoFile(bytes.subarray(0, bytes.length - 20), 'cut.jpg')).toThrow(
       expect.objectContaining({ code: 'PHOTO_CUT_SHORT' }) as Error,
@@ -32,6 +35,17 @@ describe('checkPhotoFile', () => {
       height: 400,
     });
     expect(checkPhotoFile(Buffer.from('%PDF-1.7 …'), 'handout').type).toBe('application/pdf');
+  });
+
+  it.each([
+    ['BM\0\0', 'a BMP picture'],
+    ['\0\0\0\x0cJXL ', 'a JPEG XL picture'],
+    ['\0\0\0\x0cjP  ', 'a JPEG 2000 picture'],
+    ['PK\x03\x04', 'a zip'],
+  ])('says what a picture is that is not read: %j', (start, what) => {
+    expect(() => checkPhotoFile(Buffer.from(start.padEnd(64, '\0'), 'latin1'), 'page')).toThrow(
+      `“page” is ${what}. Choose a JPEG, PNG`,
+    );
   });
 
   it('notices a HEIC that breaks off', () => {
@@ -95,9 +109,9 @@ describe('checkPhotoFile', () => {
     ['60 megapixels', () => photo(10_000, 6000).png().toBuffer(), 'PHOTO_TOO_LARGE', '60 megapixels'],
     [
       'a picture of another kind',
-      () => photo(300, 300).gif().toBuffer(),
+      () => Buffer.from(`P6 300 300 255\n${' '.repeat(900)}`),
       'PHOTO_NOT_A_PHOTO',
-      'JPEG, PNG, WebP, HEIC, TIFF or PDF',
+      'JPEG, PNG, WebP, AVIF, HEIC, TIFF, GIF or PDF',
     ],
   ];
   it.each(refused)('refuses %s with a sentence that names it and the fix', async (_name, make, code, words) => {

@@ -8,6 +8,8 @@ export const ORIGINAL_TYPES = {
   webp: 'image/webp',
   heic: 'image/heic',
   heif: 'image/heic',
+  avif: 'image/avif',
+  gif: 'image/gif',
   tiff: 'image/tiff',
   pdf: 'application/pdf',
 } as const;
@@ -55,7 +57,7 @@ export function checkPhotoFile(bytes: Uint8Array, name: string): OriginalFacts {
   if (startsWith(bytes, '%PDF-')) return { type: ORIGINAL_TYPES.pdf, width: 0, height: 0, orientation: 1 };
   const seen = measure(bytes);
   if (seen === null)
-    return refuse('PHOTO_NOT_A_PHOTO', `“${name}” is not a photo. Choose a JPEG, PNG, WebP, HEIC, TIFF or PDF.`);
+    return refuse('PHOTO_NOT_A_PHOTO', `“${name}” is ${otherFormatOf(bytes) ?? 'not a photo'}. ${WHAT_IS_TAKEN}`);
   if (endsEarly(bytes, seen.type))
     refuse('PHOTO_CUT_SHORT', `“${name}” breaks off before its end. Copy it from the phone again.`);
   const megapixels = (seen.width * seen.height) / 1e6;
@@ -95,7 +97,27 @@ const KNOWN_STARTS: readonly ((bytes: Uint8Array) => boolean)[] = [
   (bytes) => startsWith(bytes, 'RIFF') && startsWith(bytes.subarray(8), 'WEBP'),
   (bytes) => startsWith(bytes, 'II*\0') || startsWith(bytes, 'MM\0*'),
   (bytes) => startsWith(bytes.subarray(4), 'ftyp'),
+  (bytes) => startsWith(bytes, 'GIF8'),
 ];
+
+const WHAT_IS_TAKEN = 'Choose a JPEG, PNG, WebP, AVIF, HEIC, TIFF, GIF or PDF.';
+
+/** Pictures that are not read, by how they begin; where it stands, and what it is called. */
+const OTHER_FORMATS = [
+  [0, 'BM', 'a BMP picture'],
+  [0, '\xff\x0a', 'a JPEG XL picture'],
+  [4, 'JXL ', 'a JPEG XL picture'],
+  [4, 'jP  ', 'a JPEG 2000 picture'],
+  [0, '\xff\x4f\xff\x51', 'a JPEG 2000 picture'],
+  [0, '8BPS', 'a layered picture of an image editor'],
+  [0, 'P5', 'a PGM picture'],
+  [0, 'P6', 'a PPM picture'],
+  [0, 'PK\x03\x04', 'a zip'],
+] as const;
+
+/** What a file is that is none of ours, where its beginning tells. */
+const otherFormatOf = (bytes: Uint8Array): string | null =>
+  OTHER_FORMATS.find(([at, start]) => startsWith(bytes.subarray(at), start))?.[2] ?? null;
 
 const startsWith = (bytes: Uint8Array, text: string): boolean =>
   [...text].every((c, i) => bytes[i] === c.charCodeAt(0));
@@ -108,9 +130,14 @@ function endsEarly(bytes: Uint8Array, type: OriginalType): boolean {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (type === 'image/webp') return view.getUint32(4, true) + 8 > bytes.length;
   if (type === 'image/png') return !hasPngEnd(bytes, view);
-  if (type === 'image/heic') return !hasWholeBoxes(view);
+  if (type === 'image/heic' || type === 'image/avif') return !hasWholeBoxes(view);
+  if (type === 'image/gif') return !bytes.subarray(-GIF_END_WITHIN_BYTES).includes(GIF_END);
   return !hasJpegEnd(bytes, view);
 }
+
+/** A GIF ends with this byte (GIF89a, 27); some programs write a few more after it. */
+const GIF_END = 0x3b;
+const GIF_END_WITHIN_BYTES = 4;
 
 const BOX_HEADER_BYTES = 8;
 const LARGE_BOX_HEADER_BYTES = 16;

@@ -11,7 +11,7 @@ describe('formats that go to their own worker', () => {
     expect(rareTypeOf(Buffer.from('%PDF-1.7 …'))).toBe('application/pdf');
   });
 
-  it.each(['jpeg', 'png', 'webp'] as const)('are not taken for a %s', async (format) => {
+  it.each(['jpeg', 'png', 'webp', 'avif', 'gif'] as const)('are not taken for a %s', async (format) => {
     expect(rareTypeOf(await picture.clone().toFormat(format).toBuffer())).toBeNull();
   });
 });

@@ -8,5 +8,6 @@ export function rareTypeOf(head: Uint8Array): RareRequest['type'] | null {
   const text = String.fromCharCode(...head.subarray(0, 12));
   if (text.startsWith('%PDF-')) return 'application/pdf';
   if (text.startsWith('II*\0') || text.startsWith('MM\0*')) return 'image/tiff';
-  return text.startsWith('ftyp', 4) ? 'image/heic' : null;
+  // AVIF is in the same boxes, and browsers read it
+  return text.startsWith('ftyp', 4) && !text.startsWith('avi', 8) ? 'image/heic' : null;
 }

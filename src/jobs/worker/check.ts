@@ -1,8 +1,11 @@
-import { checkPhotoFile, uprightSize } from '../../../core/work/photo/checkPhotoFile';
+import { checkPhotoFile, uprightSize, type OriginalType } from '../../../core/work/photo/checkPhotoFile';
 import { measurePdf } from '../../../core/work/pdf/openPdf';
 import { decodeBlob } from '../../../platform/browser/decodeBlob';
 import type { CheckRequest, CheckResult } from '../jobProtocol';
 import { hashOf } from '../../../platform/hashOf';
+
+/** What the header says of these is not what is seen: only decoding tells. */
+const SEEN_OTHERWISE: readonly OriginalType[] = ['image/heic', 'image/avif', 'image/tiff'];
 
 /** Is a file one that can be a page, and which? Looks at its head only, where that says enough. */
 export async function check({ blob, fileName }: CheckRequest): Promise<CheckResult> {
@@ -10,9 +13,7 @@ export async function check({ blob, fileName }: CheckRequest): Promise<CheckResu
   const facts = checkPhotoFile(bytes, fileName);
   const originalId = await hashOf(bytes);
   if (facts.type === 'application/pdf') return { originalId, isPdf: true, pages: await measurePdf(bytes, fileName) };
-  if (facts.type !== 'image/heic' && facts.type !== 'image/tiff')
-    return { originalId, isPdf: false, pages: [uprightSize(facts)] };
-  // what the header says of these is not what is seen: only decoding tells
+  if (!SEEN_OTHERWISE.includes(facts.type)) return { originalId, isPdf: false, pages: [uprightSize(facts)] };
   const { width, height } = await decodeBlob(blob, fileName, null);
   return { originalId, isPdf: false, pages: [{ width, height }] };
 }
