@@ -197,6 +197,28 @@ describe('pages of a PDF that were left out', () => {
   });
 });
 
+describe('what a kept page needs', () => {
+  it('stays: colour spaces that stand in for the device’s own, and what a borrowing form calls in the page’s place', async () => {
+    const source = await PDFDocument.create();
+    const { context } = source;
+    const page = source.addPage([300, 400]);
+    const form = (content: string) =>
+      context.register(context.stream(content, { Type: 'XObject', Subtype: 'Form', BBox: [0, 0, 9, 9] }));
+    const pictured = form('/Inner Do');
+    page.node.set(
+      name('Resources'),
+      context.obj({
+        ColorSpace: { DefaultRGB: ['CalRGB', { WhitePoint: [0.95, 1, 1.09] }], Unused: ['CalGray', { Gamma: 2 }] },
+        XObject: { Outer: pictured, Inner: form('0 0 5 5 re f'), Unused: form('1 1 7 7 re f') },
+      }),
+    );
+    page.node.set(name('Contents'), context.register(context.stream('q /Out#65r Do Q')));
+    const text = await everythingIn(await bindPages(await source.save(), [0]));
+    for (const kept of ['/DefaultRGB', '/Inner Do', '0 0 5 5 re f']) expect(text).toContain(kept);
+    for (const gone of ['1 1 7 7 re f', 'CalGray']) expect(text).not.toContain(gone);
+  });
+});
+
 describe('layers of a PDF', () => {
   it('stay off where they were, and those of pages left out are not named', async () => {
     const source = await PDFDocument.create();

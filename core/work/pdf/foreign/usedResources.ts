@@ -19,6 +19,9 @@ const ABOUT = [
 /** Resources that content calls by name (ISO 32000-1, table 33). */
 const CALLED_BY_NAME = ['XObject', 'Font', 'ExtGState', 'ColorSpace', 'Pattern', 'Shading', 'Properties'];
 
+/** Colour spaces that stand in for the device's own without being called (ISO 32000-1, 8.6.5.6). */
+const USED_UNCALLED = ['DefaultGray', 'DefaultRGB', 'DefaultCMYK'];
+
 const isType3 = (dict: PDFDict): boolean => dict.get(name('Subtype')) === name('Type3');
 
 /**
@@ -45,7 +48,8 @@ export class UsedResources {
       }
       const used = PDFDict.withContext(this.context);
       for (const [called, resource] of group.entries())
-        if (names === null || names.has(called.decodeText())) used.set(called, this.clean(resource));
+        if (names === null || names.has(called.decodeText()) || USED_UNCALLED.includes(called.decodeText()))
+          used.set(called, this.clean(resource));
       if (used.keys().length > 0) kept.set(key, used);
     }
     return kept;
