@@ -8,6 +8,9 @@ import { createScene } from '../demo/camera/scene';
 import { photograph, type Photograph } from '../demo/camera/photograph';
 import { encodePhotograph } from '../demo/camera/savePhotograph';
 
+// a test here starts the program several times, beside other tests on the same two cores
+jest.setTimeout(180_000);
+
 const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-cli-'));
 const inFolder = (name: string): string => path.join(folder, name);
 afterAll(() => rmSync(folder, { recursive: true }));
