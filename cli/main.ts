@@ -1,5 +1,4 @@
 import { version } from '../package.json';
-import { FotoplanError } from '../core/errors';
 import { COMMANDS, isCommand, OTHER_COMMANDS, SHELLS, type CommandName, type Shell } from './commandTable';
 import { completionsFor, helpOn, helpOnAll, manualPage } from './help';
 import { readArguments } from './readArguments';
@@ -72,6 +71,6 @@ try {
   process.exitCode = await main(process.argv.slice(2));
 } catch (error) {
   process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
-  // errors of another bundle are of another class
-  process.exitCode = error instanceof FotoplanError || (error as Error | null)?.name === 'FotoplanError' ? 1 : 2;
+  // by its name: what runs a command is a bundle of its own, with classes of its own
+  process.exitCode = (error as Error | null)?.name === 'UsageError' ? 2 : 1;
 }
