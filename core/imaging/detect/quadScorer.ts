@@ -25,7 +25,7 @@ export function rankQuad(features: Float64Array, weights: readonly number[]): nu
 }
 
 /** Overlap (Jaccard index) with the network's page below which a candidate loses score: a right one has more, nearly always. */
-const LIKE_THE_PAGE = 0.88;
+const RIGHT_FROM = 0.88;
 /** Score lost for an overlap of none. Between 5 and 20 it makes no difference to which outlines are right; without it, blocks of print and pages shot in part are mistaken more often (in 12 of 374 photos). */
 const UNLIKE_THE_PAGE = 5;
 
@@ -33,7 +33,7 @@ const UNLIKE_THE_PAGE = 5;
 export const unlikeThePage = (features: Float64Array): number =>
   features.length < FEATURE_NAMES.length + SEGMENTATION_FEATURE_NAMES.length
     ? 0
-    : UNLIKE_THE_PAGE * Math.max(0, LIKE_THE_PAGE - featureOf(features, 'pageOverlap'));
+    : UNLIKE_THE_PAGE * Math.max(0, RIGHT_FROM - featureOf(features, 'pageOverlap'));
 
 export interface RankedQuad {
   readonly quad: Quad;
