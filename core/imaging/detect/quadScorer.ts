@@ -24,9 +24,9 @@ export function rankQuad(features: Float64Array, weights: readonly number[]): nu
   return score;
 }
 
-/** Overlap (Jaccard index) with the network's page below which a candidate loses score: a right one has more, nearly always. */
+/** Overlap (Jaccard index) with the network's page below which a candidate loses score. */
 const RIGHT_FROM = 0.88;
-/** Score lost for an overlap of none. Between 5 and 20 it makes no difference to which outlines are right; without it, blocks of print and pages shot in part are mistaken more often (in 12 of 374 photos). */
+/** Score lost for each unit of overlap below that. On 374 pictures the candidate chosen is better by 0.01 or more in 10 and worse in 2 than without it; 5 to 20 differ little. */
 const UNLIKE_THE_PAGE = 5;
 
 /** What a candidate loses for covering another page than the network sees; nothing where it was not asked. */
