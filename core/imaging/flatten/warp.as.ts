@@ -7,6 +7,8 @@
 const ONE = 256;
 /** White, weighed twice: what lies beyond the photo. */
 const PAPER_WHITE = 255 * ONE * ONE;
+/** Where a place beyond the photo begins. */
+const BEYOND = -1;
 
 /**
  * Where a homography (nine 64-bit floats, row by row) takes `count` places of a row, x from `first` on by `step`. One more
@@ -38,82 +40,130 @@ export function meshRow(mesh: usize, cells: i32, at: f64, first: f64, step: f64,
   const above = min<i32>(cells - 1, <i32>at);
   const down = f64x2.splat(at - <f64>above);
   const row = mesh + <usize>above * stride;
-  for (let k = 0; k < count; k++) {
-    const along = first + k * step;
-    const left = min<i32>(cells - 1, <i32>along);
-    const right = f64x2.splat(along - <f64>left);
+  let k = 0;
+  while (k < count) {
+    // all the places of a cell lie on one line
+    const left = min<i32>(cells - 1, <i32>(first + k * step));
     const node = row + (<usize>left << 4);
     const next = node + stride;
     const upper = v128.load(node);
-    const lower = v128.load(next);
-    const top = f64x2.add(upper, f64x2.mul(f64x2.sub(v128.load(node, 16), upper), right));
-    const foot = f64x2.add(lower, f64x2.mul(f64x2.sub(v128.load(next, 16), lower), right));
-    const place = f32x4.demote_f64x2_zero(f64x2.add(top, f64x2.mul(f64x2.sub(foot, top), down)));
-    store<f32>(xs + (<usize>k << 2), f32x4.extract_lane(place, 0));
-    store<f32>(ys + (<usize>k << 2), f32x4.extract_lane(place, 1));
+    const upperRight = v128.load(node, 16);
+    const from = f64x2.add(upper, f64x2.mul(f64x2.sub(v128.load(next), upper), down));
+    const to = f64x2.add(upperRight, f64x2.mul(f64x2.sub(v128.load(next, 16), upperRight), down));
+    const along = f64x2.sub(to, from);
+    const end = left == cells - 1 ? f64(Infinity) : <f64>(left + 1);
+    for (; k < count; k++) {
+      const x = first + k * step;
+      if (x >= end) break;
+      const place = f32x4.demote_f64x2_zero(f64x2.add(from, f64x2.mul(along, f64x2.splat(x - <f64>left))));
+      store<f32>(xs + (<usize>k << 2), f32x4.extract_lane(place, 0));
+      store<f32>(ys + (<usize>k << 2), f32x4.extract_lane(place, 1));
+    }
   }
 }
 
-/** The least of `count` values. */
+/** The least of `count` values, 1 or more. */
 export function smallestOf(values: usize, count: i32): f32 {
-  let found = f32(Infinity);
-  for (let at = values, end = values + (<usize>count << 2); at < end; at += 4) found = min<f32>(found, load<f32>(at));
+  const end = values + (<usize>count << 2);
+  let at = values;
+  let lanes = v128.load32_splat(at);
+  for (; at + 16 <= end; at += 16) lanes = f32x4.pmin(lanes, v128.load(at));
+  let found = min<f32>(min<f32>(f32x4.extract_lane(lanes, 0), f32x4.extract_lane(lanes, 1)), min<f32>(f32x4.extract_lane(lanes, 2), f32x4.extract_lane(lanes, 3)));
+  for (; at < end; at += 4) found = min<f32>(found, load<f32>(at));
   return found;
 }
 
-/** The largest of `count` values. */
+/** The largest of `count` values, 1 or more. */
 export function largestOf(values: usize, count: i32): f32 {
-  let found = f32(-Infinity);
-  for (let at = values, end = values + (<usize>count << 2); at < end; at += 4) found = max<f32>(found, load<f32>(at));
+  const end = values + (<usize>count << 2);
+  let at = values;
+  let lanes = v128.load32_splat(at);
+  for (; at + 16 <= end; at += 16) lanes = f32x4.pmax(lanes, v128.load(at));
+  let found = max<f32>(max<f32>(f32x4.extract_lane(lanes, 0), f32x4.extract_lane(lanes, 1)), max<f32>(f32x4.extract_lane(lanes, 2), f32x4.extract_lane(lanes, 3)));
+  for (; at < end; at += 4) found = max<f32>(found, load<f32>(at));
   return found;
+}
+
+/**
+ * Makes of places (xs, ys: px of the photo) what a sample needs: in xs the byte of the part at which it begins, or BEYOND the
+ * photo; in ys its weights across and, sixteen bits higher, down, in parts of ONE.
+ */
+function preparePlaces(left: i32, top: i32, stride: i32, channels: i32, photoWidth: i32, photoHeight: i32, xs: usize, ys: usize, count: i32): void {
+  const half = f32x4.splat(0.5);
+  const least = f32x4.splat(-1.5);
+  const zero = f32x4.splat(0);
+  const one = f32x4.splat(<f32>ONE);
+  const lastX = f32x4.splat(<f32>(photoWidth - 1));
+  const lastY = f32x4.splat(<f32>(photoHeight - 1));
+  const mostX = f32x4.splat(<f32>(photoWidth - 1) + 1.5);
+  const mostY = f32x4.splat(<f32>(photoHeight - 1) + 1.5);
+  const origin = i32x4.splat(top * stride + left * channels);
+  const strides = i32x4.splat(stride);
+  const widths = i32x4.splat(channels);
+  const beyond = i32x4.splat(BEYOND);
+  for (let end = xs + (<usize>count << 2); xs < end; xs += 16, ys += 16) {
+    const x = f32x4.sub(v128.load(xs), half);
+    const y = f32x4.sub(v128.load(ys), half);
+    const inside = v128.and(v128.and(f32x4.ge(x, least), f32x4.le(x, mostX)), v128.and(f32x4.ge(y, least), f32x4.le(y, mostY)));
+    const px = f32x4.pmin(f32x4.pmax(x, zero), lastX);
+    const py = f32x4.pmin(f32x4.pmax(y, zero), lastY);
+    const xi = i32x4.trunc_sat_f32x4_s(px);
+    const yi = i32x4.trunc_sat_f32x4_s(py);
+    // on the last column and row what is behind them has no weight
+    const fx = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(f32x4.sub(px, f32x4.convert_i32x4_s(xi)), one), half));
+    const fy = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(f32x4.sub(py, f32x4.convert_i32x4_s(yi)), one), half));
+    const from = i32x4.sub(i32x4.add(i32x4.mul(yi, strides), i32x4.mul(xi, widths)), origin);
+    v128.store(xs, v128.bitselect(from, beyond, inside));
+    v128.store(ys, v128.or(fx, i32x4.shl(fy, 16)));
+  }
+}
+
+/** What the photo shows at a prepared place, its channels in 32 bits each, weighed ONE × ONE. */
+// @ts-ignore: decorators are AssemblyScript's
+@inline
+function sampleAt(part: usize, stride: usize, xs: usize, ys: usize, toTheRight: v128): v128 {
+  const offset = load<i32>(xs);
+  if (offset == BEYOND) return i32x4.splat(PAPER_WHITE);
+  const from = part + <usize>offset;
+  const weights = load<i32>(ys);
+  const fx = weights & 0xffff;
+  const fy = weights >>> 16;
+  const upper = i16x8.mul(v128.load_ext<u8>(from), i16x8.splat(<i16>(ONE - fy)));
+  const both = i16x8.add(upper, i16x8.mul(v128.load_ext<u8>(from + stride), i16x8.splat(<i16>fy)));
+  const here = i32x4.extmul_low_i16x8_u(both, i16x8.splat(<i16>(ONE - fx)));
+  return i32x4.add(here, i32x4.extmul_low_i16x8_u(i8x16.swizzle(both, toTheRight), i16x8.splat(<i16>fx)));
+}
+
+/** Writes the first three of four channels, and a byte behind them, after a shift to the right. */
+// @ts-ignore: decorators are AssemblyScript's
+@inline
+function storePixel(out: usize, sum: v128, shift: i32): void {
+  const words = i32x4.shr_u(sum, shift);
+  const bytes = i16x8.narrow_i32x4_s(words, words);
+  v128.store32_lane(out, i8x16.narrow_i16x8_u(bytes, bytes), 0);
 }
 
 /**
  * What a photo of `photoWidth` × `photoHeight` shows in a tile of the page, bilinear, three bytes a pixel; beyond the photo
  * there is paper. Of the photo a part lies at `part`, rows of `partWidth` px of `channels` bytes, from (left, top) of the
- * photo on. Each pixel is the mean of perSide × perSide places (xs, ys: px of the photo, row by row).
+ * photo on. Each pixel is the mean of perSide × perSide places (xs, ys: px of the photo, row by row), which are used up; 1 or 2.
  */
 export function sampleTile(part: usize, left: i32, top: i32, partWidth: i32, channels: i32, photoWidth: i32, photoHeight: i32, xs: usize, ys: usize, width: i32, height: i32, perSide: i32, out: usize): void {
-  const stride = partWidth * channels;
-  const lastX = <f32>(photoWidth - 1);
-  const lastY = <f32>(photoHeight - 1);
-  // each channel beside the same of the pixel to the right
-  const pairs = channels == 3 ? i8x16(0, 3, 1, 4, 2, 5, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1) : i8x16(0, 4, 1, 5, 2, 6, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1);
-  const shift = 16 + 2 * (perSide - 1);
-  const half = i32x4.splat(1 << (shift - 1));
-  const row = <usize>(width * perSide) << 2;
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      let sum = half;
-      for (let v = 0; v < perSide; v++) {
-        const first = <usize>(y * perSide + v) * row + (<usize>(x * perSide) << 2);
-        for (let u = 0; u < perSide; u++) {
-          const at = first + (<usize>u << 2);
-          let px = load<f32>(xs + at) - 0.5;
-          let py = load<f32>(ys + at) - 0.5;
-          if (!(px >= -1.5 && py >= -1.5 && px <= lastX + 1.5 && py <= lastY + 1.5)) {
-            sum = i32x4.add(sum, i32x4.splat(PAPER_WHITE));
-            continue;
-          }
-          px = min<f32>(max<f32>(px, 0), lastX);
-          py = min<f32>(max<f32>(py, 0), lastY);
-          const xi = <i32>px;
-          const yi = <i32>py;
-          // on the last column and row what is behind them has no weight
-          const fx = <i32>((px - <f32>xi) * <f32>ONE + 0.5);
-          const fy = <i32>((py - <f32>yi) * <f32>ONE + 0.5);
-          const from = part + <usize>((yi - top) * stride + (xi - left) * channels);
-          const across = i32x4.splat((fx << 16) | (ONE - fx));
-          const upper = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(i8x16.swizzle(v128.load64_zero(from), pairs)), across);
-          const lower = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(i8x16.swizzle(v128.load64_zero(from + <usize>stride), pairs)), across);
-          sum = i32x4.add(sum, i32x4.add(i32x4.mul(upper, i32x4.splat(ONE - fy)), i32x4.mul(lower, i32x4.splat(fy))));
-        }
-      }
-      const mean = i32x4.shr_u(sum, shift);
-      store<u8>(out, <u8>i32x4.extract_lane(mean, 0));
-      store<u8>(out, <u8>i32x4.extract_lane(mean, 1), 1);
-      store<u8>(out, <u8>i32x4.extract_lane(mean, 2), 2);
-      out += 3;
-    }
+  const stride = <usize>(partWidth * channels);
+  preparePlaces(left, top, <i32>stride, channels, photoWidth, photoHeight, xs, ys, width * height * perSide * perSide);
+  const toTheRight = channels == 3 ? i8x16(6, 7, 8, 9, 10, 11, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1) : i8x16(8, 9, 10, 11, 12, 13, -1, -1, -1, -1, -1, -1, -1, -1, -1, -1);
+  if (perSide == 1) {
+    const half = i32x4.splat(1 << 15);
+    for (const end = xs + (<usize>(width * height) << 2); xs < end; xs += 4, ys += 4, out += 3)
+      storePixel(out, i32x4.add(half, sampleAt(part, stride, xs, ys, toTheRight)), 16);
+    return;
   }
+  const half = i32x4.splat(1 << 17);
+  const row = <usize>(width * 2) << 2;
+  for (let y = 0; y < height; y++, xs += row, ys += row)
+    for (const end = xs + row; xs < end; xs += 8, ys += 8, out += 3) {
+      const upper = i32x4.add(sampleAt(part, stride, xs, ys, toTheRight), sampleAt(part, stride, xs + 4, ys + 4, toTheRight));
+      const lower = i32x4.add(sampleAt(part, stride, xs + row, ys + row, toTheRight), sampleAt(part, stride, xs + row + 4, ys + row + 4, toTheRight));
+      storePixel(out, i32x4.add(half, i32x4.add(upper, lower)), 18);
+    }
 }
