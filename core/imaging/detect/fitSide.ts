@@ -2,8 +2,7 @@ import type { Bend } from '../geometry/bentOutline';
 import { distance, type Point } from '../geometry/point';
 import { solveLinear } from '../geometry/solveLinear';
 import { tukeyWeight } from '../geometry/tukeyWeight';
-import type { Address } from '../kernels/kernels';
-import { withWorkspace } from '../kernels/workspace';
+import { withWorkspace, type Workspace } from '../kernels/workspace';
 import { findEdgeMaxima, SAMPLES, type EdgeMaxima } from './edgeMaxima';
 import { addBend, offsetAt, type SideCurve } from './sideCurve';
 import type { SideSearch } from './sideSearch';
@@ -44,7 +43,7 @@ export function fitSide(search: SideSearch, a: Point, b: Point, bend: Bend, reac
   });
   if (maxima.positions.length < MIN_POSITIONS) return curve([0], 0);
   // from nearby the known course is a good enough start
-  const start: readonly number[] = reachPx > NEARBY_PX ? bestParabola(maxima, reachPx) : [0];
+  const start: readonly number[] = reachPx > NEARBY_PX ? withWorkspace(bestParabola, maxima, reachPx) : [0];
   // the plainest course that explains as much as the freest one: a curve finds more to pass through than a line, true or not
   const tolerance = Math.min(MAX_AGREES_PX, Math.max(MIN_AGREES_PX, AGREES_SHARE * length));
   const courses = COURSES.map(({ degree, explains }) => {
@@ -98,46 +97,49 @@ const BOW_STEP = 0.3;
 const START_BONUS = 0.04;
 
 /** The straight or evenly bowed line that most edges agree with: a small exhaustive search, so no bad start is possible. */
-function bestParabola({ positions, starts, offsets, strengths }: EdgeMaxima, reachPx: number): number[] {
+function bestParabola(ws: Workspace, maxima: EdgeMaxima, reachPx: number): number[] {
   let best = [0, 0, 0];
   let bestScore = -1;
   const stepPx = Math.max(1, reachPx / STEPS_OF_REACH);
   const tolerance = stepPx * TOLERANCE_STEPS;
-  // every second position is enough to start from
-  const looked = positions.flatMap((x, i) =>
-    i % 2 === 1
-      ? []
-      : offsets.slice(starts[i], starts[i + 1]).map((offset, c) => [x, offset, strengths[starts[i]! + c]!] as const),
-  );
-  const count = 4 * Math.ceil(looked.length / 4);
-  return withWorkspace((ws) => {
-    const [xs, at, weights] = ([0, 1, 2] as const).map((part) => {
-      const padded = new Float32Array(count);
-      padded.set(looked.map((maximum) => maximum[part]));
-      return ws.of(padded).at;
-    }) as [Address, Address, Address];
-    for (let at0 = -reachPx; at0 <= reachPx; at0 += stepPx) {
-      for (let at1 = -reachPx; at1 <= reachPx; at1 += stepPx) {
-        for (
-          let bow = -reachPx * MAX_BOW;
-          bow <= reachPx * MAX_BOW + 1e-6;
-          bow += Math.max(stepPx, reachPx * BOW_STEP)
-        ) {
-          // offset at the ends and half way: at0, at1, and bow beyond the chord
-          const middle = (at0 + at1) / 2 + bow;
-          const slope = (at1 - at0) / 2;
-          const score =
-            ws.kernels.curveAgreement(xs, at, weights, count, middle, slope, bow, tolerance) *
-            (1 - (START_BONUS * (Math.abs(at0) + Math.abs(at1) + Math.abs(bow))) / reachPx);
-          if (score > bestScore) {
-            bestScore = score;
-            best = [middle, slope, -bow];
-          }
+  const looked = everySecond(maxima);
+  const [xs, at, weights] = [ws.of(looked.xs).at, ws.of(looked.offsets).at, ws.of(looked.weights).at];
+  for (let at0 = -reachPx; at0 <= reachPx; at0 += stepPx) {
+    for (let at1 = -reachPx; at1 <= reachPx; at1 += stepPx) {
+      for (let bow = -reachPx * MAX_BOW; bow <= reachPx * MAX_BOW + 1e-6; bow += Math.max(stepPx, reachPx * BOW_STEP)) {
+        // offset at the ends and half way: at0, at1, and bow beyond the chord
+        const middle = (at0 + at1) / 2 + bow;
+        const slope = (at1 - at0) / 2;
+        const score =
+          ws.kernels.curveAgreement(xs, at, weights, looked.count, middle, slope, bow, tolerance) *
+          (1 - (START_BONUS * (Math.abs(at0) + Math.abs(at1) + Math.abs(bow))) / reachPx);
+        if (score > bestScore) {
+          bestScore = score;
+          best = [middle, slope, -bow];
         }
       }
     }
-    return best;
-  });
+  }
+  return best;
+}
+
+/** The maxima of every second position, enough to start from, filled up to a multiple of four by what weighs nothing. */
+function everySecond({ positions, starts, offsets, strengths }: EdgeMaxima): {
+  readonly xs: Float32Array;
+  readonly offsets: Float32Array;
+  readonly weights: Float32Array;
+  readonly count: number;
+} {
+  const room = starts[positions.length]! + 3;
+  const [xs, kept, weights] = [new Float32Array(room), new Float32Array(room), new Float32Array(room)];
+  let count = 0;
+  for (let i = 0; i < positions.length; i += 2)
+    for (let c = starts[i]!; c < starts[i + 1]!; c++, count++) {
+      xs[count] = positions[i]!;
+      kept[count] = offsets[c]!;
+      weights[count] = strengths[c]!;
+    }
+  return { xs, offsets: kept, weights, count: 4 * Math.ceil(count / 4) };
 }
 
 /** How hard powers two, three and four are pulled towards nothing: a side without enough evidence stays straight. */

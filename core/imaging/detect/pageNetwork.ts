@@ -79,19 +79,22 @@ export function segmentPage(picture: ColourPicture): PageSegmentation {
   const size = out.width * out.height;
   const width = lying ? out.height : out.width;
   const height = lying ? out.width : out.height;
-  const [across, down] = lying ? [out.width, 1] : [1, out.width];
-  const read = (channel: number): Float32Array => {
-    const map = new Float32Array(size);
-    for (let y = 0, to = 0; y < height; y++) {
-      for (let x = 0, from = channel * size + y * down; x < width; x++, to++, from += across)
-        map[to] = 1 / (1 + Math.exp(-logits[from]!));
-    }
-    return map;
-  };
-  const page = read(0);
+  const [page, edge] = [logits.subarray(0, size), logits.subarray(size)].map((channel) =>
+    probabilities(channel, width, height, lying),
+  ) as [Float32Array, Float32Array];
   let pageArea = 0;
   for (let i = 0; i < size; i++) pageArea += page[i]!;
-  return { width, height, page, pageArea, edge: read(1) };
+  return { width, height, page, pageArea, edge };
+}
+
+/** What logits say in chances, row by row; of a lying picture they come column by column. */
+function probabilities(logits: Float32Array, width: number, height: number, lying: boolean): Float32Array {
+  const [across, down] = lying ? [height, 1] : [1, width];
+  const map = new Float32Array(width * height);
+  for (let y = 0, to = 0; y < height; y++) {
+    for (let x = 0, from = y * down; x < width; x++, to++, from += across) map[to] = 1 / (1 + Math.exp(-logits[from]!));
+  }
+  return map;
 }
 
 /** The network's page as a picture, as light as it is sure of the page: 0 to `levels`. */

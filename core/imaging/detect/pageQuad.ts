@@ -23,6 +23,29 @@ const ROUNDS = 4;
 export function sidesOfPage({ width, height, page }: PageSegmentation): SegmentedSide[] {
   const piece = largestPiece(page, width, height);
   if (piece === null) return [];
+  const rim = rimOf(piece, width, height);
+  const seen = rim.filter(
+    ({ x, y }) => x >= BORDER_PX && y >= BORDER_PX && x <= width - BORDER_PX && y <= height - BORDER_PX,
+  );
+  let corners = widestFour(convexHull(rim));
+  if (corners === null) return [];
+  let sides: SegmentedSide[] = [];
+  for (let round = 0; round < ROUNDS; round++) {
+    const four = corners;
+    const own: Point[][] = [[], [], [], []];
+    for (const p of seen) own[nearestSide(p, four)]!.push(p);
+    const fitted = own.map((places, s) => fitSide(places, four[s]!, four[(s + 1) % 4]!));
+    const lines = fitted.map((line, s): SegmentedSide => line ?? [four[s]!, four[(s + 1) % 4]!]);
+    const next = lines.map((line, s) => lineCrossing(...lines[(s + 3) % 4]!, ...line));
+    sides = fitted.filter((line): line is SegmentedSide => line !== null);
+    if (next.some((p) => p === null)) break;
+    corners = next as [Point, Point, Point, Point];
+  }
+  return sides;
+}
+
+/** The places of a piece, in px, beside which there is something else. */
+function rimOf(piece: Uint8Array, width: number, height: number): Point[] {
   const rim: Point[] = [];
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -37,25 +60,20 @@ export function sidesOfPage({ width, height, page }: PageSegmentation): Segmente
       if (!surrounded) rim.push({ x: x + 0.5, y: y + 0.5 });
     }
   }
-  let corners = widestFour(convexHull(rim));
-  if (corners === null) return [];
-  let sides: SegmentedSide[] = [];
-  for (let round = 0; round < ROUNDS; round++) {
-    const four = corners;
-    const own: Point[][] = [[], [], [], []];
-    for (const p of rim) {
-      if (p.x < BORDER_PX || p.y < BORDER_PX || p.x > width - BORDER_PX || p.y > height - BORDER_PX) continue;
-      const off = four.map((a, s) => Math.abs(distanceToLine(p, a, four[(s + 1) % 4]!)));
-      own[off.indexOf(Math.min(...off))]!.push(p);
-    }
-    const fitted = own.map((places, s) => fitSide(places, four[s]!, four[(s + 1) % 4]!));
-    const lines = fitted.map((line, s): SegmentedSide => line ?? [four[s]!, four[(s + 1) % 4]!]);
-    const next = lines.map((line, s) => lineCrossing(...lines[(s + 3) % 4]!, ...line));
-    sides = fitted.filter((line): line is SegmentedSide => line !== null);
-    if (next.some((p) => p === null)) break;
-    corners = next as [Point, Point, Point, Point];
+  return rim;
+}
+
+/** Which side of four corners a place is nearest to. */
+function nearestSide(p: Point, corners: readonly Point[]): number {
+  let best = 0;
+  let least = Infinity;
+  for (let s = 0; s < 4; s++) {
+    const off = Math.abs(distanceToLine(p, corners[s]!, corners[(s + 1) % 4]!));
+    if (off >= least) continue;
+    least = off;
+    best = s;
   }
-  return sides;
+  return best;
 }
 
 /** Marks the largest connected piece of places that are more likely page than not; null where it is too small. */

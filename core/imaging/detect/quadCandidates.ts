@@ -21,54 +21,70 @@ interface Size {
   readonly height: number;
 }
 
-/** Crossings of all pairs of n lines, and how much of a line is seen between two others; each worked out once. */
-interface Crossings {
+/** Where all pairs of n lines cross, and how much of a line is seen between two others; each worked out once. */
+class Crossings {
   /** Where lines i and j cross, at i · n + j; NaN where they do not within reach. */
   readonly xs: Float64Array;
   readonly ys: Float64Array;
-  readonly seen: (side: number, from: number, to: number) => number;
-}
+  private readonly shares: Float32Array;
+  private readonly n: number;
 
-function crossLines(lines: readonly LineProfile[], { width, height }: Size): Crossings {
-  const n = lines.length;
-  const xs = new Float64Array(n * n).fill(NaN);
-  const ys = xs.slice();
-  for (let i = 0; i < n; i++) {
-    const a = lines[i]!.line;
-    for (let j = i + 1; j < n; j++) {
-      const b = lines[j]!.line;
-      const det = a.nx * b.ny - b.nx * a.ny;
-      if (Math.abs(det) < MIN_CROSSING) continue;
-      const x = (a.rho * b.ny - b.rho * a.ny) / det;
-      const y = (a.nx * b.rho - b.nx * a.rho) / det;
-      if (
-        x <= -OVERHANG * width ||
-        x >= (1 + OVERHANG) * width ||
-        y <= -OVERHANG * height ||
-        y >= (1 + OVERHANG) * height
-      )
-        continue;
-      xs[i * n + j] = xs[j * n + i] = x;
-      ys[i * n + j] = ys[j * n + i] = y;
+  constructor(
+    readonly lines: readonly LineProfile[],
+    { width, height }: Size,
+  ) {
+    const n = lines.length;
+    this.n = n;
+    this.xs = new Float64Array(n * n).fill(NaN);
+    this.ys = this.xs.slice();
+    this.shares = new Float32Array(n * n * n).fill(-1);
+    for (let i = 0; i < n; i++) {
+      const a = lines[i]!.line;
+      for (let j = i + 1; j < n; j++) {
+        const b = lines[j]!.line;
+        const det = a.nx * b.ny - b.nx * a.ny;
+        if (Math.abs(det) < MIN_CROSSING) continue;
+        const x = (a.rho * b.ny - b.rho * a.ny) / det;
+        const y = (a.nx * b.rho - b.nx * a.rho) / det;
+        if (
+          x <= -OVERHANG * width ||
+          x >= (1 + OVERHANG) * width ||
+          y <= -OVERHANG * height ||
+          y >= (1 + OVERHANG) * height
+        )
+          continue;
+        this.xs[i * n + j] = this.xs[j * n + i] = x;
+        this.ys[i * n + j] = this.ys[j * n + i] = y;
+      }
     }
   }
-  const shares = new Float32Array(n * n * n).fill(-1);
-  const position = (side: number, other: number): number =>
-    positionOn(lines[side]!, { x: xs[side * n + other]!, y: ys[side * n + other]! });
-  return {
-    xs,
-    ys,
-    seen: (side, from, to) => {
-      const at = (side * n + Math.min(from, to)) * n + Math.max(from, to);
-      if (shares[at]! < 0) {
-        const line = lines[side]!;
-        const a = position(side, from);
-        const b = position(side, to);
-        shares[at] = line.line.border ? runsOut(line, a, b) : seenAlong(line, a, b);
-      }
-      return shares[at]!;
-    },
-  };
+
+  /** How far two crossings of a line are from each other; NaN where one of them is none. */
+  apart(side: number, from: number, to: number): number {
+    const p = from * this.n + side;
+    const q = to * this.n + side;
+    // millions of times: a plain root is quicker than Math.hypot
+    return Math.sqrt((this.xs[p]! - this.xs[q]!) ** 2 + (this.ys[p]! - this.ys[q]!) ** 2);
+  }
+
+  /** How much of a line is seen between two others. */
+  seen(side: number, from: number, to: number): number {
+    const at = (side * this.n + Math.min(from, to)) * this.n + Math.max(from, to);
+    const known = this.shares[at]!;
+    if (known >= 0) return known;
+    const line = this.lines[side]!;
+    const a = this.position(side, from);
+    const b = this.position(side, to);
+    return (this.shares[at] = line.line.border ? runsOut(line, a, b) : seenAlong(line, a, b));
+  }
+
+  private position(side: number, other: number): number {
+    return positionOn(this.lines[side]!, this.at(side, other));
+  }
+
+  at(i: number, j: number): Point {
+    return { x: this.xs[i * this.n + j]!, y: this.ys[i * this.n + j]! };
+  }
 }
 
 /** A candidate covers at least this share of the picture. */
@@ -79,31 +95,6 @@ const MIN_SIDE = 0.12;
 const MIN_FACING = 0.6;
 /** Borders of the picture among a candidate's sides. */
 const MAX_BORDERS = 3;
-
-/** Four lines by index: i and k are opposite sides, j and l the other two. */
-type Four = readonly [i: number, j: number, k: number, l: number];
-
-/** Calls back for every set of four lines whose sides i, k are nearly parallel and whose sides cross; i is the smallest index and j < l, so each set comes up once. */
-function forEachFour(
-  lines: readonly LineProfile[],
-  { xs }: Crossings,
-  isSide: (line: number, from: number, to: number) => boolean,
-  visit: (i: number, j: number, k: number, l: number) => void,
-): void {
-  const n = lines.length;
-  for (let i = 0; i < n; i++) {
-    const a = lines[i]!.line;
-    for (let k = i + 1; k < n; k++) {
-      const b = lines[k]!.line;
-      if (Math.abs(a.nx * b.nx + a.ny * b.ny) < MIN_FACING) continue;
-      for (let j = i + 1; j < n; j++) {
-        if (j === k || !isSide(j, i, k)) continue;
-        for (let l = j + 1; l < n; l++)
-          if (l !== k && !Number.isNaN(xs[i * n + l]! + xs[k * n + l]!)) visit(i, j, k, l);
-      }
-    }
-  }
-}
 
 /**
  * All quadrilaterals that four of the lines can make and that could be a page, best first by how much of their sides is
@@ -120,53 +111,90 @@ export function enumerateQuads(
   most: number,
   segmentation: PageSegmentation | null,
 ): QuadCandidate[] {
-  const n = lines.length;
-  const crossings = crossLines(lines, picture);
-  const { xs, ys, seen } = crossings;
-  // millions of times: a plain root is quicker than Math.hypot
-  const apart = (p: number, q: number): number => Math.sqrt((xs[p]! - xs[q]!) ** 2 + (ys[p]! - ys[q]!) ** 2);
-  const best = shortlist(most);
-  const runningOut = shortlist(Math.ceil(most * RUNNING_OUT_SHARE));
-  const onBorder = lines.map(({ line }) => (line.border ? 1 : 0));
-  const minArea = MIN_AREA * picture.width * picture.height;
-  const minSide = MIN_SIDE * Math.min(picture.width, picture.height);
-  const cornersOf = ([i, j, k, l]: Four): Quad | null => {
-    const corner = (at: number): Point => ({ x: xs[at]!, y: ys[at]! });
-    const corners: Quad = [corner(i * n + j), corner(k * n + j), corner(k * n + l), corner(i * n + l)];
-    const area = polygonArea(corners);
-    const clockwise: Quad = area > 0 ? corners : [corners[0], corners[3], corners[2], corners[1]];
-    return Math.abs(area) < minArea || !isConvexQuad(clockwise) ? null : corners;
-  };
-  // no length where two lines do not cross: that is not at least anything either
-  const isSide = (j: number, i: number, k: number): boolean => apart(i * n + j, k * n + j) >= minSide;
-  forEachFour(lines, crossings, isSide, (i, j, k, l) => {
+  const search = new QuadSearch(lines, picture, most, segmentation);
+  search.visitAll();
+  return [...search.best.take(), ...search.runningOut.take()];
+}
+
+/** The search for quadrilaterals: sides i and k are opposite each other, j and l the other two. */
+class QuadSearch {
+  readonly best: Shortlist;
+  readonly runningOut: Shortlist;
+  private readonly crossings: Crossings;
+  private readonly onBorder: readonly number[];
+  private readonly minArea: number;
+  private readonly minSide: number;
+
+  constructor(
+    private readonly lines: readonly LineProfile[],
+    private readonly picture: Size,
+    most: number,
+    private readonly segmentation: PageSegmentation | null,
+  ) {
+    this.best = new Shortlist(most);
+    this.runningOut = new Shortlist(Math.ceil(most * RUNNING_OUT_SHARE));
+    this.crossings = new Crossings(lines, picture);
+    this.onBorder = lines.map(({ line }) => (line.border ? 1 : 0));
+    this.minArea = MIN_AREA * picture.width * picture.height;
+    this.minSide = MIN_SIDE * Math.min(picture.width, picture.height);
+  }
+
+  /** Every set of four lines whose sides i, k are nearly parallel and whose sides cross; i is the smallest index and j < l, so each set comes up once. */
+  visitAll(): void {
+    const n = this.lines.length;
+    const { xs } = this.crossings;
+    for (let i = 0; i < n; i++) {
+      const a = this.lines[i]!.line;
+      for (let k = i + 1; k < n; k++) {
+        const b = this.lines[k]!.line;
+        if (Math.abs(a.nx * b.nx + a.ny * b.ny) < MIN_FACING) continue;
+        for (let j = i + 1; j < n; j++) {
+          // no length where two lines do not cross: that is not at least anything either
+          if (j === k || !(this.crossings.apart(j, i, k) >= this.minSide)) continue;
+          for (let l = j + 1; l < n; l++)
+            if (l !== k && !Number.isNaN(xs[i * n + l]! + xs[k * n + l]!)) this.visit(i, j, k, l);
+        }
+      }
+    }
+  }
+
+  private visit(i: number, j: number, k: number, l: number): void {
+    const { crossings, onBorder, lines } = this;
     const borders = onBorder[i]! + onBorder[j]! + onBorder[k]! + onBorder[l]!;
     if (borders > MAX_BORDERS) return;
-    const list = borders === 2 ? runningOut : best;
-    const seenJ = seen(j, i, k);
-    const seenK = seen(k, j, l);
-    const seenL = seen(l, k, i);
-    const seenI = seen(i, l, j);
+    const list = borders === 2 ? this.runningOut : this.best;
+    const seenJ = crossings.seen(j, i, k);
+    const seenK = crossings.seen(k, j, l);
+    const seenL = crossings.seen(l, k, i);
+    const seenI = crossings.seen(i, l, j);
     const seenLeast = Math.min(seenJ, seenK, seenL, seenI);
     // no mean is above the most: what cannot be wanted need not be measured
     if (!list.wants(Math.max(seenJ, seenK, seenL, seenI) + seenLeast + PAGE_WEIGHT)) return;
-    const jLength = apart(i * n + j, k * n + j);
-    const kLength = apart(k * n + j, k * n + l);
-    const lLength = apart(k * n + l, i * n + l);
-    const iLength = apart(i * n + l, i * n + j);
-    if (kLength < minSide || lLength < minSide || iLength < minSide) return;
+    const jLength = crossings.apart(j, i, k);
+    const kLength = crossings.apart(k, j, l);
+    const lLength = crossings.apart(l, k, i);
+    const iLength = crossings.apart(i, l, j);
+    if (kLength < this.minSide || lLength < this.minSide || iLength < this.minSide) return;
     // mean seen along all sides, the weakest counted twice
     const quickScore =
       (seenJ * jLength + seenK * kLength + seenL * lLength + seenI * iLength) /
         (jLength + kLength + lLength + iLength) +
       seenLeast;
     if (!list.wants(quickScore + PAGE_WEIGHT)) return;
-    const corners = cornersOf([i, j, k, l]);
+    const corners = this.cornersOf(i, j, k, l);
     if (corners === null) return;
-    const score = quickScore + PAGE_WEIGHT * (segmentation === null ? 1 : coverage(segmentation, corners, picture));
+    const covered = this.segmentation === null ? 1 : coverage(this.segmentation, corners, this.picture);
+    const score = quickScore + PAGE_WEIGHT * covered;
     if (list.wants(score)) list.add(ordered(corners, [lines[j]!, lines[k]!, lines[l]!, lines[i]!], score));
-  });
-  return [...best.take(), ...runningOut.take()];
+  }
+
+  private cornersOf(i: number, j: number, k: number, l: number): Quad | null {
+    const { crossings } = this;
+    const corners: Quad = [crossings.at(i, j), crossings.at(k, j), crossings.at(k, l), crossings.at(i, l)];
+    const area = polygonArea(corners);
+    const clockwise: Quad = area > 0 ? corners : [corners[0], corners[3], corners[2], corners[1]];
+    return Math.abs(area) < this.minArea || !isConvexQuad(clockwise) ? null : corners;
+  }
 }
 
 /** How much the network's page counts beside what is seen along the sides. */
@@ -219,34 +247,37 @@ const ALIKE_PX = 4;
 const alike = (p: Quad, q: Quad): boolean =>
   p.every((a, c) => Math.abs(a.x - q[c]!.x) < ALIKE_PX && Math.abs(a.y - q[c]!.y) < ALIKE_PX);
 
-interface Shortlist {
-  readonly wants: (quickScore: number) => boolean;
-  readonly add: (candidate: QuadCandidate) => void;
-  readonly take: () => QuadCandidate[];
-}
-
 /** Keeps the best of many without sorting each time one is added. */
-function shortlist(most: number): Shortlist {
-  let kept: QuadCandidate[] = [];
-  let bar = -Infinity;
-  const sort = (): QuadCandidate[] => kept.sort((p, q) => q.quickScore - p.quickScore);
-  return {
-    wants: (quickScore) => kept.length < most || quickScore > bar,
-    add: (candidate) => {
-      kept.push(candidate);
-      if (kept.length < most * 4) return;
-      kept = sort().slice(0, most);
-      bar = kept[most - 1]!.quickScore;
-    },
-    take: () => {
-      const distinct: QuadCandidate[] = [];
-      for (const candidate of sort()) {
-        if (distinct.length === most) break;
-        if (!distinct.some((other) => alike(candidate.quad, other.quad))) distinct.push(candidate);
-      }
-      return distinct;
-    },
-  };
+class Shortlist {
+  private kept: QuadCandidate[] = [];
+  private bar = -Infinity;
+
+  constructor(private readonly most: number) {}
+
+  wants(quickScore: number): boolean {
+    return this.kept.length < this.most || quickScore > this.bar;
+  }
+
+  add(candidate: QuadCandidate): void {
+    this.kept.push(candidate);
+    if (this.kept.length < this.most * 4) return;
+    this.kept = this.sorted().slice(0, this.most);
+    this.bar = this.kept[this.most - 1]!.quickScore;
+  }
+
+  /** The best that are not alike. */
+  take(): QuadCandidate[] {
+    const distinct: QuadCandidate[] = [];
+    for (const candidate of this.sorted()) {
+      if (distinct.length === this.most) break;
+      if (!distinct.some((other) => alike(candidate.quad, other.quad))) distinct.push(candidate);
+    }
+    return distinct;
+  }
+
+  private sorted(): QuadCandidate[] {
+    return this.kept.sort((p, q) => q.quickScore - p.quickScore);
+  }
 }
 
 /** Where on a line a point lies. */

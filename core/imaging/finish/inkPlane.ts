@@ -1,5 +1,5 @@
 import { normaliseLightness, PAPER_LEVEL } from '../light/normaliseLightness';
-import { withWorkspace, type ClampedSlot } from '../kernels/workspace';
+import { withWorkspace, type ClampedSlot, type Workspace } from '../kernels/workspace';
 import { fadeRuledLines } from './fadeRules';
 import type { PageLight } from './pageLight';
 
@@ -22,32 +22,32 @@ export function inkPlane({ page, field }: PageLight, fadeRules: boolean): InkPla
 }
 
 /** Means of 3 × 3 pixels with binomial weights: takes the finest grain out. Beyond the border the last pixel repeats. */
-export function smoothGrain({ width, height, depth }: InkPlane): Uint8ClampedArray<ArrayBuffer> {
+export const smoothGrain = (plane: InkPlane): Uint8ClampedArray<ArrayBuffer> => withWorkspace(smoothRows, plane);
+
+function smoothRows(ws: Workspace, { width, height, depth }: InkPlane): Uint8ClampedArray<ArrayBuffer> {
   const out = new Uint8ClampedArray(depth.length);
-  return withWorkspace((ws) => {
-    // three rows, with a pixel before and behind
-    const rows = [0, 1, 2].map(() => ws.clamped(width + 2));
-    const smoothed = ws.clamped(width);
-    const rowOf = (y: number): ClampedSlot => rows[Math.min(height - 1, Math.max(0, y)) % 3]!;
-    const read = (y: number): void => {
-      const row = rowOf(y);
-      const samples = depth.subarray(y * width, (y + 1) * width);
-      row.set(samples, 1);
-      row.fill(samples[0]!, 0, 1);
-      row.fill(samples[width - 1]!, width + 1);
-    };
-    read(0);
-    for (let y = 0; y < height; y++) {
-      if (y + 1 < height) read(y + 1);
-      ws.kernels.binomialRow(
-        rowOf(y - 1).addressOf(1),
-        rowOf(y).addressOf(1),
-        rowOf(y + 1).addressOf(1),
-        width,
-        smoothed.at,
-      );
-      smoothed.copyInto(out, y * width);
-    }
-    return out;
-  });
+  // three rows, with a pixel before and behind
+  const rows = [0, 1, 2].map(() => ws.clamped(width + 2));
+  const smoothed = ws.clamped(width);
+  const rowOf = (y: number): ClampedSlot => rows[Math.min(height - 1, Math.max(0, y)) % 3]!;
+  const read = (y: number): void => {
+    const row = rowOf(y);
+    const samples = depth.subarray(y * width, (y + 1) * width);
+    row.set(samples, 1);
+    row.fill(samples[0]!, 0, 1);
+    row.fill(samples[width - 1]!, width + 1);
+  };
+  read(0);
+  for (let y = 0; y < height; y++) {
+    if (y + 1 < height) read(y + 1);
+    ws.kernels.binomialRow(
+      rowOf(y - 1).addressOf(1),
+      rowOf(y).addressOf(1),
+      rowOf(y + 1).addressOf(1),
+      width,
+      smoothed.at,
+    );
+    smoothed.copyInto(out, y * width);
+  }
+  return out;
 }

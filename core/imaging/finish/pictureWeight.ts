@@ -11,7 +11,7 @@ const FEATHER_PX = 4;
  */
 export function pictureWeight({ nonPaper, width, height }: IlluminationField): Float32Array | null {
   let covered = 0;
-  for (const covering of nonPaper) covered += covering;
+  for (let i = 0; i < nonPaper.length; i++) covered += nonPaper[i]!;
   if (covered < LEAST_SHARE * nonPaper.length) return null;
   return boxBlur(Float32Array.from(nonPaper), width, height, { radius: FEATHER_PX, passes: 2 });
 }

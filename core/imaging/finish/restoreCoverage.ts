@@ -1,4 +1,4 @@
-import { withWorkspace } from '../kernels/workspace';
+import { withWorkspace, type Workspace } from '../kernels/workspace';
 import type { AbsorbedLight } from '../light/divideByBackground';
 import { boxBlur } from '../raster/boxBlur';
 import type { PixelImage } from '../raster/pixelImage';
@@ -37,9 +37,9 @@ export const cellShift = ({ width, height }: Pick<PixelImage, 'width' | 'height'
  */
 export function restoreCoverageInto(page: PixelImage, missing: AbsorbedLight | null, gain: StrokeGain): void {
   const { width, height } = page;
-  const depth = depthOf(page);
+  const depth = withWorkspace(depthOf, page);
   const smooth = smoothGrain({ width, height, depth });
-  restore(page, depth, smooth, missing === null ? null : inkCells(missing), gain);
+  withWorkspace(restore, page, depth, smooth, missing === null ? NO_CELLS : inkCells(missing), gain);
   releaseBuffers(depth, smooth);
 }
 
@@ -60,18 +60,16 @@ const inkCells = ({ width, height, shift, sums }: AbsorbedLight): InkCells => ({
   planes: coloursOf(sums.map((plane) => boxBlur(plane, width, height, { radius: shift === 2 ? 1 : 2 }))),
 });
 
-function depthOf({ width, height, channels, data }: PixelImage): Uint8ClampedArray<ArrayBuffer> {
+function depthOf(ws: Workspace, { width, height, channels, data }: PixelImage): Uint8ClampedArray<ArrayBuffer> {
   const depth = new Uint8ClampedArray(width * height);
-  withWorkspace((ws) => {
-    const light = ws.of(LIGHT_OF_LEVEL);
-    const pixels = ws.clamped(width * channels);
-    const row = ws.clamped(width);
-    for (let y = 0; y < height; y++) {
-      pixels.set(data.subarray(y * pixels.length, (y + 1) * pixels.length));
-      ws.kernels.depthOf(pixels.at, width, channels, light.at, row.at);
-      row.copyInto(depth, y * width);
-    }
-  });
+  const light = ws.of(LIGHT_OF_LEVEL);
+  const pixels = ws.clamped(width * channels);
+  const row = ws.clamped(width);
+  for (let y = 0; y < height; y++) {
+    pixels.set(data.subarray(y * pixels.length, (y + 1) * pixels.length));
+    ws.kernels.depthOf(pixels.at, width, channels, light.at, row.at);
+    row.copyInto(depth, y * width);
+  }
   return depth;
 }
 
@@ -86,47 +84,48 @@ function coloursOf(sums: readonly Float32Array[]): Float32Array[] {
   });
 }
 
+/** Grey has none. */
+const NO_CELLS: InkCells = { width: 0, shift: 0, planes: [] };
+
 function restore(
+  ws: Workspace,
   { width, height, channels, data }: PixelImage,
   depth: Uint8ClampedArray,
   smooth: Uint8ClampedArray,
-  ink: InkCells | null,
+  { width: w, shift, planes }: InkCells,
   { sharpened, firmness }: StrokeGain,
 ): void {
-  const { width: w, shift, planes } = ink ?? { width: 0, shift: 0, planes: [] };
-  withWorkspace((ws) => {
-    const firmed = ws.of(
-      Float32Array.from({ length: FIRMED_STEPS + 1 }, (_, i) => DEEPEST * (1 - (1 - i / FIRMED_STEPS) ** firmness)),
+  const firmed = ws.of(
+    Float32Array.from({ length: FIRMED_STEPS + 1 }, (_, i) => DEEPEST * (1 - (1 - i / FIRMED_STEPS) ** firmness)),
+  );
+  const coded = ws.of(LEVEL_OF_LIGHT);
+  const cells = [ws.f32(w), ws.f32(w), ws.f32(w), ws.f32(w)] as const;
+  const depths = ws.clamped(width);
+  const smooths = ws.clamped(width);
+  const pixels = ws.clamped(width * channels);
+  for (let y = 0; y < height; y++) {
+    const row = y * width * channels;
+    depths.set(depth.subarray(y * width, (y + 1) * width));
+    smooths.set(smooth.subarray(y * width, (y + 1) * width));
+    pixels.set(data.subarray(row, row + pixels.length));
+    const cellRow = (y >> shift) * w;
+    planes.forEach((plane, c) => cells[c]!.set(plane.subarray(cellRow, cellRow + w)));
+    ws.kernels.restoreRow(
+      pixels.at,
+      depths.at,
+      smooths.at,
+      width,
+      channels,
+      sharpened,
+      firmed.at,
+      coded.at,
+      LIGHT_STEPS,
+      cells[0].at,
+      cells[1].at,
+      cells[2].at,
+      cells[3].at,
+      shift,
     );
-    const coded = ws.of(LEVEL_OF_LIGHT);
-    const cells = [ws.f32(w), ws.f32(w), ws.f32(w), ws.f32(w)] as const;
-    const depths = ws.clamped(width);
-    const smooths = ws.clamped(width);
-    const pixels = ws.clamped(width * channels);
-    for (let y = 0; y < height; y++) {
-      const row = y * width * channels;
-      depths.set(depth.subarray(y * width, (y + 1) * width));
-      smooths.set(smooth.subarray(y * width, (y + 1) * width));
-      pixels.set(data.subarray(row, row + pixels.length));
-      const cellRow = (y >> shift) * w;
-      planes.forEach((plane, c) => cells[c]!.set(plane.subarray(cellRow, cellRow + w)));
-      ws.kernels.restoreRow(
-        pixels.at,
-        depths.at,
-        smooths.at,
-        width,
-        channels,
-        sharpened,
-        firmed.at,
-        coded.at,
-        LIGHT_STEPS,
-        cells[0].at,
-        cells[1].at,
-        cells[2].at,
-        cells[3].at,
-        shift,
-      );
-      pixels.copyInto(data, row);
-    }
-  });
+    pixels.copyInto(data, row);
+  }
 }

@@ -18,7 +18,9 @@ const NOISE_WITH_SIZE = 1.3;
  */
 export function sharpeningGain(light: Pick<PageLight, 'page' | 'detail' | 'field'>): number {
   const { noise } = light.field;
-  const mean = noise.reduce((sum, each) => sum + each, 0) / noise.length;
+  let sum = 0;
+  for (let i = 0; i < noise.length; i++) sum += noise[i]!;
+  const mean = sum / noise.length;
   const inFile = LEAST_NOISE + (mean - LEAST_NOISE) / sizeBesideFile(light) ** NOISE_WITH_SIZE;
   return Math.min(1, Math.max(0, (NOISY_FROM - inFile) / (NOISY_FROM - CALM_TO)));
 }

@@ -11,13 +11,15 @@ export const inkProfiles = ({ width, height, data }: Plane): Float32Array[] =>
   Array.from({ length: STRIPS }, (_, k) => {
     const [from, to] = [Math.floor((k * width) / STRIPS), Math.floor(((k + 1) * width) / STRIPS)];
     const profile = new Float32Array(height);
-    for (let y = 0; y < height; y++) {
-      let sum = 0;
-      for (let x = from; x < to; x++) sum += data[y * width + x]!;
-      profile[y] = 255 - sum / (to - from);
-    }
+    for (let y = 0; y < height; y++) profile[y] = 255 - meanOf(data, y * width + from, y * width + to);
     return profile;
   });
+
+function meanOf(values: Float32Array, from: number, end: number): number {
+  let sum = 0;
+  for (let i = from; i < end; i++) sum += values[i]!;
+  return sum / (end - from);
+}
 
 /** The means of a profile over so many rows to either side; fewer at its ends. */
 export function smoothProfile(profile: Float32Array, reach: number): Float32Array {

@@ -99,40 +99,60 @@ function chainsOfKind(
   flow: LineFlow | null,
   kind: LineKind,
 ): Chain[] {
-  const height = profiles[0]!.length;
-  /** How far lines sink from one strip to the next, px. */
-  const sinkAt = (strip: number, y: number): number =>
-    flow === null ? 0 : (flow.slopeAt(strip / STRIPS, y / height) * height) / STRIPS;
   let growing: Growing[] = [];
   const done: Growing[] = [];
   profiles.forEach((profile, k) => {
-    const peaks = peaksOf(profile, kind);
-    const taken = new Set<number>();
-    // the longest go first, so that a stray peak cannot lead one off
-    growing.sort((p, q) => q.ys.length - p.ys.length);
-    for (const chain of growing) {
-      const gap = k - chain.strips.at(-1)!;
-      const expected = goesOnAt(chain, k) ?? chain.ys.at(-1)! + gap * sinkAt(k, chain.ys.at(-1)!);
-      let best = -1;
-      peaks.forEach((y, i) => {
-        if (!taken.has(i) && (best < 0 || Math.abs(y - expected) < Math.abs(peaks[best]! - expected))) best = i;
-      });
-      if (best < 0 || Math.abs(peaks[best]! - expected) > kind.stepPx * Math.sqrt(gap)) continue;
-      taken.add(best);
-      chain.strips.push(k);
-      chain.ys.push(peaks[best]!);
-    }
+    const sinkAt = (y: number): number =>
+      flow === null ? 0 : (flow.slopeAt(k / STRIPS, y / profile.length) * profile.length) / STRIPS;
+    const begun = growOver(growing, peaksOf(profile, kind), k, sinkAt, kind);
     done.push(...growing.filter(({ strips }) => k - strips.at(-1)! > MAX_GAP));
-    growing = growing.filter(({ strips }) => k - strips.at(-1)! <= MAX_GAP);
-    peaks.forEach((y, i) => {
-      if (!taken.has(i)) growing.push({ strips: [k], ys: [y] });
-    });
+    growing = [...growing.filter(({ strips }) => k - strips.at(-1)! <= MAX_GAP), ...begun];
   });
   return [...done, ...growing].flatMap((chain) => {
     const stray = strayOf(chain);
     if (chain.ys.length < kind.minSeen || stray > kind.maxStrayPx) return [];
     return [{ stray, places: chain.ys.map((y, i) => ({ x: ((chain.strips[i]! + 0.5) * width) / STRIPS, y })) }];
   });
+}
+
+/**
+ * Lets chains go on at the peaks of the next strip.
+ * @param sinkAt - how far lines sink from the strip before to this one at a height of the page, px
+ * @returns chains that begin at the peaks that none went on at
+ */
+function growOver(
+  growing: Growing[],
+  peaks: readonly number[],
+  strip: number,
+  sinkAt: (y: number) => number,
+  { stepPx }: LineKind,
+): Growing[] {
+  const taken = new Uint8Array(peaks.length);
+  // the longest go first, so that a stray peak cannot lead one off
+  growing.sort((p, q) => q.ys.length - p.ys.length);
+  for (const chain of growing) {
+    const gap = strip - chain.strips.at(-1)!;
+    const expected = goesOnAt(chain, strip) ?? chain.ys.at(-1)! + gap * sinkAt(chain.ys.at(-1)!);
+    const best = nearestOf(peaks, taken, expected);
+    if (best < 0 || Math.abs(peaks[best]! - expected) > stepPx * Math.sqrt(gap)) continue;
+    taken[best] = 1;
+    chain.strips.push(strip);
+    chain.ys.push(peaks[best]!);
+  }
+  return peaks.flatMap((y, i) => (taken[i] === 0 ? [{ strips: [strip], ys: [y] }] : []));
+}
+
+/** Which of the peaks that are not taken is nearest to a place; -1 where all are. */
+function nearestOf(peaks: readonly number[], taken: Uint8Array, place: number): number {
+  let best = -1;
+  let least = Infinity;
+  for (let i = 0; i < peaks.length; i++) {
+    const away = Math.abs(peaks[i]! - place);
+    if (taken[i] === 1 || away >= least) continue;
+    least = away;
+    best = i;
+  }
+  return best;
 }
 
 /** Strips over which a chain's direction is taken. */

@@ -52,22 +52,25 @@ export function linesToLocate({ corners, lines = [], photoWidth, photoHeight }: 
 
 /** Looks up where the lines' places lie on a sheet: a step of Newton's method, from where they lay on the last. */
 export function locateLines(lines: readonly LocatedLine[], sheet: Sheet): void {
-  for (const { across, seen, at, step } of lines)
-    seen.forEach((goal, i) => {
-      // three steps come to within a hundredth of a mm
-      for (let k = 0; k < 3; k++) {
-        const [u, v] = [at[2 * i]!, at[2 * i + 1]!];
-        const p = seenOnSheet(sheet, u, v);
-        const pu = seenOnSheet(sheet, u + DERIVATIVE_STEP, v);
-        const pv = seenOnSheet(sheet, u, v + DERIVATIVE_STEP);
-        const [a, b, c, d] = [pu.x - p.x, pv.x - p.x, pu.y - p.y, pv.y - p.y];
-        const per = DERIVATIVE_STEP / (a * d - b * c);
-        at[2 * i] = u + (d * (goal.x - p.x) - b * (goal.y - p.y)) * per;
-        at[2 * i + 1] = v + (a * (goal.y - p.y) - c * (goal.x - p.x)) * per;
-        step[2 * i] = (across ? -c : d) * per;
-        step[2 * i + 1] = (across ? a : -b) * per;
-      }
-    });
+  for (const line of lines) for (let i = 0; i < line.seen.length; i++) locatePlace(line, i, sheet);
+}
+
+function locatePlace({ across, seen, at, step }: LocatedLine, i: number, sheet: Sheet): void {
+  const goal = seen[i]!;
+  // three steps come to within a hundredth of a mm
+  for (let k = 0; k < 3; k++) {
+    const u = at[2 * i]!;
+    const v = at[2 * i + 1]!;
+    const p = seenOnSheet(sheet, u, v);
+    const pu = seenOnSheet(sheet, u + DERIVATIVE_STEP, v);
+    const pv = seenOnSheet(sheet, u, v + DERIVATIVE_STEP);
+    const [a, b, c, d] = [pu.x - p.x, pv.x - p.x, pu.y - p.y, pv.y - p.y];
+    const per = DERIVATIVE_STEP / (a * d - b * c);
+    at[2 * i] = u + (d * (goal.x - p.x) - b * (goal.y - p.y)) * per;
+    at[2 * i + 1] = v + (a * (goal.y - p.y) - c * (goal.x - p.x)) * per;
+    step[2 * i] = (across ? -c : d) * per;
+    step[2 * i + 1] = (across ? a : -b) * per;
+  }
 }
 
 /** How many residuals lines have: one for each place, and for the direction of each and of all that run one way. */

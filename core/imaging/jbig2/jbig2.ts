@@ -1,5 +1,5 @@
 import type { PixelImage } from '../raster/pixelImage';
-import { withWorkspace, type ByteSlot } from '../kernels/workspace';
+import { withWorkspace, type ByteSlot, type Workspace } from '../kernels/workspace';
 import { startArithmeticEncoder } from './arithmeticEncoder';
 
 /*
@@ -60,7 +60,7 @@ export const encodeJbig2 = (page: PixelImage): Uint8Array => encodeJbig2Rows(row
  */
 export function encodeJbig2Rows(rows: BilevelRows): Uint8Array {
   const { width, height } = rows;
-  const coded = codeRegion(rows);
+  const coded = withWorkspace(codeRegion, rows);
   const region = [...u32(width), ...u32(height), ...u32(0), ...u32(0), 0, TYPICAL_PREDICTION, ...ADAPTIVE_PIXELS];
   const head = [
     ...segment(0, PAGE_INFORMATION, 19),
@@ -103,53 +103,52 @@ interface Row {
   readonly extent: Int32Array;
 }
 
-function codeRegion({ width, height, row: fill }: BilevelRows): Uint8Array {
-  return withWorkspace((ws) => {
-    const { kernels } = ws;
-    const encoder = startArithmeticEncoder(ws, CONTEXTS, (width * height) / 4 + height + 4096);
-    const emptyRow = (): Row => {
-      const slot = ws.u8(ROOM_BEFORE + width + ROOM_BEHIND);
-      slot.fill(0);
-      return { slot, extent: Int32Array.of(width, -1) };
-    };
-    let [twoAbove, above, row] = [emptyRow(), emptyRow(), emptyRow()];
-    const ink = new Uint8Array(width);
-    let typicalBefore = 0;
-    for (let y = 0; y < height; y++) {
-      ink.fill(0);
-      row.extent[0] = width;
-      row.extent[1] = -1;
-      fill(y, ink, row.extent);
-      row.slot.set(ink, ROOM_BEFORE);
-      const first = Math.min(row.extent[0], above.extent[0]!);
-      const last = Math.max(row.extent[1], above.extent[1]!);
-      const typical =
-        last < first ||
-        kernels.sameBytes(
-          row.slot.addressOf(ROOM_BEFORE + first),
-          above.slot.addressOf(ROOM_BEFORE + first),
-          last - first + 1,
-        ) === 1
-          ? 1
-          : 0;
-      encoder.code(TYPICAL_CONTEXT, typical ^ typicalBefore);
-      typicalBefore = typical;
-      if (typical === 0) {
-        // to both sides of all ink in reach everything is white in a white context
-        const from = Math.max(0, Math.min(first, twoAbove.extent[0]!) - REACH);
-        const end = Math.min(width, Math.max(last, twoAbove.extent[1]!) + REACH + 1);
-        kernels.codeRow(
-          encoder.coder,
-          twoAbove.slot.addressOf(ROOM_BEFORE),
-          above.slot.addressOf(ROOM_BEFORE),
-          row.slot.addressOf(ROOM_BEFORE),
-          from,
-          end,
-          width,
-        );
-      }
-      [twoAbove, above, row] = [above, row, twoAbove];
+function codeRegion(ws: Workspace, rows: BilevelRows): Uint8Array {
+  const { kernels } = ws;
+  const { width, height } = rows;
+  const encoder = startArithmeticEncoder(ws, CONTEXTS, (width * height) / 4 + height + 4096);
+  const emptyRow = (): Row => {
+    const slot = ws.u8(ROOM_BEFORE + width + ROOM_BEHIND);
+    slot.fill(0);
+    return { slot, extent: Int32Array.of(width, -1) };
+  };
+  let [twoAbove, above, row] = [emptyRow(), emptyRow(), emptyRow()];
+  const ink = new Uint8Array(width);
+  let typicalBefore = 0;
+  for (let y = 0; y < height; y++) {
+    ink.fill(0);
+    row.extent[0] = width;
+    row.extent[1] = -1;
+    rows.row(y, ink, row.extent);
+    row.slot.set(ink, ROOM_BEFORE);
+    const first = Math.min(row.extent[0], above.extent[0]!);
+    const last = Math.max(row.extent[1], above.extent[1]!);
+    const typical =
+      last < first ||
+      kernels.sameBytes(
+        row.slot.addressOf(ROOM_BEFORE + first),
+        above.slot.addressOf(ROOM_BEFORE + first),
+        last - first + 1,
+      ) === 1
+        ? 1
+        : 0;
+    encoder.code(TYPICAL_CONTEXT, typical ^ typicalBefore);
+    typicalBefore = typical;
+    if (typical === 0) {
+      // to both sides of all ink in reach everything is white in a white context
+      const from = Math.max(0, Math.min(first, twoAbove.extent[0]!) - REACH);
+      const end = Math.min(width, Math.max(last, twoAbove.extent[1]!) + REACH + 1);
+      kernels.codeRow(
+        encoder.coder,
+        twoAbove.slot.addressOf(ROOM_BEFORE),
+        above.slot.addressOf(ROOM_BEFORE),
+        row.slot.addressOf(ROOM_BEFORE),
+        from,
+        end,
+        width,
+      );
     }
-    return encoder.finish();
-  });
+    [twoAbove, above, row] = [above, row, twoAbove];
+  }
+  return encoder.finish();
 }

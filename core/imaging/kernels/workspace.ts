@@ -195,18 +195,24 @@ class WorkspaceSlot<T extends Samples> implements Slot<T> {
 let started: KernelMemory | null = null;
 
 /**
- * Runs work that uses kernels, and frees all it asked for when it returns or throws.
+ * Runs work that uses kernels, and frees all it asked for when it returns or throws. Loops over a whole page are best a function
+ * at the top of a file, called with what they need: an engine throws the machine code of a closure away with the closure, and
+ * would compile it again for every page.
  * @param work - it may open workspaces of its own, whose slots end before it goes on
+ * @param given - what it is called with after the workspace
  * @throws RangeError where the work goes on after it returned: its slots would be gone
  */
-export function withWorkspace<R>(work: (workspace: Workspace) => R): R {
+export function withWorkspace<R, Given extends readonly unknown[]>(
+  work: (workspace: Workspace, ...given: Given) => R,
+  ...given: Given
+): R {
   const memory = (started ??= new KernelMemory());
   const workspace = new OpenWorkspace(memory);
   const outer = memory.innermost;
   const from = memory.next;
   memory.innermost = workspace;
   try {
-    const result = work(workspace);
+    const result = work(workspace, ...given);
     if (result instanceof Promise) throw new RangeError('Work in a workspace cannot wait for anything.');
     return result;
   } finally {

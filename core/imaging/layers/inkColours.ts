@@ -76,7 +76,7 @@ const miss = ({ rgb, count }: Cell, inks: readonly Rgb[]): number => {
   // by the root of how much there is, so that a little of a very different ink outweighs much of a slightly different one
   return away < SAME_INK ? 0 : away * away * Math.sqrt(count);
 };
-const distance = (a: Rgb, b: Rgb): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+const distance = (a: Rgb, b: Rgb): number => Math.sqrt((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2);
 
 /** Which ink is nearest to a colour. */
 export function nearestInk(r: number, g: number, b: number, inks: readonly Rgb[]): number {
@@ -114,7 +114,7 @@ function settle(cells: readonly Cell[], start: readonly Rgb[]): Rgb[] {
   for (let round = 0; round < ROUNDS; round++) {
     const sums = inks.map(() => [0, 0, 0, 0]);
     for (const { rgb, count } of cells) {
-      const sum = sums[nearestInk(...rgb, inks)]!;
+      const sum = sums[nearestInk(rgb[0], rgb[1], rgb[2], inks)]!;
       for (let c = 0; c < 3; c++) sum[c]! += rgb[c]! * count;
       sum[3]! += count;
     }

@@ -11,10 +11,11 @@ export function inkRows({ inkPixels, paintedBy, inkBox }: PageLayers, { paints }
     height: inkBox.height,
     row(y, into, extent) {
       const from = (inkBox.y + y) * width + inkBox.x;
-      const end = from + inkBox.width;
-      for (let next = firstFrom(inkPixels, from); next < inkPixels.length && inkPixels[next]! < end; next++) {
-        if (paints[paintedBy[next]!] === 0) continue;
-        const x = inkPixels[next]! - from;
+      const first = firstFrom(inkPixels, from);
+      const end = firstFrom(inkPixels, from + inkBox.width);
+      for (let k = first; k < end; k++) {
+        if (paints[paintedBy[k]!] === 0) continue;
+        const x = inkPixels[k]! - from;
         into[x] = 1;
         if (extent[1]! < 0) extent[0] = x;
         extent[1] = x;

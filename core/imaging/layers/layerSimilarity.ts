@@ -15,13 +15,7 @@ function layOver(
     for (let y = 0; y < height; y++) {
       const row = Math.floor(y / BACKGROUND_STEP) * background.width;
       if (y % BACKGROUND_STEP !== 0) out.copyWithin(y * width, (y - 1) * width, y * width);
-      else
-        for (let u = 0; u < background.width; u++)
-          out.fill(
-            level[row + u]!,
-            y * width + u * BACKGROUND_STEP,
-            y * width + Math.min(width, (u + 1) * BACKGROUND_STEP),
-          );
+      else for (let x = 0; x < width; x++) out[y * width + x] = level[row + Math.floor(x / BACKGROUND_STEP)]!;
     }
   }
   const levels = Uint8ClampedArray.from(inks, ({ colour }) => lumaOf(...colour));

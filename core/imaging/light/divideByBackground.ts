@@ -1,7 +1,7 @@
-import { withWorkspace } from '../kernels/workspace';
+import { withWorkspace, type Workspace } from '../kernels/workspace';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { decodeSrgb } from '../raster/transferCurve';
-import { gainRows, readRow, type WhitePoint } from './gainRows';
+import { GainRows, readRow, type WhitePoint } from './gainRows';
 import type { PaperField } from './paperField';
 
 /** What is missing from the paper's light in square cells of a page, 255 for all of it: planes of red, green and blue, summed. */
@@ -40,38 +40,50 @@ export function divideByBackground(
   const lit = createPixelImage(width, height, colours);
   const cells = { width: (width >> shift) + 1, height: (height >> shift) + 1 };
   const sums = colours === 1 ? [] : [0, 1, 2].map(() => new Float32Array(cells.width * cells.height));
-  withWorkspace((ws) => {
-    const { gains, samples, out, tops, fill } = gainRows(
-      ws,
-      page,
-      field,
-      field.planes.map(() => 255),
-      { ...white, noise: field.noise },
-    );
-    const light = ws.of(LIGHT);
-    const cellRow = [ws.f32(cells.width), ws.f32(cells.width), ws.f32(cells.width)] as const;
-    for (let y = 0; y < height; y++) {
-      fill(y);
-      readRow(page, y, samples);
-      ws.kernels.scaleRow(samples.at, gains.at, samples.length, out.at);
-      out.copyInto(lit.data, y * out.length);
-      if (colours === 1) continue;
-      if (y % (1 << shift) === 0) for (const row of cellRow) row.fill(0);
-      ws.kernels.sumAbsorbed(
-        samples.at,
-        gains.at,
-        tops.at,
-        width,
-        shift,
-        PAPER_TOLERANCE,
-        light.at,
-        cellRow[0].at,
-        cellRow[1].at,
-        cellRow[2].at,
-      );
-      if ((y + 1) % (1 << shift) === 0 || y === height - 1)
-        sums.forEach((plane, k) => cellRow[k]!.copyInto(plane, (y >> shift) * cells.width));
-    }
-  });
+  withWorkspace(divideRows, page, field, white, lit, { ...cells, shift, sums });
   return { lit, absorbed: colours === 1 ? null : { ...cells, shift, sums } };
+}
+
+/** Fills the lit page and, where it has colours, the sums of what is absorbed. */
+function divideRows(
+  ws: Workspace,
+  page: PixelImage,
+  field: PaperField,
+  white: WhitePoint,
+  lit: PixelImage,
+  { width: across, shift, sums }: AbsorbedLight,
+): void {
+  const { width, height } = page;
+  const rows = new GainRows(
+    ws,
+    page,
+    field,
+    field.planes.map(() => 255),
+    { ...white, noise: field.noise },
+  );
+  const { gains, samples, out, tops } = rows;
+  const light = ws.of(LIGHT);
+  const cellRow = [ws.f32(across), ws.f32(across), ws.f32(across)] as const;
+  for (let y = 0; y < height; y++) {
+    rows.fill(y);
+    readRow(page, y, samples);
+    ws.kernels.scaleRow(samples.at, gains.at, samples.length, out.at);
+    out.copyInto(lit.data, y * out.length);
+    if (sums.length === 0) continue;
+    if (y % (1 << shift) === 0) for (const row of cellRow) row.fill(0);
+    ws.kernels.sumAbsorbed(
+      samples.at,
+      gains.at,
+      tops.at,
+      width,
+      shift,
+      PAPER_TOLERANCE,
+      light.at,
+      cellRow[0].at,
+      cellRow[1].at,
+      cellRow[2].at,
+    );
+    if ((y + 1) % (1 << shift) === 0 || y === height - 1)
+      for (const [k, row] of cellRow.entries()) row.copyInto(sums[k]!, (y >> shift) * across);
+  }
 }

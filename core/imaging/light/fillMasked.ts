@@ -45,8 +45,8 @@ function pushPull(sum: Float32Array, weight: Float32Array, width: number, height
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
-      const k = Math.min(1, weight[i]!);
-      out[i] = (k > 0 ? (sum[i]! / weight[i]!) * k : 0) + coarse[i]! * (1 - k);
+      // no weight is more than 1, so that a sum is its place's share of the whole
+      out[i] = sum[i]! + coarse[i]! * (1 - weight[i]!);
     }
   }
   return out;

@@ -69,8 +69,8 @@ export function estimateIlluminationField(page: PixelImage, covered: PixelImage 
   const follow = followShadowEdges(fine, coarse);
   const planes = coarse.planes.map((plane) => {
     const large = enlargePlane(plane, coarse.width, coarse.height, width, height);
-    for (let i = 0; i < large.length; i++) large[i] = Math.max(1, large[i]! * follow[i]!);
-    return large;
+    if (follow !== null) for (let i = 0; i < large.length; i++) large[i]! *= follow[i]!;
+    return atLeastOne(large);
   });
   const nonPaper = new Uint8Array(width * height);
   if (coarse.nonPaper.includes(1)) {
@@ -78,7 +78,7 @@ export function estimateIlluminationField(page: PixelImage, covered: PixelImage 
     for (let y = 0, to = 0; y < height; y++)
       for (let x = 0; x < width; x++, to++) nonPaper[to] = coarse.nonPaper[rowOf[y]! + columnOf[x]!]!;
   }
-  releaseBuffers(follow, ...coarse.planes);
+  releaseBuffers(...(follow === null ? [] : [follow]), ...coarse.planes);
   if (small !== fine) releaseBuffers(small.data);
   if (fine !== page) releaseBuffers(fine.data);
   return { width, height, planes, nonPaper };
@@ -95,18 +95,24 @@ function coarseField({ width, height, channels, data }: PixelImage, covered: Pix
   const nonPaper = findNonPaper(planes, closed, width, height);
   if (covered !== null) for (let i = 0; i < nonPaper.length; i++) if (covered.data[i]! > 0) nonPaper[i] = 1;
   const lit = closed.map((plane) =>
-    boxBlur(fillMasked(plane, nonPaper, width, height), width, height, { radius: 2 }).map((v) => Math.max(1, v)),
+    atLeastOne(boxBlur(fillMasked(plane, nonPaper, width, height), width, height, { radius: 2 })),
   );
   return { width, height, planes: lit, nonPaper };
 }
 
-/** What the coarse field is to be multiplied by, at the fine copy's size: 1 but at shadow edges. */
-function followShadowEdges(fine: PixelImage, coarse: IlluminationField): Float32Array {
+/** Raises what is less in place, and returns it. */
+function atLeastOne(plane: Float32Array): Float32Array {
+  for (let i = 0; i < plane.length; i++) if (!(plane[i]! >= 1)) plane[i] = 1;
+  return plane;
+}
+
+/** What the coarse field is to be multiplied by, at the fine copy's size: 1 but at shadow edges; null where there are none. */
+function followShadowEdges(fine: PixelImage, coarse: IlluminationField): Float32Array | null {
   const { width, height } = fine;
   const lightness = meanLightness(coarse.planes);
   const steepness = steepnessOf(lightness, coarse);
+  if (steepness.every((s) => s === 0)) return null;
   const out = new Float32Array(width * height).fill(1);
-  if (steepness.every((s) => s === 0)) return out;
   const { data: seen } = lightnessPlane(fine);
   const closed = closePlane(seen, width, height, Math.max(2, Math.round(FINE_STROKE_RADIUS * Math.max(width, height))));
   const ratio = guidedSmooth(closed, width, height, GUIDED_RADIUS_PX, GUIDED_CONTRAST);
@@ -131,7 +137,7 @@ function steepnessOf(lightness: Float32Array, { width, height, nonPaper }: Illum
       const i = y * width + x;
       const across = lightness[i + reach]! - lightness[i - reach]!;
       const down = lightness[i + reach * width]! - lightness[i - reach * width]!;
-      const relative = Math.hypot(across, down) / (2 * reach) / Math.max(8, lightness[i]!);
+      const relative = Math.sqrt(across * across + down * down) / (2 * reach) / Math.max(8, lightness[i]!);
       steep[i] = Math.min(1, Math.max(0, (relative - STEEP_FROM) / (STEEP_TO - STEEP_FROM)));
     }
   }

@@ -38,13 +38,11 @@ export function findNonPaper(
   for (let i = 0; i < out.length; i++) {
     const l = lightness[i]!;
     if (l < DARKEST_SHADOW * envelope[i]!) out[i] = 1;
-    else if (closed.length === 3) {
-      const off = Math.hypot(
-        closed[0]![i]! / (l + 1) - paper[0]!,
-        closed[1]![i]! / (l + 1) - paper[1]!,
-        closed[2]![i]! / (l + 1) - paper[2]!,
-      );
-      if (off > MIN_TINT && l < TINTED_BELOW * envelope[i]!) out[i] = 1;
+    else if (closed.length === 3 && l < TINTED_BELOW * envelope[i]!) {
+      const red = closed[0]![i]! / (l + 1) - paper[0]!;
+      const green = closed[1]![i]! / (l + 1) - paper[1]!;
+      const blue = closed[2]![i]! / (l + 1) - paper[2]!;
+      if (red * red + green * green + blue * blue > MIN_TINT * MIN_TINT) out[i] = 1;
     }
   }
   // pale writing on a dark box closes to a grey that passes for shadow; more of the box is dark all the same
@@ -90,11 +88,9 @@ function medianColour(closed: readonly Float32Array[], lightness: Float32Array, 
   const bright: number[] = [];
   for (let i = 0; i < lightness.length; i += COLOUR_STEP)
     if (lightness[i]! > BRIGHT_FROM * envelope[i]!) bright.push(i);
-  return closed.map((plane) =>
-    quantile(
-      Float32Array.from(bright, (i) => plane[i]! / (lightness[i]! + 1)),
-      0.5,
-      1,
-    ),
-  );
+  const shares = new Float32Array(bright.length);
+  return closed.map((plane) => {
+    for (let k = 0; k < shares.length; k++) shares[k] = plane[bright[k]!]! / (lightness[bright[k]!]! + 1);
+    return quantile(shares, 0.5, 1);
+  });
 }

@@ -34,38 +34,15 @@ export function estimatePaperField(
   field: IlluminationField = estimateIlluminationField(page),
 ): PaperField {
   const lightness = meanLightness(field.planes);
-  const weights = field.planes.length === 1 ? [1] : LUMA;
-  const sorted = Float32Array.from({ length: Math.ceil(lightness.length / 17) }, (_, k) => lightness[17 * k]!).sort();
+  const sorted = new Float32Array(Math.ceil(lightness.length / 17));
+  for (let k = 0; k < sorted.length; k++) sorted[k] = lightness[17 * k]!;
+  sorted.sort();
   const bounds = Array.from(
     { length: GROUPS - 1 },
     (_, g) => sorted[Math.floor(((g + 1) * sorted.length) / GROUPS)] ?? 0,
   );
   const groupOf = Uint8Array.from({ length: 257 }, (_, level) => bounds.filter((b) => level >= b).length);
-  const groups = Array.from({ length: GROUPS }, () => ({
-    counts: field.planes.map(() => new Uint32Array(SHARE_BINS)),
-    lightness: new Uint32Array(SHARE_BINS),
-    sum: 0,
-    n: 0,
-  }));
-  const { width, height, channels, data } = page;
-  const { columnOf, rowOf } = fieldCells(page, field);
-  for (let y = SAMPLE_EVERY; y < height; y += 2 * SAMPLE_EVERY) {
-    for (let x = SAMPLE_EVERY; x < width; x += SAMPLE_EVERY) {
-      const at = rowOf[y]! + columnOf[x]!;
-      if (field.nonPaper[at] === 1) continue;
-      const bright = lightness[at]!;
-      const group = groups[groupOf[levelOf(bright)]!]!;
-      group.sum += bright;
-      group.n++;
-      let share = 0;
-      for (let c = 0; c < field.planes.length; c++) {
-        const own = data[(y * width + x) * channels + c]! / field.planes[c]![at]!;
-        share += own * weights[c]!;
-        group.counts[c]![binOf(own)]!++;
-      }
-      group.lightness[binOf(share)]!++;
-    }
-  }
+  const groups = countShares(page, field, lightness, groupOf);
   const known = groups
     .filter(({ n }) => n > 200)
     .map(({ counts, lightness: seen, sum, n }) => ({
@@ -85,6 +62,51 @@ export function estimatePaperField(
   );
   if (lightness !== field.planes[0]) releaseBuffers(lightness);
   return { ...field, planes, noise: noise! };
+}
+
+/** What is counted of the places of one group. */
+interface Group {
+  /** Histograms of samples beside the field, by channel, and of lightness. */
+  readonly counts: readonly Uint32Array[];
+  readonly lightness: Uint32Array;
+  /** Of the field's lightness at its places, and how many they are. */
+  sum: number;
+  n: number;
+}
+
+function countShares(
+  { width, height, channels, data }: PixelImage,
+  field: IlluminationField,
+  lightness: Float32Array,
+  groupOf: Uint8Array,
+): readonly Group[] {
+  const { planes, nonPaper } = field;
+  const weights = planes.length === 1 ? [1] : LUMA;
+  const groups = Array.from({ length: GROUPS }, (): Group => ({
+    counts: planes.map(() => new Uint32Array(SHARE_BINS)),
+    lightness: new Uint32Array(SHARE_BINS),
+    sum: 0,
+    n: 0,
+  }));
+  const { columnOf, rowOf } = fieldCells({ width, height }, field);
+  for (let y = SAMPLE_EVERY; y < height; y += 2 * SAMPLE_EVERY) {
+    for (let x = SAMPLE_EVERY; x < width; x += SAMPLE_EVERY) {
+      const at = rowOf[y]! + columnOf[x]!;
+      if (nonPaper[at] === 1) continue;
+      const bright = lightness[at]!;
+      const group = groups[groupOf[levelOf(bright)]!]!;
+      group.sum += bright;
+      group.n++;
+      let share = 0;
+      for (let c = 0; c < planes.length; c++) {
+        const own = data[(y * width + x) * channels + c]! / planes[c]![at]!;
+        share += own * weights[c]!;
+        group.counts[c]![binOf(own)]!++;
+      }
+      group.lightness[binOf(share)]!++;
+    }
+  }
+  return groups;
 }
 
 /** The field lies a little above 255 where paper is nearly burnt out. */

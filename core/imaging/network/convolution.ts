@@ -157,14 +157,16 @@ export function meanOf({ channels, height, width, samples, ws }: Tensor): Tensor
   const plane = height * width;
   const out = tensorOf(ws, channels, 1, 1);
   const means = samples.view((from) =>
-    Float32Array.from({ length: channels }, (_, c) => {
-      let sum = 0;
-      for (let i = c * plane; i < (c + 1) * plane; i++) sum += from[i]!;
-      return sum / plane;
-    }),
+    Float32Array.from({ length: channels }, (_, c) => sumOf(from, c * plane, (c + 1) * plane) / plane),
   );
   out.samples.set(means);
   return out;
+}
+
+function sumOf(values: Float32Array, from: number, end: number): number {
+  let sum = 0;
+  for (let i = from; i < end; i++) sum += values[i]!;
+  return sum;
 }
 
 /** Adds one value a channel everywhere, in place. */
@@ -172,8 +174,12 @@ export function addEverywhereInto({ channels, height, width, samples }: Tensor, 
   const plane = height * width;
   const add = values.samples.copy();
   samples.view((to) => {
-    for (let c = 0; c < channels; c++) for (let i = c * plane; i < (c + 1) * plane; i++) to[i]! += add[c]!;
+    for (let c = 0; c < channels; c++) addTo(to, c * plane, (c + 1) * plane, add[c]!);
   });
+}
+
+function addTo(values: Float32Array, from: number, end: number, value: number): void {
+  for (let i = from; i < end; i++) values[i]! += value;
 }
 
 /** Adds the coarse tensor at twice its size, each value four times, to the fine one, in place. @returns the fine one */

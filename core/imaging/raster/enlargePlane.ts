@@ -33,37 +33,44 @@ export function samplePositionSlots(
  * border the last repeats.
  * @param plane - width × height samples
  */
-export function enlargePlane(
+export const enlargePlane = (
+  plane: Float32Array,
+  width: number,
+  height: number,
+  toWidth: number,
+  toHeight: number,
+): Float32Array => withWorkspace(enlarge, plane, width, height, toWidth, toHeight);
+
+function enlarge(
+  ws: Workspace,
   plane: Float32Array,
   width: number,
   height: number,
   toWidth: number,
   toHeight: number,
 ): Float32Array {
-  return withWorkspace((ws) => {
-    const samples = ws.of(plane);
-    const columns = samplePositionSlots(ws, width, toWidth);
-    const line = ws.f32(width + 1);
-    const out = ws.f32(toWidth * toHeight);
-    const rows = samplePositions(height, toHeight);
-    for (let y = 0; y < toHeight; y++) {
-      const above = rows.lefts[y]!;
-      ws.kernels.lerpRows(
-        samples.addressOf(width * above),
-        samples.addressOf(width * Math.min(height - 1, above + 1)),
-        rows.shares[y]!,
-        width,
-        line.at,
-      );
-      ws.kernels.resampleRow(
-        line.at,
-        columns.lefts.at,
-        columns.shares.at,
-        toWidth,
-        out.addressOf(y * toWidth),
-        Float32Array.BYTES_PER_ELEMENT,
-      );
-    }
-    return out.copy();
-  });
+  const samples = ws.of(plane);
+  const columns = samplePositionSlots(ws, width, toWidth);
+  const line = ws.f32(width + 1);
+  const out = ws.f32(toWidth * toHeight);
+  const rows = samplePositions(height, toHeight);
+  for (let y = 0; y < toHeight; y++) {
+    const above = rows.lefts[y]!;
+    ws.kernels.lerpRows(
+      samples.addressOf(width * above),
+      samples.addressOf(width * Math.min(height - 1, above + 1)),
+      rows.shares[y]!,
+      width,
+      line.at,
+    );
+    ws.kernels.resampleRow(
+      line.at,
+      columns.lefts.at,
+      columns.shares.at,
+      toWidth,
+      out.addressOf(y * toWidth),
+      Float32Array.BYTES_PER_ELEMENT,
+    );
+  }
+  return out.copy();
 }

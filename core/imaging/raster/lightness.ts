@@ -6,10 +6,10 @@
 
 /** Shares of red, green and blue in luma. */
 export const LUMA = [0.299, 0.587, 0.114] as const;
+const [RED, GREEN, BLUE] = LUMA;
 
 /** Shares of red, green and blue in luminance. */
 export const LUMINANCE = [0.2126, 0.7152, 0.0722] as const;
 
 /** Luma of coded values, on their scale. */
-export const lumaOf = (red: number, green: number, blue: number): number =>
-  LUMA[0] * red + LUMA[1] * green + LUMA[2] * blue;
+export const lumaOf = (red: number, green: number, blue: number): number => RED * red + GREEN * green + BLUE * blue;

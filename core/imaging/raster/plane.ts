@@ -10,10 +10,9 @@ export interface Plane {
 
 /** Lightness (Rec. 601 weights). */
 export function lightnessPlane({ width, height, channels, data }: PixelImage): Plane {
+  if (channels === 1) return { width, height, data: Float32Array.from(data) };
   const out = new Float32Array(width * height);
-  for (let i = 0, at = 0; i < out.length; i++, at += channels) {
-    out[i] = channels === 1 ? data[at]! : lumaOf(data[at]!, data[at + 1]!, data[at + 2]!);
-  }
+  for (let i = 0, at = 0; i < out.length; i++, at += channels) out[i] = lumaOf(data[at]!, data[at + 1]!, data[at + 2]!);
   return { width, height, data: out };
 }
 

@@ -10,7 +10,7 @@ export function quantile(values: ArrayLike<number>, share: number, ifEmpty = NaN
   const n = values.length;
   if (n === 0) return ifEmpty;
   const v = new Float64Array(n);
-  for (let i = 0; i < n; i++) v[i] = values[i]!;
+  v.set(values);
   const rank = Math.min(n - 1, Math.floor(share * n));
   for (let low = 0, high = n - 1; low < high;) {
     const pivot = v[rank]!;

@@ -1,4 +1,4 @@
-import { withWorkspace } from '../kernels/workspace';
+import { withWorkspace, type Workspace } from '../kernels/workspace';
 import { halveImage } from './halveImage';
 import { createPixelImage, type PixelImage } from './pixelImage';
 
@@ -15,32 +15,34 @@ export function resizeByArea(image: PixelImage, width: number, height: number): 
     throw new RangeError(`resizeByArea shrinks only: ${image.width} × ${image.height} to ${width} × ${height}`);
   }
   if (width === image.width && height === image.height) return image;
+  return withWorkspace(shrink, image, width, height);
+}
+
+function shrink(ws: Workspace, image: PixelImage, width: number, height: number): PixelImage {
   const { channels, data } = image;
   const out = createPixelImage(width, height, channels);
   const columns = coverage(image.width, width);
   const rows = coverage(image.height, height);
   const stride = image.width * channels;
-  return withWorkspace((ws) => {
-    const firsts = ws.of(columns.firsts);
-    const weights = ws.of(columns.weights);
-    const mixed = ws.f32(stride + columns.each * channels);
-    const row = ws.clamped(stride);
-    const shrunk = ws.clamped(width * channels);
-    // rows first, in memory order; then along the one mixed row
-    for (let y = 0; y < height; y++) {
-      mixed.fill(0);
-      for (let k = 0; k < rows.each; k++) {
-        const weight = rows.weights[y * rows.each + k]!;
-        if (weight === 0) continue;
-        const from = (rows.firsts[y]! + k) * stride;
-        row.set(data.subarray(from, from + stride));
-        ws.kernels.addWeightedRow(row.at, stride, weight, mixed.at);
-      }
-      ws.kernels.shrinkRow(mixed.at, channels, firsts.at, weights.at, columns.each, width, shrunk.at);
-      shrunk.copyInto(out.data, y * shrunk.length);
+  const firsts = ws.of(columns.firsts);
+  const weights = ws.of(columns.weights);
+  const mixed = ws.f32(stride + columns.each * channels);
+  const row = ws.clamped(stride);
+  const shrunk = ws.clamped(width * channels);
+  // rows first, in memory order; then along the one mixed row
+  for (let y = 0; y < height; y++) {
+    mixed.fill(0);
+    for (let k = 0; k < rows.each; k++) {
+      const weight = rows.weights[y * rows.each + k]!;
+      if (weight === 0) continue;
+      const from = (rows.firsts[y]! + k) * stride;
+      row.set(data.subarray(from, from + stride));
+      ws.kernels.addWeightedRow(row.at, stride, weight, mixed.at);
     }
-    return out;
-  });
+    ws.kernels.shrinkRow(mixed.at, channels, firsts.at, weights.at, columns.each, width, shrunk.at);
+    shrunk.copyInto(out.data, y * shrunk.length);
+  }
+  return out;
 }
 
 /** For each output sample the first source sample it covers, and the shares of that and of those behind it, which sum to 1. */

@@ -115,9 +115,11 @@ function evenInk(data: Float32Array, width: number, x0: number, y0: number): Flo
   const field = boxBlur(extremeFilter(crop, n, n, { extreme: 'largest', radius: DILATE_PX }), n, n, {
     radius: BLUR_PX,
   });
-  const ink = crop.map((v, i) => Math.min(1, Math.max(0, 1 - v / Math.max(20, field[i]!))));
+  const ink = crop;
+  for (let i = 0; i < ink.length; i++) ink[i] = Math.min(1, Math.max(0, 1 - crop[i]! / Math.max(20, field[i]!)));
   const most = Math.max(0.15, quantile(ink, 0.97));
-  return ink.map((v) => Math.min(1.5, v / most));
+  for (let i = 0; i < ink.length; i++) ink[i] = Math.min(1.5, ink[i]! / most);
+  return ink;
 }
 
 const openNetwork = createNetwork(UPRIGHT_NETWORK_WEIGHTS);
@@ -127,8 +129,8 @@ function voteFourWays(crop: Float32Array): number[] {
   const sums = [0, 0, 0, 0];
   let turned = crop;
   for (let turns = 0; turns < 4; turns++) {
+    if (turns > 0) turned = turnCrop(turned);
     voteOnCrop(turned).forEach((logit, k) => (sums[(k + 4 - turns) % 4]! += logit / 4));
-    turned = turnCrop(turned);
   }
   return sums;
 }
