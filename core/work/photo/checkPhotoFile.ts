@@ -177,6 +177,8 @@ function hasJpegEnd(bytes: Uint8Array, view: DataView): boolean {
     else if (marker === 0xda) break;
     else at += 2 + view.getUint16(at + 2);
   }
-  for (let i = at; i + 1 < bytes.length; i++) if (bytes[i] === 0xff && bytes[i + 1] === 0xd9) return true;
+  // it is among the last bytes of a whole file
+  for (let i = bytes.lastIndexOf(0xd9); i > at; i = bytes.lastIndexOf(0xd9, i - 1))
+    if (bytes[i - 1] === 0xff) return true;
   return false;
 }
