@@ -106,7 +106,7 @@ const TILT_RIDGE = BEND_RIDGE * 0.02;
 /** The slope's polynomials at a place: POWERS at the head, POWERS at the foot, mixed by how far down the page it is. */
 function slopeBasis(u: number, v: number): number[] {
   const x = 2 * u - 1;
-  const basis: number[] = new Array(2 * POWERS);
+  const basis = new Array<number>(2 * POWERS);
   for (let k = 0, power = 1; k < POWERS; k++, power *= x) {
     basis[k] = power * (1 - v);
     basis[POWERS + k] = power * v;
