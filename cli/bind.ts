@@ -4,7 +4,7 @@ import path from 'node:path';
 import { fromWireError, FotoplanError, toWireError } from '../core/errors';
 import type { Finish } from '../core/imaging/finish/finishSettings';
 import type { Quad } from '../core/imaging/geometry/quad';
-import { bytesOf, type CodedPage } from '../core/imaging/layers/codedPage';
+import { bytesOf, FINEST, type CodedPage, type Coding } from '../core/imaging/layers/codedPage';
 import { fileNameFor } from '../core/work/naming/fileNameFor';
 import type { Paper } from '../core/work/paper/paperSize';
 import { bindPdf } from '../core/work/pdf/bindPdf';
@@ -154,13 +154,17 @@ async function boundWithin(
       code: async (page, coding) => {
         const { source, first } = sources[page]!;
         if ('pdf' in source)
-          return { page: { content: source }, bytes: Math.round(source.pdf.length / source.pagesTaken), fixed: true };
-        if (coding === 0) return { page: first!.page, bytes: bytesOf(first!.coded), fixed: false };
+          return { page: { content: source }, bytes: Math.round(source.pdf.length / source.pagesTaken), as: null };
+        if (coding === FINEST) return { page: first!.page, bytes: bytesOf(first!.coded), as: first!.coded.coding };
         const coarser = await rendered(
           crew,
           taskFor(source.file, wanted, { outline: first!.recipe, coding, toRead: false }),
         );
-        return { page: { content: coarser.page, words: first!.words }, bytes: bytesOf(coarser.page), fixed: false };
+        return {
+          page: { content: coarser.page, words: first!.words },
+          bytes: bytesOf(coarser.page),
+          as: coarser.page.coding,
+        };
       },
       assemble: async (pages: readonly BoundPage[], part) => {
         const file = await bindPdf(pages, {
@@ -198,7 +202,7 @@ const taskFor = (
     outline,
     coding,
     toRead,
-  }: { readonly outline: RenderTask['outline']; readonly coding: number; readonly toRead: boolean },
+  }: { readonly outline: RenderTask['outline']; readonly coding: Coding; readonly toRead: boolean },
 ): RenderTask => ({
   task: 'render',
   file,
@@ -209,7 +213,7 @@ const taskFor = (
 });
 
 async function renderFirst(file: string, crew: PageCrew, wanted: Wanted, reader: Reader | null): Promise<FirstPage> {
-  const task = taskFor(file, wanted, { outline: wanted.outline, coding: 0, toRead: reader !== null });
+  const task = taskFor(file, wanted, { outline: wanted.outline, coding: FINEST, toRead: reader !== null });
   const { page, recipe, toRead } = await rendered(crew, task);
   const words = reader === null || toRead === null ? [] : await reader.words(toRead);
   return { page: { content: page, words }, coded: page, recipe, words };

@@ -252,6 +252,22 @@ describe('what explains the program', () => {
 });
 
 describe('standard input and output', () => {
+  it('renders Press in the dots an inch that are asked for', async () => {
+    const { out } = await fed(
+      readFileSync(inFolder('0.jpg')),
+      'render',
+      '-',
+      '-o',
+      '-',
+      '--finish',
+      'press',
+      '--dpi',
+      '72',
+    );
+    const { width = 0, height = 0 } = await sharp(Buffer.from(out, 'latin1')).metadata();
+    expect(Math.abs(Math.max(width, height) - 842)).toBeLessThanOrEqual(1);
+  });
+
   it('take a photo and give its page', async () => {
     const { code, out, err } = await fed(readFileSync(inFolder('0.jpg')), 'render', '-', '-o', '-', '--dpi', '72');
     expect([code, err]).toEqual([0, '']);

@@ -76,6 +76,7 @@ export const ensureCatalogues = () =>
 
 export const ensureWebBuild = () =>
   ensure('web', WEB_SOURCES, 'dist/web/index.html', async () => {
+    await ensureCatalogues();
     const { runPackage } = await import('./run.mjs');
     console.log('Building the app (about a minute) …');
     await runPackage('expo', 'expo', ['export', '-p', 'web', '--output-dir', 'dist/web'], {

@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { bytesOf } from '../../core/imaging/layers/codedPage';
+import { bytesOf, FINEST } from '../../core/imaging/layers/codedPage';
 import { renderCoded } from '../../core/work/render/renderCoded';
 import { PLAIN_BINDING } from '../../core/work/hand-in/bindSettings';
 import type { HandIn } from '../../core/work/hand-in/handIn';
@@ -235,7 +235,7 @@ async function bind(handIn: HandIn, images: ReadonlyMap<string, PixelImage>, now
   const coded = await Promise.all(
     handIn.pages.map(({ originalId, recipe }) =>
       renderCoded((use) => Promise.resolve(use(images.get(originalId)!)), recipe, {
-        coding: 0,
+        coding: FINEST,
         paper: handIn.paper,
         encodeJpeg,
       }),

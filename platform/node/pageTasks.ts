@@ -1,4 +1,4 @@
-import type { CodedPage } from '../../core/imaging/layers/codedPage';
+import type { CodedPage, Coding } from '../../core/imaging/layers/codedPage';
 import type { WireError } from '../../core/errors';
 import type { Finish } from '../../core/imaging/finish/finishSettings';
 import type { Quad } from '../../core/imaging/geometry/quad';
@@ -24,8 +24,7 @@ export interface RenderTask {
 /** A page for a file. */
 export interface CodedPageWanted {
   readonly as: 'coded';
-  /** Which of CODINGS. */
-  readonly coding: number;
+  readonly coding: Coding;
   readonly paper: Paper;
   /** Dots an inch at most, whatever the coding has; null for no limit. */
   readonly dpi: number | null;

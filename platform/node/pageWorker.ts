@@ -129,7 +129,8 @@ async function pictureOf(task: RenderTask, dpi: number | null): Promise<PixelIma
   const photo = await load(task.file);
   const recipe = recipeFor(photo, task);
   const { width, height } = renderedSize(photo.image, recipe);
-  return renderPage(photo.image, recipe, dpi === null ? Infinity : longSideAtDpi(width, height, 'auto', dpi));
+  const mostPx = dpi === null ? Infinity : longSideAtDpi(width, height, 'auto', dpi);
+  return renderPage(photo.image, recipe, mostPx, mostPx);
 }
 
 /** What is read is grey, and as it was before any coding: letters on blurred photos are read twice as often. */

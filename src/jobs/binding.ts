@@ -1,8 +1,7 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { ProfileView } from '../../contract/views';
 import { bindWithin, type WeighedPage } from '../../core/work/pdf/bindWithin';
-import { bytesOf } from '../../core/imaging/layers/codedPage';
-import { type CodedPage } from '../../core/imaging/layers/codedPage';
+import { bytesOf, type CodedPage, type Coding } from '../../core/imaging/layers/codedPage';
 import { FotoplanError, toWireError, type WireError } from '../../core/errors';
 import { boundPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
 import { madeFromKey } from '../../core/work/hand-in/madeFrom';
@@ -69,11 +68,11 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
   async function codedPage(
     page: Page,
     handIn: HandIn,
-    coding: number,
+    coding: Coding,
     signal: AbortSignal,
     tell: (share: number) => void,
   ): Promise<CodedPage> {
-    const key = `${lookKey(page, page.recipe)} ${handIn.paper} ${coding}`;
+    const key = `${lookKey(page, page.recipe)} ${handIn.paper} ${JSON.stringify(coding)}`;
     const kept = codedPages.get(key);
     if (kept !== undefined) return kept;
     const original = await small.whole(page);
@@ -104,7 +103,7 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
   async function pageForFile(
     page: Page,
     handIn: HandIn,
-    coding: number,
+    coding: Coding,
     {
       loadPdf,
       signal,
@@ -204,8 +203,8 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
 function weigh(page: PageForFile): WeighedPage<PageForFile> {
   const { content } = page;
   return 'blob' in content
-    ? { page, bytes: Math.round(content.blob.size / content.pagesTaken), fixed: true }
-    : { page, bytes: bytesOf(content), fixed: false };
+    ? { page, bytes: Math.round(content.blob.size / content.pagesTaken), as: null }
+    : { page, bytes: bytesOf(content), as: content.coding };
 }
 
 function optionsFor(

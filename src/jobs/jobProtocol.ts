@@ -6,7 +6,7 @@ import type { PageLine } from '../../core/imaging/flatten/pageLine';
 import type { Point } from '../../core/imaging/geometry/point';
 import type { Quad } from '../../core/imaging/geometry/quad';
 import type { Blemish } from '../../core/imaging/mend/findBlemishes';
-import type { CodedPage } from '../../core/imaging/layers/codedPage';
+import type { CodedPage, Coding } from '../../core/imaging/layers/codedPage';
 import type { Mark } from '../../core/work/marks/marks';
 import type { BindOptions } from '../../core/work/pdf/bindPdf';
 import type { PageWord, PdfPage } from '../../core/work/pdf/boundPage';
@@ -149,8 +149,7 @@ export interface CodeRequest {
   readonly kind: 'code';
   readonly original: PhotoSource;
   readonly recipe: Recipe;
-  /** Which of CODINGS. */
-  readonly coding: number;
+  readonly coding: Coding;
   readonly paper: Paper;
 }
 

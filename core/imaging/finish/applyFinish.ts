@@ -13,16 +13,18 @@ export type StartedFinish = (settings: LightSettings) => PixelImage;
 
 /**
  * Does what of a finish hangs on its switches only.
+ * @param mostLongSidePx - Press enlarges the page up to this, and never by more than twice
  * @returns what sets it: strength, brightness, contrast, colour, sharpness
  */
 export function startFinish(
   source: PageToFinish,
   finish: Finish,
   switches: Pick<LightSettings, 'fadeRules' | 'invert'>,
+  mostLongSidePx = Infinity,
 ): StartedFinish {
   if (finish === 'press') {
     const strokes = readStrokes(source.light());
-    return ({ brightness }) => cleanBorder(press(strokes, brightness));
+    return ({ brightness }) => cleanBorder(press(strokes, brightness, mostLongSidePx));
   }
   const page = untoned(source, finish, switches);
   return (settings) => adjustTones(page, source.flat, settings);
@@ -49,5 +51,9 @@ function untoned(
  * Lights a flat page as the finish asks. Never alters its input.
  * @returns RGB, or grey for Pencil and Press; Press has two levels and may be larger than the page
  */
-export const applyFinish = (source: PageToFinish, finish: Finish, settings: LightSettings): PixelImage =>
-  startFinish(source, finish, settings)(settings);
+export const applyFinish = (
+  source: PageToFinish,
+  finish: Finish,
+  settings: LightSettings,
+  mostLongSidePx?: number,
+): PixelImage => startFinish(source, finish, settings, mostLongSidePx)(settings);

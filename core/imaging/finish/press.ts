@@ -72,14 +72,16 @@ export function readStrokes(lit: PageLight): Strokes {
 /**
  * Press: black and white only, strokes whole, no pepper. Strokes are cut between the pixels, read bilinearly.
  * @param brightness - -1 to 1: higher moves strokes' edges inwards
+ * @param mostLongSidePx - of what comes back, where that is more than the page has
  * @returns grey with values 0 and 255, enlarged up to twice towards 3600 px
  */
 export function press(
   { edge, ink: { width, height, depth }, floor, ridge, near }: Strokes,
   brightness: number,
+  mostLongSidePx = Infinity,
 ): PixelImage {
   const share = Math.round(256 * (edge + brightness * BRIGHTNESS_SPAN));
-  const factor = Math.min(2, ENLARGE_TO_PX / Math.max(width, height));
+  const factor = Math.min(2, Math.min(mostLongSidePx, ENLARGE_TO_PX) / Math.max(width, height));
   const [toWidth, toHeight] =
     factor > LEAST_FACTOR ? [Math.round(width * factor), Math.round(height * factor)] : [width, height];
   const rows = samplePositions(height, toHeight);

@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { codePage } from './codePage';
 import { bytesOf } from './codedPage';
-import { CODINGS } from './codedPage';
+import { codingAt, FINEST } from './codedPage';
 import { layerSimilarity } from './layerSimilarity';
 import { inkRows } from './inkRows';
 import { separateLayers } from './separateLayers';
@@ -77,8 +77,8 @@ describe('codePage', () => {
   it('takes a third of a JPEG at most for writing, and half of that again with hard edges', async () => {
     const page = await written();
     const jpeg = (await encodeJpeg(page, 0.75)).length;
-    const soft = await codePage(page, 'daylight', CODINGS[0]!, encodeJpeg);
-    const hard = await codePage(page, 'daylight', CODINGS[1]!, encodeJpeg);
+    const soft = await codePage(page, 'daylight', FINEST, encodeJpeg);
+    const hard = await codePage(page, 'daylight', codingAt(0.75, 'layers'), encodeJpeg);
     expect([soft.coding, hard.coding]).toEqual(['layers', 'layers']);
     expect(bytesOf(soft)).toBeLessThan(0.35 * jpeg);
     expect(bytesOf(hard)).toBeLessThan(0.65 * bytesOf(soft));
@@ -88,9 +88,9 @@ describe('codePage', () => {
     const noise = createPixelImage(400, 500, 3);
     let seed = 7;
     for (let i = 0; i < noise.data.length; i++) noise.data[i] = (seed = (seed * 48_271) % 2_147_483_647) & 0xff;
-    expect((await codePage(noise, 'daylight', CODINGS[0]!, encodeJpeg)).coding).toBe('jpeg');
-    expect((await codePage(await written(), 'asshot', CODINGS[0]!, encodeJpeg)).coding).toBe('jpeg');
-    expect((await codePage(createPixelImage(400, 500, 1), 'press', CODINGS[0]!, encodeJpeg)).coding).toBe('jbig2');
+    expect((await codePage(noise, 'daylight', FINEST, encodeJpeg)).coding).toBe('jpeg');
+    expect((await codePage(await written(), 'asshot', FINEST, encodeJpeg)).coding).toBe('jpeg');
+    expect((await codePage(createPixelImage(400, 500, 1), 'press', FINEST, encodeJpeg)).coding).toBe('jbig2');
   });
 });
 

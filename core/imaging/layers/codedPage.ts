@@ -25,22 +25,58 @@ export interface CodedLayers {
 
 /** How finely a page is coded. */
 export interface Coding {
+  /** Of a page in tones. */
   readonly dpi: number;
   readonly softEdges: boolean;
   /** Of JPEGs, 0 to 1. */
   readonly quality: number;
+  /** Of a page in two levels. */
+  readonly twoLevelDpi: number;
 }
 
+/** All that is seen of a page. */
+export const FINEST: Coding = { dpi: 200, softEdges: true, quality: 0.8, twoLevelDpi: 400 };
+
 /**
- * From sharp to just readable. The last is the floor for what is written: at 150 dpi the finest pen, 0.3 mm, is still
- * nearly two dots wide.
+ * The coding of a page that is to be smaller. In its first half strokes keep their soft edges and get fewer dots; in the second,
+ * which saves as much again, their edges are hard, and have more dots for that at first. What is written is never below 150 dpi,
+ * where the finest pen, 0.3 mm, is nearly two dots wide.
+ * @param givenUp - of its sharpness, 0 (nothing) to 1 (all that may be)
+ * @param as - how it was coded in the finest coding
  */
-export const CODINGS: readonly Coding[] = [
-  { dpi: 200, softEdges: true, quality: 0.8 },
-  { dpi: 200, softEdges: false, quality: 0.62 },
-  { dpi: 150, softEdges: false, quality: 0.5 },
-  { dpi: 150, softEdges: false, quality: 0.34 },
-];
+export function codingAt(givenUp: number, as: CodedPage['coding']): Coding {
+  const [from, to] = RUNGS[as][givenUp <= 0.5 ? 0 : 1];
+  const t = givenUp <= 0.5 ? 2 * givenUp : 2 * givenUp - 1;
+  const between = (key: 'dpi' | 'quality' | 'twoLevelDpi'): number => from[key] + (to[key] - from[key]) * t;
+  return {
+    dpi: Math.round(between('dpi')),
+    softEdges: from.softEdges,
+    quality: between('quality'),
+    twoLevelDpi: Math.round(between('twoLevelDpi')),
+  };
+}
+
+/** As fine as two levels are on A4: Press makes no page larger than 3600 px. */
+const TWO_LEVELS: Coding = { ...FINEST, twoLevelDpi: 308 };
+const FLOOR: Coding = { dpi: 150, softEdges: false, quality: 0.34, twoLevelDpi: 150 };
+const HALFWAY_PICTURE: Coding = { ...FINEST, dpi: 170, quality: 0.55 };
+const HALFWAY_TWO_LEVELS: Coding = { ...FINEST, twoLevelDpi: 220 };
+
+/** Where each half of the way begins and ends. */
+const RUNGS: Readonly<Record<CodedPage['coding'], readonly [readonly [Coding, Coding], readonly [Coding, Coding]]>> = {
+  layers: [
+    [FINEST, { ...FINEST, dpi: 150, quality: 0.62 }],
+    [{ ...FINEST, dpi: 250, softEdges: false, quality: 0.62 }, FLOOR],
+  ],
+  jpeg: [
+    [FINEST, HALFWAY_PICTURE],
+    [HALFWAY_PICTURE, FLOOR],
+  ],
+  jbig2: [
+    [TWO_LEVELS, HALFWAY_TWO_LEVELS],
+    [HALFWAY_TWO_LEVELS, FLOOR],
+  ],
+};
 
 /** Encodes as baseline JPEG; quality from 0 to 1. */
 export type EncodeJpeg = (picture: PixelImage, quality: number) => Promise<Uint8Array>;

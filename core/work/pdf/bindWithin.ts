@@ -1,6 +1,7 @@
 import { FotoplanError } from '../../errors';
 import { readableBytes } from '../../readableBytes';
-import { CODINGS } from '../../imaging/layers/codedPage';
+import { codingAt, FINEST, type CodedPage, type Coding } from '../../imaging/layers/codedPage';
+import { planSizes, type SizedPage } from './planSizes';
 
 export interface BoundFilePart<F> {
   readonly file: F;
@@ -14,7 +15,7 @@ export interface BoundResult<F> {
   readonly files: readonly BoundFilePart<F>[];
   /** What each page brings to the file. */
   readonly pageBytes: readonly number[];
-  /** For each page, which of CODINGS it got; 0 is the sharpest. */
+  /** For each page, how much of its sharpness was given up for the limit: 0 for none, 100 for all that may be. */
   readonly codings: readonly number[];
 }
 
@@ -22,15 +23,15 @@ export interface WeighedPage<P> {
   readonly page: P;
   /** What it brings to the file. */
   readonly bytes: number;
-  /** It comes as it is: no coarser coding will make it smaller. */
-  readonly fixed: boolean;
+  /** How it is coded; null where it comes as it is, and no coarser coding will make it smaller. */
+  readonly as: CodedPage['coding'] | null;
 }
 
 /** P is what a page is on its way, F what a file is: only their weights are asked for here. */
 export interface BindWork<P, F> {
   readonly pages: number;
   /** Renders and codes one page; called again with a coarser coding where the limit wants it. It may say how much of it is done. */
-  readonly code: (page: number, coding: number, onProgress: (share: number) => void) => Promise<WeighedPage<P>>;
+  readonly code: (page: number, coding: Coding, onProgress: (share: number) => void) => Promise<WeighedPage<P>>;
   /** Makes a file of pages that follow each other. */
   readonly assemble: (
     pages: readonly P[],
@@ -40,11 +41,15 @@ export interface BindWork<P, F> {
   readonly onProgress?: (share: number) => void;
 }
 
-/** What the file needs beside its pages, and beside each of them: roughly, and rather too much. */
+/** What the file needs beside its pages, and beside each of them: roughly, until the first file is made. Each ink is a picture of its own. */
 const FILE_BYTES = 3500;
-const PAGE_BYTES = 1800;
-/** What a coarser coding saves, before it is tried. */
-const HOPED_SAVING = 0.4;
+const besidePage = ({ as }: { readonly as: CodedPage['coding'] | null }): number => (as === 'layers' ? 2400 : 600);
+/** What estimates of a page's size may be wrong by, together, as a share of the limit. */
+const ROOM = 0.015;
+/** A file that fills less of its limit than this is made sharper again. */
+const FILLED = 0.92;
+/** Rounds of coding for a limit, at most. */
+const MOST_ROUNDS = 6;
 
 /** The share of all work that is coding; the rest is making the file. */
 const CODING_SHARE = 0.96;
@@ -62,7 +67,7 @@ function codeWithProgress<P, F>({ code, onProgress }: BindWork<P, F>) {
   };
   return {
     /** Codes one page, which with those already done and others asked for at once makes up `of` codings. */
-    async page(page: number, coding: number, of: number): Promise<WeighedPage<P>> {
+    async page(page: number, coding: Coding, of: number): Promise<WeighedPage<P>> {
       const result = await code(page, coding, (share) => {
         underWay.set(page, share);
         show(of);
@@ -76,9 +81,19 @@ function codeWithProgress<P, F>({ code, onProgress }: BindWork<P, F>) {
   };
 }
 
+/** A page with all the codings that were made of it, by how much of it was given up. */
+interface TriedPage<P> extends SizedPage {
+  readonly made: Map<number, WeighedPage<P>>;
+}
+
+/** The smallest that a page was made giving up no more than this: a coarser coding can be larger (it happens to pages that are nearly empty). */
+function madeAt<P>({ made }: TriedPage<P>, givenUp: number): readonly [givenUp: number, page: WeighedPage<P>] {
+  return [...made].filter(([g]) => g <= givenUp).reduce((best, each) => (each[1].bytes < best[1].bytes ? each : best));
+}
+
 /**
- * Binds pages as sharp as a limit allows: all in the finest coding first; where that is too much, the largest pages get
- * coarser step by step, none two steps before all have taken one. The file is never over the limit.
+ * Binds pages as sharp as a limit allows: all in the finest coding first; where that is too much, the largest pages give up some
+ * of their sharpness, as little as will do, and none more than half of what it may before all have. The file is never over the limit.
  * @param maxBytes - null for no limit
  * @param inParts - where even the coarsest is too much, make several files of pages that follow each other
  * @throws FotoplanError FILE_TOO_LARGE where they do not fit and may not be parted; facts.parts says how many files it takes, 0 where one page alone is too much; then facts.page says which, from 0
@@ -89,92 +104,105 @@ export async function bindWithin<P, F>(
   inParts = false,
 ): Promise<BoundResult<F>> {
   const coder = codeWithProgress(work);
-  /** The coding of each page as it goes into the file; `tried` counts those that came out larger too. */
-  const codings = Array.from({ length: work.pages }, () => 0);
-  const tried = codings.slice();
-  const pages = await Promise.all(codings.map((_, page) => coder.page(page, 0, work.pages)));
+  const pages = await Promise.all(
+    Array.from({ length: work.pages }, async (_, page): Promise<TriedPage<P>> => {
+      const finest = await coder.page(page, FINEST, work.pages);
+      return { as: finest.as, sizes: [{ givenUp: 0, bytes: finest.bytes }], made: new Map([[0, finest]]) };
+    }),
+  );
   const limit = maxBytes ?? Infinity;
-  let spare = 0;
-  for (;;) {
-    const expected = pages.reduce((sum, { bytes }) => sum + bytes + PAGE_BYTES, FILE_BYTES + spare);
-    const next = expected <= limit ? [] : pagesToCoarsen(pages, tried, expected - limit);
-    if (next.length === 0) {
-      // what a file needs beside its pages was rather too much: only the file itself can say no
-      const { file, bytes } = await work.assemble(
-        pages.map(({ page }) => page),
-        null,
-      );
-      if (bytes <= limit) {
-        work.onProgress?.(1);
-        const files = [{ file, first: 0, last: work.pages - 1 }];
-        return { files, pageBytes: pages.map((each) => each.bytes), codings };
-      }
-      if (expected > limit) return partsWithin(work, pages, codings, limit, inParts);
-      spare += bytes - expected + PAGE_BYTES;
+  let overhead = pages.reduce((sum, page) => sum + besidePage(page), FILE_BYTES);
+  let room = maxBytes === null ? 0 : ROOM * maxBytes;
+  let best: BoundResult<F> | null = null;
+  let bestFill = 0;
+  for (let round = 0; round <= MOST_ROUNDS; round++) {
+    // the last time nothing is left to estimates
+    if (round === MOST_ROUNDS && best !== null) break;
+    const plan = planSizes(pages, round === MOST_ROUNDS ? 0 : limit - room - overhead);
+    const isNew = await codeAs(pages, plan, coder);
+    if (!isNew && round > 0 && best !== null) break;
+    if (!isNew) room *= 2;
+    const chosen = pages.map((page, i) => madeAt(page, plan[i]!));
+    const sum = chosen.reduce((all, [, { bytes }]) => all + bytes, 0);
+    if (sum + overhead > limit && plan.some((givenUp, i) => givenUp < 1 && pages[i]!.as !== null)) continue;
+    const { file, bytes } = await work.assemble(
+      chosen.map(([, { page }]) => page),
+      null,
+    );
+    overhead = bytes - sum;
+    if (bytes > limit) {
+      if (best !== null || plan.every((givenUp, i) => givenUp === 1 || pages[i]!.as === null)) break;
       continue;
     }
-    for (const page of next) tried[page]!++;
-    const codingsInAll = coder.done() + next.length;
-    await Promise.all(
-      next.map(async (page) => {
-        const coarser = await coder.page(page, tried[page]!, codingsInAll);
-        // a coarser coding that is larger (it happens to pages that are nearly empty) is not used
-        if (coarser.bytes < pages[page]!.bytes) {
-          pages[page] = coarser;
-          codings[page] = tried[page]!;
-        }
-      }),
-    );
+    if (bytes > bestFill) {
+      bestFill = bytes;
+      best = {
+        files: [{ file, first: 0, last: work.pages - 1 }],
+        pageBytes: chosen.map(([, page]) => page.bytes),
+        codings: chosen.map(([givenUp]) => Math.ceil(100 * givenUp)),
+      };
+    }
+    if (bytes >= FILLED * limit || chosen.every(([givenUp]) => givenUp === 0)) break;
   }
+  if (best !== null) {
+    work.onProgress?.(1);
+    return best;
+  }
+  return partsWithin(work, pages, limit, inParts);
 }
 
-/** The largest of those that were spared most, as many as should be enough. */
-function pagesToCoarsen(pages: readonly WeighedPage<unknown>[], codings: readonly number[], excess: number): number[] {
-  const able = codings.flatMap((coding, page) => (coding < CODINGS.length - 1 && !pages[page]!.fixed ? [page] : []));
-  const finest = Math.min(...able.map((page) => codings[page]!));
-  const chosen: number[] = [];
-  let saved = 0;
-  for (const page of able
-    .filter((each) => codings[each] === finest)
-    .sort((a, b) => pages[b]!.bytes - pages[a]!.bytes)) {
-    if (saved >= excess) break;
-    chosen.push(page);
-    saved += HOPED_SAVING * pages[page]!.bytes;
-  }
-  return chosen;
+/** Makes what a plan asks for and was not made yet; false where there is nothing of that. */
+async function codeAs<P>(
+  pages: readonly TriedPage<P>[],
+  plan: readonly number[],
+  coder: {
+    readonly page: (page: number, coding: Coding, of: number) => Promise<WeighedPage<P>>;
+    readonly done: () => number;
+  },
+): Promise<boolean> {
+  const asked = pages.flatMap((page, i) => (page.made.has(plan[i]!) ? [] : [i]));
+  const of = coder.done() + asked.length;
+  await Promise.all(
+    asked.map(async (i) => {
+      const { as, made, sizes } = pages[i]!;
+      const coarser = await coder.page(i, codingAt(plan[i]!, as!), of);
+      made.set(plan[i]!, coarser);
+      sizes.push({ givenUp: plan[i]!, bytes: coarser.bytes });
+      sizes.sort((a, b) => a.givenUp - b.givenUp);
+    }),
+  );
+  return asked.length > 0;
 }
 
 async function partsWithin<P, F>(
   { assemble, onProgress }: BindWork<P, F>,
-  pages: readonly WeighedPage<P>[],
-  codings: readonly number[],
+  tried: readonly TriedPage<P>[],
   maxBytes: number,
   inParts: boolean,
 ): Promise<BoundResult<F>> {
-  const sizes = pages.map(({ bytes }) => bytes);
-  const parts = splitWithin(
-    sizes.map((bytes) => bytes + PAGE_BYTES),
-    maxBytes - FILE_BYTES,
-  );
+  const pages = tried.map((page) => madeAt(page, 1));
+  const sizes = pages.map(([, { bytes }]) => bytes);
+  const needed = pages.map(([, page]) => page.bytes + besidePage(page));
+  const parts = splitWithin(needed, maxBytes - FILE_BYTES);
   const limit = readableBytes(maxBytes);
   if (parts === null) {
-    const most = sizes.indexOf(Math.max(...sizes));
+    const most = needed.indexOf(Math.max(...needed));
     throw new FotoplanError(
       'FILE_TOO_LARGE',
-      `Page ${most + 1} alone is too much for ${limit} if it is to stay readable: it needs about ${readableBytes(sizes[most]! + PAGE_BYTES + FILE_BYTES)}.`,
+      `Page ${most + 1} alone is too much for ${limit} if it is to stay readable: it needs about ${readableBytes(needed[most]! + FILE_BYTES)}.`,
       { parts: 0, page: most },
     );
   }
   if (!inParts)
     throw new FotoplanError(
       'FILE_TOO_LARGE',
-      `${pages.length} pages do not fit into ${limit} and stay readable: they need about ${readableBytes(sizes.reduce((sum, bytes) => sum + bytes + PAGE_BYTES, FILE_BYTES))}.`,
+      `${pages.length} pages do not fit into ${limit} and stay readable: they need about ${readableBytes(needed.reduce((sum, bytes) => sum + bytes, FILE_BYTES))}.`,
       { parts: parts.length },
     );
   const files: BoundFilePart<F>[] = [];
   for (const [k, { first, last }] of parts.entries()) {
     const { file, bytes } = await assemble(
-      pages.slice(first, last + 1).map(({ page }) => page),
+      pages.slice(first, last + 1).map(([, { page }]) => page),
       { number: k + 1, of: parts.length },
     );
     if (bytes > maxBytes)
@@ -186,7 +214,7 @@ async function partsWithin<P, F>(
     files.push({ file, first, last });
   }
   onProgress?.(1);
-  return { files, pageBytes: sizes, codings };
+  return { files, pageBytes: sizes, codings: pages.map(([givenUp]) => Math.ceil(100 * givenUp)) };
 }
 
 /** The fewest runs of pages that each stay within a limit; null where one page alone does not. */

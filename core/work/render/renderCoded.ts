@@ -1,7 +1,8 @@
 import { startFinish } from '../../imaging/finish/applyFinish';
+import { isBilevel } from '../../imaging/finish/finishSettings';
 import { toFinish } from '../../imaging/finish/pageLight';
 import { codePage } from '../../imaging/layers/codePage';
-import { CODINGS, type CodedPage, type EncodeJpeg } from '../../imaging/layers/codedPage';
+import type { CodedPage, Coding, EncodeJpeg } from '../../imaging/layers/codedPage';
 import type { PixelImage } from '../../imaging/raster/pixelImage';
 import { releaseBuffers } from '../../imaging/raster/releaseBuffers';
 import { longSideAtDpi, type Paper } from '../paper/paperSize';
@@ -15,8 +16,7 @@ export type LendPhoto = <T>(use: (photo: PixelImage) => T) => Promise<T>;
 const DONE = { there: 0.2, flat: 0.36, lit: 0.68, finished: 0.72 } as const;
 
 export interface CodeOptions {
-  /** Which of CODINGS. */
-  readonly coding: number;
+  readonly coding: Coding;
   readonly paper: Paper;
   /** Dots an inch at most, whatever the coding has. */
   readonly mostDpi?: number;
@@ -36,21 +36,24 @@ export async function renderCoded(
   recipe: Recipe,
   { coding, paper, mostDpi = Infinity, encodeJpeg, onProgress = () => undefined, onFinished }: CodeOptions,
 ): Promise<CodedPage> {
+  let mostPx = Infinity;
   const prepared = await withPhoto((photo) => {
     onProgress(DONE.there);
-    const size = renderedSize(photo, recipe);
+    const { width, height } = renderedSize(photo, recipe);
+    const longSide = (dpi: number): number => longSideAtDpi(width, height, paper, Math.min(mostDpi, dpi), recipe.kind);
+    mostPx = longSide(coding.twoLevelDpi);
     return preparePage(photo, recipe, {
-      longSidePx: longSideAtDpi(size.width, size.height, paper, Math.min(mostDpi, CODINGS[coding]!.dpi), recipe.kind),
+      longSidePx: Math.min(longSide(coding.dpi), isBilevel(recipe.finish) ? mostPx : Infinity),
       onProgress: (fraction) => onProgress(DONE.there + (DONE.flat - DONE.there) * fraction),
     });
   });
-  const set = startFinish(toFinish(prepared), recipe.finish, recipe.light);
+  const set = startFinish(toFinish(prepared), recipe.finish, recipe.light, mostPx);
   onProgress(DONE.lit);
   const page = set(recipe.light);
   onProgress(DONE.finished);
   if (page !== prepared.flat) releaseBuffers(prepared.flat.data);
   await onFinished?.(page);
-  const coded = await codePage(page, recipe.finish, CODINGS[coding]!, encodeJpeg, (fraction) =>
+  const coded = await codePage(page, recipe.finish, coding, encodeJpeg, (fraction) =>
     onProgress(DONE.finished + (1 - DONE.finished) * fraction),
   );
   releaseBuffers(page.data);

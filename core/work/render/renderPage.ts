@@ -68,11 +68,17 @@ export function preparePage(
  * size, and the size asked for. A preview is the final page, smaller (twoSizes.test.ts says how nearly).
  * @param original - RGB, RGBA or grey, upright as to EXIF
  * @param longSidePx - the flat page's long side at most
- * @returns RGB or grey, upright as the page is read; Press comes out in two levels, up to twice as large
+ * @param mostLongSidePx - of what comes back: Press comes out in two levels, up to twice as large as the page
+ * @returns RGB or grey, upright as the page is read
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export const renderPage = (original: PixelImage, recipe: Recipe, longSidePx: number): PixelImage =>
-  applyFinish(toFinish(preparePage(original, recipe, { longSidePx })), recipe.finish, recipe.light);
+export const renderPage = (
+  original: PixelImage,
+  recipe: Recipe,
+  longSidePx: number,
+  mostLongSidePx?: number,
+): PixelImage =>
+  applyFinish(toFinish(preparePage(original, recipe, { longSidePx })), recipe.finish, recipe.light, mostLongSidePx);
 
 /** The same recipe for a copy of the original that is this many times as large. */
 export const scaleRecipe = (recipe: Recipe, factor: number): Recipe => ({

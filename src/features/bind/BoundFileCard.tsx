@@ -6,7 +6,6 @@ import Printer from 'lucide-react-native/icons/printer';
 import Share2 from 'lucide-react-native/icons/share-2';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { CODINGS } from '../../../core/imaging/layers/codedPage';
 import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { Button } from '../../ui/Button';
 import { StatusMessage } from '../../ui/StatusMessage';
@@ -76,21 +75,24 @@ export function BoundFileCard({ handIn, file, fresh, onPreview, onDownload }: Bo
   );
 }
 
+/** From here on much of a page's sharpness was given up, per cent. */
+const MUCH = 50;
+
 /** What a limit cost, in words. */
 function givenUp(codings: readonly number[]): string[] {
-  return CODINGS.flatMap((coding, rung) => {
-    const numbers = codings.flatMap((each, page) => (each === rung ? [page + 1] : []));
-    if (rung === 0 || numbers.length === 0) return [];
-    const who =
-      numbers.length === codings.length
-        ? t`all pages`
-        : t`${plural({ count: numbers.length }, { one: 'page', other: 'pages' })} ${{ numbers: numbers.join(', ') }}`;
-    return [
-      coding.dpi < CODINGS[0]!.dpi
-        ? t`To fit: ${who} at ${{ dpi: coding.dpi }} dpi, with simpler edges.`
-        : t`To fit: ${who} with simpler edges.`,
-    ];
-  });
+  const whichOf = (are: (coding: number) => boolean): string | null => {
+    const numbers = codings.flatMap((each, page) => (are(each) ? [page + 1] : []));
+    if (numbers.length === 0) return null;
+    return numbers.length === codings.length
+      ? t`all pages`
+      : t`${plural({ count: numbers.length }, { one: 'page', other: 'pages' })} ${{ numbers: numbers.join(', ') }}`;
+  };
+  const little = whichOf((coding) => coding > 0 && coding <= MUCH);
+  const much = whichOf((coding) => coding > MUCH);
+  return [
+    ...(little === null ? [] : [t`To fit: ${{ who: little }} a little less sharp.`]),
+    ...(much === null ? [] : [t`To fit: ${{ who: much }} less sharp, with simpler edges.`]),
+  ];
 }
 
 /** Every page as a picture, all in one zip. */
