@@ -1,4 +1,4 @@
-import { encodeJpeg } from '../platform/node/encodeJpeg';
+import { jpegCodec } from '../platform/node/jpegCodec';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -80,7 +80,7 @@ async function score(
   const coded = await renderCoded((use) => Promise.resolve(use(image)), recipe, {
     coding: FINEST,
     paper: 'a4',
-    encodeJpeg,
+    jpeg: jpegCodec,
     onFinished: (page) => {
       render = { ...page, data: page.data.slice() };
       began = performance.now();
@@ -201,7 +201,7 @@ async function benchLimit(pages: readonly { readonly photo: ScoredPhoto; readonl
         const content = await renderCoded((use) => Promise.resolve(use(photo.image)), recipe, {
           coding,
           paper: 'a4',
-          encodeJpeg,
+          jpeg: jpegCodec,
         });
         return { page: { content, kind: 'sheet' }, bytes: bytesOf(content), as: content.coding };
       },

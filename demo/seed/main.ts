@@ -1,4 +1,4 @@
-import { encodeJpeg } from '../../platform/node/encodeJpeg';
+import { jpegCodec } from '../../platform/node/jpegCodec';
 import 'reflect-metadata';
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
@@ -237,7 +237,7 @@ async function bind(handIn: HandIn, images: ReadonlyMap<string, PixelImage>, now
       renderCoded((use) => Promise.resolve(use(images.get(originalId)!)), recipe, {
         coding: FINEST,
         paper: handIn.paper,
-        encodeJpeg,
+        jpeg: jpegCodec,
       }),
     ),
   );

@@ -1,4 +1,4 @@
-import { encodeJpeg } from './encodeJpeg';
+import { jpegCodec } from './jpegCodec';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
@@ -117,7 +117,7 @@ async function render(task: RenderTask): Promise<RenderAnswer> {
     coding: encode.coding,
     paper: encode.paper,
     ...(encode.dpi === null ? {} : { mostDpi: encode.dpi }),
-    encodeJpeg,
+    jpeg: jpegCodec,
     onFinished: async (finished) => {
       if (encode.toRead) toRead = await greyPng(finished);
     },

@@ -1,10 +1,10 @@
-import { encodeJpeg } from '../../../platform/node/encodeJpeg';
+import { jpegCodec } from '../../../platform/node/jpegCodec';
 import sharp from 'sharp';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { codePage } from './codePage';
-import { bytesOf } from './codedPage';
-import { codingAt, FINEST } from './codedPage';
-import { layerSimilarity } from './layerSimilarity';
+import { bytesOf, codingAt, FINEST } from './codedPage';
+import { jpegAsLike } from './jpegAsLike';
+import { greyOf, inkSimilarity, layerSimilarity } from './layerSimilarity';
 import { inkRows } from './inkRows';
 import { separateLayers } from './separateLayers';
 
@@ -42,6 +42,26 @@ describe('separateLayers', () => {
     expect(layerSimilarity(page, layers)).toBeGreaterThan(0.95);
   });
 
+  it('keeps the pale rules of squared paper whole, and takes no pale tint for ink', async () => {
+    const page = await written();
+    const [left, right] = [40, page.width - 40];
+    for (const y of [75, 135, 195])
+      for (let x = left; x < right; x++) {
+        page.data.set([228, 234, 240], (y * page.width + x) * 3);
+        page.data.set([236, 240, 244], ((y + 1) * page.width + x) * 3);
+      }
+    // a pale box
+    for (let y = 860; y < 960; y++)
+      for (let x = 60; x < 640; x++) page.data.set([234, 234, 234], (y * page.width + x) * 3);
+    const ink = new Set(separateLayers(page, 2).inkPixels);
+    for (const y of [75, 135, 195]) {
+      let painted = 0;
+      for (let x = left; x < right; x++) if (ink.has(y * page.width + x)) painted++;
+      expect(painted / (right - left)).toBeGreaterThan(0.98);
+    }
+    expect(ink.has(910 * page.width + 350)).toBe(false);
+  });
+
   it('leaves a blank page blank, tint and all', () => {
     const blank = createPixelImage(300, 400, 3);
     blank.data.fill(255);
@@ -76,9 +96,9 @@ describe('separateLayers', () => {
 describe('codePage', () => {
   it('takes a third of a JPEG at most for writing, and half of that again with hard edges', async () => {
     const page = await written();
-    const jpeg = (await encodeJpeg(page, 0.75)).length;
-    const soft = await codePage(page, 'daylight', FINEST, encodeJpeg);
-    const hard = await codePage(page, 'daylight', codingAt(0.75, 'layers'), encodeJpeg);
+    const jpeg = (await jpegCodec.encode(page, 0.75)).length;
+    const soft = await codePage(page, 'daylight', FINEST, jpegCodec);
+    const hard = await codePage(page, 'daylight', codingAt(0.75, 'layers'), jpegCodec);
     expect([soft.coding, hard.coding]).toEqual(['layers', 'layers']);
     expect(bytesOf(soft)).toBeLessThan(0.35 * jpeg);
     expect(bytesOf(hard)).toBeLessThan(0.65 * bytesOf(soft));
@@ -88,9 +108,9 @@ describe('codePage', () => {
     const noise = createPixelImage(400, 500, 3);
     let seed = 7;
     for (let i = 0; i < noise.data.length; i++) noise.data[i] = (seed = (seed * 48_271) % 2_147_483_647) & 0xff;
-    expect((await codePage(noise, 'daylight', FINEST, encodeJpeg)).coding).toBe('jpeg');
-    expect((await codePage(await written(), 'asshot', FINEST, encodeJpeg)).coding).toBe('jpeg');
-    expect((await codePage(createPixelImage(400, 500, 1), 'press', FINEST, encodeJpeg)).coding).toBe('jbig2');
+    expect((await codePage(noise, 'daylight', FINEST, jpegCodec)).coding).toBe('jpeg');
+    expect((await codePage(await written(), 'asshot', FINEST, jpegCodec)).coding).toBe('jpeg');
+    expect((await codePage(createPixelImage(400, 500, 1), 'press', FINEST, jpegCodec)).coding).toBe('jbig2');
   });
 });
 
@@ -114,5 +134,21 @@ describe('an ink’s mask', () => {
     const up = Array.from({ length: rows }, (_, y) => read(rows - 1 - y)).reverse();
     expect(up).toEqual(down);
     expect(down.some((each) => each.includes('1'))).toBe(true);
+  });
+});
+
+describe('jpegAsLike', () => {
+  it('finds the least quality that is as like the page as layers, and none where no JPEG is as small', async () => {
+    const page = await written(PICTURE);
+    const sure = page.width * page.height;
+    const rough = await jpegAsLike(page, 0.9, sure, jpegCodec);
+    const fine = await jpegAsLike(page, 0.985, sure, jpegCodec);
+    expect(rough).toBeGreaterThan(0);
+    expect(fine).toBeGreaterThan(rough!);
+    const before = greyOf(page);
+    const after = greyOf(await jpegCodec.decode(await jpegCodec.encode(page, fine!)));
+    expect(inkSimilarity(before, after, page.width, page.height)).toBeGreaterThan(0.97);
+    expect(await jpegAsLike(page, 0.9, 0.02 * sure, jpegCodec)).toBeNull();
+    expect(await jpegAsLike(page, 0.9, 0.001 * sure, jpegCodec)).toBeNull();
   });
 });

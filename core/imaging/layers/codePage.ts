@@ -4,12 +4,13 @@ import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { encodeJbig2, encodeJbig2Rows } from '../jbig2/jbig2';
 import { inkDepthOf } from './inkDepth';
+import { jpegAsLike } from './jpegAsLike';
 import { layerSimilarity } from './layerSimilarity';
 import { findStrokes, type Tones } from './findStrokes';
 import { inkRows } from './inkRows';
 import { separateLayers } from './separateLayers';
 import type { PageLayers } from './pageLayers';
-import type { CodedLayers, CodedPage, CodedPicture, Coding, EncodeJpeg } from './codedPage';
+import type { CodedLayers, CodedPage, CodedPicture, Coding, JpegCodec } from './codedPage';
 import { bytesOf } from './codedPage';
 
 /** A background is smooth: what little it has survives at this. */
@@ -23,21 +24,20 @@ const LEAST_LIKENESS = { soft: 0.86, hard: 0.7 } as const;
  * Codes a finished page as small as it looks well: two levels as JBIG2, strokes on white paper in layers, all else, and what
  * layers would harm or make larger, as one JPEG.
  * @param page - rendered at the coding's dpi: RGB, RGBA or grey
- * @param encodeJpeg - the platform's encoder
  * @param onProgress - told how much is done, 0 to 1
  */
 export async function codePage(
   page: PixelImage,
   finish: Finish,
   { softEdges, quality }: Coding,
-  encodeJpeg: EncodeJpeg,
+  jpeg: JpegCodec,
   onProgress: (share: number) => void = () => undefined,
 ): Promise<CodedPage> {
   const { width, height } = page;
   if (isBilevel(finish)) return { coding: 'jbig2', bytes: encodeJbig2(page), width, height };
-  const whole = async (): Promise<CodedPicture> => ({
+  const whole = async (wanted = quality): Promise<CodedPicture> => ({
     coding: 'jpeg',
-    bytes: await encodeJpeg(page, quality),
+    bytes: await jpeg.encode(page, wanted),
     width,
     height,
   });
@@ -54,7 +54,7 @@ export async function codePage(
       layers.background === null
         ? null
         : {
-            bytes: await encodeJpeg(layers.background, BACKGROUND_QUALITY),
+            bytes: await jpeg.encode(layers.background, BACKGROUND_QUALITY),
             width: layers.background.width,
             height: layers.background.height,
           },
@@ -64,13 +64,15 @@ export async function codePage(
       bytes: encodeJbig2Rows(inkRows(layers, ink, width)),
     })),
     pictures: await Promise.all(
-      layers.pictures.map(async ({ box, picture }) => ({ box, bytes: await encodeJpeg(picture, quality) })),
+      layers.pictures.map(async ({ box, picture }) => ({ box, bytes: await jpeg.encode(picture, quality) })),
     ),
   };
-  // a page nearly empty, or full of tones, can be smaller as it is
-  if (bytesOf(coded) < SURELY_SMALLER * width * height) return coded;
-  const plain = await whole();
-  return plain.bytes.length < bytesOf(coded) ? plain : coded;
+  // full of tones, nearly empty or blurred, it can be as good and smaller as it is
+  const bytes = bytesOf(coded);
+  const like = await jpegAsLike(page, likeness, bytes, jpeg);
+  if (like === null) return coded;
+  const plain = await whole(like);
+  return plain.bytes.length < bytes ? plain : coded;
 }
 
 /** About how much of the work is done once strokes are known, and once their tones are and have only to be coded. */
@@ -92,8 +94,6 @@ function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): 
   return best;
 }
 
-/** Bytes a pixel below which a JPEG of the same page was never smaller. */
-const SURELY_SMALLER = 0.03;
 /** Share of a page that pictures cover from which on it is coded as one picture. */
 const MOSTLY = 0.6;
 

@@ -78,8 +78,13 @@ const RUNGS: Readonly<Record<CodedPage['coding'], readonly [readonly [Coding, Co
   ],
 };
 
-/** Encodes as baseline JPEG; quality from 0 to 1. */
-export type EncodeJpeg = (picture: PixelImage, quality: number) => Promise<Uint8Array>;
+/** The platform's own coder of JPEGs. */
+export interface JpegCodec {
+  /** Encodes as baseline JPEG; quality from 0 to 1. */
+  readonly encode: (picture: PixelImage, quality: number) => Promise<Uint8Array>;
+  /** Decodes what encode made: grey or RGB. */
+  readonly decode: (jpeg: Uint8Array) => Promise<PixelImage>;
+}
 
 /** What a coded page brings to the file. */
 export function bytesOf(page: CodedPage): number {

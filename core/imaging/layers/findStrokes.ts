@@ -1,3 +1,4 @@
+import { largestByteAround } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { lumaOf } from '../raster/lightness';
 import { releaseBuffers } from '../raster/releaseBuffers';
@@ -9,7 +10,11 @@ import { pictureRegions } from './pictureRegions';
 import { forEachRow, type PixelBox } from './pixelBox';
 
 /** What is paler than this stays with the background: paper grain and the faintest tint. */
-const LEAST_DEPTH = 30;
+const LEAST_DEPTH = 14;
+/** Up to this deep it must stand out from what is around by as much as that: rules of squared paper do, a tint and a stain do not. */
+const SURE_DEPTH = 30;
+/** So far around, px: further than a rule is wide. */
+const AROUND_PX = 5;
 /** Shares of a stroke's full depth at which its tones begin, from rim to body, for as many tones; a single one has its edge halfway. */
 export const TONES_FROM = { 1: [0.5], 2: [0.28, 0.7], 3: [0.22, 0.48, 0.76] } as const;
 /** How many tones a stroke is painted in. */
@@ -40,7 +45,9 @@ export interface PageStrokes {
 export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = inkDepthOf(page).depth): PageStrokes {
   const { width, height } = page;
   const full = strokeDepth(depth, width, height);
-  const { is, pixels } = inkAbove(depth, full, width, height, TONES_FROM[3][0]);
+  const standing = standingOut(depth, width, height);
+  const { is, pixels } = inkAbove(standing, full, width, height, TONES_FROM[3][0]);
+  releaseBuffers(standing);
   const colours = strokeColours(page, depth, pixels);
   const inks = findInks(colours);
   const pale = inks.map(([r, g, b]) => 255 - lumaOf(r, g, b) < PALE_DEPTH);
@@ -65,6 +72,19 @@ export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = inkDept
     background,
     pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })),
   };
+}
+
+/** The depth of what is deep, or deeper than what is around it; 0 for the rest. */
+function standingOut(depth: Uint8ClampedArray, width: number, height: number): Uint8ClampedArray<ArrayBuffer> {
+  const out = new Uint8ClampedArray(depth.length);
+  for (let i = 0; i < out.length; i++) out[i] = 255 - depth[i]!;
+  const palest = largestByteAround(out, width, height, AROUND_PX);
+  for (let i = 0; i < out.length; i++) {
+    const own = depth[i]!;
+    out[i] = own >= SURE_DEPTH || own + palest[i]! - 255 >= LEAST_DEPTH ? own : 0;
+  }
+  releaseBuffers(palest);
+  return out;
 }
 
 /** The pixels that are ink, marked on the page and as indices into it; a pixel alone is grain. */

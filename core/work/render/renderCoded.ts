@@ -2,7 +2,7 @@ import { startFinish } from '../../imaging/finish/applyFinish';
 import { isBilevel } from '../../imaging/finish/finishSettings';
 import { toFinish } from '../../imaging/finish/pageLight';
 import { codePage } from '../../imaging/layers/codePage';
-import type { CodedPage, Coding, EncodeJpeg } from '../../imaging/layers/codedPage';
+import type { CodedPage, Coding, JpegCodec } from '../../imaging/layers/codedPage';
 import type { PixelImage } from '../../imaging/raster/pixelImage';
 import { releaseBuffers } from '../../imaging/raster/releaseBuffers';
 import { longSideAtDpi, type Paper } from '../paper/paperSize';
@@ -20,7 +20,7 @@ export interface CodeOptions {
   readonly paper: Paper;
   /** Dots an inch at most, whatever the coding has. */
   readonly mostDpi?: number;
-  readonly encodeJpeg: EncodeJpeg;
+  readonly jpeg: JpegCodec;
   /** Told how much is done, 0 to 1. */
   readonly onProgress?: (fraction: number) => void;
   /** Shown the finished page before it is coded; it is void afterwards. */
@@ -34,7 +34,7 @@ export interface CodeOptions {
 export async function renderCoded(
   withPhoto: LendPhoto,
   recipe: Recipe,
-  { coding, paper, mostDpi = Infinity, encodeJpeg, onProgress = () => undefined, onFinished }: CodeOptions,
+  { coding, paper, mostDpi = Infinity, jpeg, onProgress = () => undefined, onFinished }: CodeOptions,
 ): Promise<CodedPage> {
   let mostPx = Infinity;
   const prepared = await withPhoto((photo) => {
@@ -53,7 +53,7 @@ export async function renderCoded(
   onProgress(DONE.finished);
   if (page !== prepared.flat) releaseBuffers(prepared.flat.data);
   await onFinished?.(page);
-  const coded = await codePage(page, recipe.finish, coding, encodeJpeg, (fraction) =>
+  const coded = await codePage(page, recipe.finish, coding, jpeg, (fraction) =>
     onProgress(DONE.finished + (1 - DONE.finished) * fraction),
   );
   releaseBuffers(page.data);

@@ -1,26 +1,29 @@
-import type { CodedPage } from '../../../core/imaging/layers/codedPage';
+import type { CodedPage, JpegCodec } from '../../../core/imaging/layers/codedPage';
 import { renderCoded } from '../../../core/work/render/renderCoded';
 import { bindPdf } from '../../../core/work/pdf/bindPdf';
 import type { BoundPage } from '../../../core/work/pdf/boundPage';
-import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
 import { lendDecoded } from '../../../platform/browser/decodeBlob';
 import { encodeJpeg } from '../../../platform/browser/encodePicture';
+import { readBitmap } from '../../../platform/browser/readBitmap';
 import { hashOf } from '../../../platform/hashOf';
 import type { AssembleRequest, AssembleResult, CodeRequest } from '../jobProtocol';
 
 /** About how much of coding a page is done once its photo is decoded. */
 const DECODED_SHARE = 0.12;
 
+const JPEG_CODEC: JpegCodec = {
+  encode: async (page, quality) => new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer()),
+  decode: async (jpeg) => readBitmap(await createImageBitmap(new Blob([jpeg as BlobPart], { type: 'image/jpeg' })), 1),
+};
+
 export function code(
   { original: { blob, fileName, pdfPage }, recipe, coding, paper }: CodeRequest,
   tell: (share: number) => void,
 ): Promise<CodedPage> {
-  const encode = async (page: PixelImage, quality: number): Promise<Uint8Array> =>
-    new Uint8Array(await (await encodeJpeg(page, quality)).arrayBuffer());
   return renderCoded((use) => lendDecoded(blob, fileName, pdfPage, use, () => tell(DECODED_SHARE)), recipe, {
     coding,
     paper,
-    encodeJpeg: encode,
+    jpeg: JPEG_CODEC,
     onProgress: tell,
   });
 }
