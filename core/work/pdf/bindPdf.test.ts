@@ -249,6 +249,26 @@ describe('bindPdf', () => {
     expect(execFileSync('pdfimages', ['-list', file]).toString().trim().split('\n')).toHaveLength(3);
   });
 
+  it('says of every sign that it draws which one it is, as PDF/A-2u wants it', async () => {
+    const words = [{ text: 'naïve Ω-\u{1d54f}', x: 0.1, y: 0.2, width: 0.3, height: 0.02 }];
+    const marks: Mark[] = [
+      { id: 'b', kind: 'note', colour: '#1f4f9e', at: { x: 0.1, y: 0.1 }, text: 'See plate 2: 30 °C' },
+    ];
+    const file = saved(
+      await bindPdf([{ ...page(await picture(1000, 1414)), words, marks }], {
+        ...OPTIONS,
+        font: FONT,
+        cover: { title: 'Set 4: heights', pagesLabel: 'Pages', lines: [] },
+      }),
+    );
+    const fonts = execFileSync('pdffonts', [file]).toString().trimEnd().split('\n').slice(2);
+    expect(fonts.length).toBeGreaterThanOrEqual(2);
+    // embedded, a subset or not, and mapped to Unicode
+    for (const font of fonts) expect(font).toMatch(/ yes +(yes|no) +yes +\d+ +0$/);
+    expect(execFileSync('pdftotext', [file, '-']).toString()).toMatch(/30 °C[\s\S]*naïve Ω-\u{1d54f}/u);
+    expect(readFileSync(file).toString('latin1')).toContain('<pdfaid:conformance>U<');
+  });
+
   it('keeps a margin, and makes all sheets of one width where that is wanted', async () => {
     const bound = await PDFDocument.load(
       await bindPdf([page(await picture(1000, 1414)), page(await picture(1414, 1000))], {

@@ -42,7 +42,7 @@ describe('what a file says about itself', () => {
 
   it('claims to be for keeping only where it is', async () => {
     expect(xmpOf(await described({}))).toContain(
-      '<pdfaid:part>2</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance>',
+      '<pdfaid:part>2</pdfaid:part><pdfaid:conformance>U</pdfaid:conformance>',
     );
     expect(xmpOf(await described({ archival: false }))).not.toContain('pdfaid:part');
   });

@@ -17,7 +17,7 @@ export interface FileFacts {
 
 /**
  * Writes what the file says about itself: title, language, page labels, how to open it, its colours, and XMP (ISO 16684)
- * with PDF/A-2b (ISO 19005-2) where that holds. No time and no device: nothing of the photos is told.
+ * with PDF/A-2u (ISO 19005-2) where that holds: every sign that is drawn says what it is. No time and no device: nothing of the photos is told.
  */
 export function describeFile(pdf: PDFDocument, facts: FileFacts): void {
   const { context, catalog } = pdf;
@@ -61,7 +61,7 @@ const escape = (text: string): string => text.replaceAll('&', '&amp;').replaceAl
 function xmp({ title, language, author, archival }: FileFacts): string {
   const creator =
     author === undefined ? '' : `<dc:creator><rdf:Seq><rdf:li>${escape(author)}</rdf:li></rdf:Seq></dc:creator>`;
-  const conformance = archival ? '<pdfaid:part>2</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance>' : '';
+  const conformance = archival ? '<pdfaid:part>2</pdfaid:part><pdfaid:conformance>U</pdfaid:conformance>' : '';
   return `<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/">
 <dc:format>application/pdf</dc:format><dc:title><rdf:Alt><rdf:li xml:lang="x-default">${escape(title)}</rdf:li></rdf:Alt></dc:title>${creator}<dc:language><rdf:Bag><rdf:li>${escape(language)}</rdf:li></rdf:Bag></dc:language>
