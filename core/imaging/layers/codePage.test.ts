@@ -39,7 +39,7 @@ describe('separateLayers', () => {
     const near = (r: number, g: number, b: number): boolean =>
       inks.some((ink) => Math.hypot(ink[0] - r, ink[1] - g, ink[2] - b) < 45);
     expect([near(0x1f, 0x4f, 0x9e), near(0xa3, 0x24, 0x3b), near(0x20, 0x20, 0x20)]).toEqual([true, true, true]);
-    expect(layerSimilarity(page, layers)).toBeGreaterThan(0.95);
+    expect(layerSimilarity(page, layers).ink).toBeGreaterThan(0.95);
   });
 
   it('keeps the pale rules of squared paper whole, and takes no pale tint for ink', async () => {
@@ -141,14 +141,16 @@ describe('jpegAsLike', () => {
   it('finds the least quality that is as like the page as layers, and none where no JPEG is as small', async () => {
     const page = await written(PICTURE);
     const sure = page.width * page.height;
-    const rough = await jpegAsLike(page, 0.9, sure, jpegCodec);
-    const fine = await jpegAsLike(page, 0.985, sure, jpegCodec);
+    const rough = await jpegAsLike(page, { ink: 0.9, all: 0.5 }, sure, jpegCodec);
+    const fine = await jpegAsLike(page, { ink: 0.985, all: 0.5 }, sure, jpegCodec);
     expect(rough).toBeGreaterThan(0);
     expect(fine).toBeGreaterThan(rough!);
+    // it must be as like where nothing is written, too
+    expect(await jpegAsLike(page, { ink: 0.9, all: 0.999 }, sure, jpegCodec)).not.toBe(rough);
     const before = greyOf(page);
     const after = greyOf(await jpegCodec.decode(await jpegCodec.encode(page, fine!)));
     expect(inkSimilarity(before, after, page.width, page.height)).toBeGreaterThan(0.97);
-    expect(await jpegAsLike(page, 0.9, 0.02 * sure, jpegCodec)).toBeNull();
-    expect(await jpegAsLike(page, 0.9, 0.001 * sure, jpegCodec)).toBeNull();
+    expect(await jpegAsLike(page, { ink: 0.9, all: 0.5 }, 0.02 * sure, jpegCodec)).toBeNull();
+    expect(await jpegAsLike(page, { ink: 0.9, all: 0.5 }, 0.001 * sure, jpegCodec)).toBeNull();
   });
 });

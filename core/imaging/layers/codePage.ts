@@ -5,7 +5,7 @@ import { releaseBuffers } from '../raster/releaseBuffers';
 import { encodeJbig2, encodeJbig2Rows } from '../jbig2/jbig2';
 import { inkDepthOf } from './inkDepth';
 import { jpegAsLike } from './jpegAsLike';
-import { layerSimilarity } from './layerSimilarity';
+import { layerSimilarity, type Likeness } from './layerSimilarity';
 import { findStrokes, type Tones } from './findStrokes';
 import { inkRows } from './inkRows';
 import { separateLayers } from './separateLayers';
@@ -45,7 +45,8 @@ export async function codePage(
   if (finish === 'asshot') return whole();
   const [layers, likeness] = layersOf(page, softEdges, () => onProgress(DONE.strokesFound));
   onProgress(DONE.takenApart);
-  if (mostlyPictures(layers, width * height) || likeness < LEAST_LIKENESS[softEdges ? 'soft' : 'hard']) return whole();
+  if (mostlyPictures(layers, width * height) || likeness.ink < LEAST_LIKENESS[softEdges ? 'soft' : 'hard'])
+    return whole();
   const coded: CodedLayers = {
     coding: 'layers',
     width,
@@ -79,16 +80,16 @@ export async function codePage(
 const DONE = { strokesFound: 0.55, takenApart: 0.75 } as const;
 
 /** Two tones do for strokes as sharp as most; softer ones get a third. */
-function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): readonly [PageLayers, number] {
+function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): readonly [PageLayers, Likeness] {
   const { depth, grey } = inkDepthOf(page);
   const strokes = findStrokes(page, depth);
   onStrokes();
-  const taken = (tones: Tones): readonly [PageLayers, number] => {
+  const taken = (tones: Tones): readonly [PageLayers, Likeness] => {
     const layers = separateLayers(page, tones, strokes);
     return [layers, layerSimilarity(page, layers, grey)];
   };
   const first = taken(softEdges ? 2 : 1);
-  const best = !softEdges || first[1] >= GOOD_LIKENESS ? first : taken(3);
+  const best = !softEdges || first[1].ink >= GOOD_LIKENESS ? first : taken(3);
   releaseBuffers(depth, strokes.full);
   if (grey !== page.data) releaseBuffers(grey);
   return best;

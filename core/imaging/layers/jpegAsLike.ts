@@ -1,9 +1,10 @@
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import type { JpegCodec } from './codedPage';
-import { greyOf, inkSimilarity } from './layerSimilarity';
+import { greyOf, similarityOf, type Likeness } from './layerSimilarity';
 
 /*
- * Whether a page is better off as one JPEG than in layers. Both are judged by the same measure, their likeness around ink. What a
+ * Whether a page is better off as one JPEG than in layers. Both are judged by the same measure, their likeness around
+ * ink and everywhere. What a
  * JPEG of some quality would weigh, and how like it would be, is tried on bands of the page: a sixth of it.
  */
 
@@ -38,13 +39,13 @@ function bandsOf({ width, height, channels, data }: PixelImage): PixelImage {
 
 /**
  * The quality of a JPEG that is as like the page as its layers are, and smaller.
- * @param likeness - of the layers, by inkSimilarity
+ * @param likeness - of the layers
  * @param bytes - of the layers
  * @returns 0 to 1; null where there is none
  */
 export async function jpegAsLike(
   page: PixelImage,
-  likeness: number,
+  likeness: Likeness,
   bytes: number,
   jpeg: JpegCodec,
 ): Promise<number | null> {
@@ -63,8 +64,9 @@ export async function jpegAsLike(
       to = quality;
       continue;
     }
-    const after = greyOf(await jpeg.decode(coded));
-    if (inkSimilarity(before, after, bands.width, bands.height) >= likeness - CODING_LOSS) {
+    const own = similarityOf(before, greyOf(await jpeg.decode(coded)), bands.width, bands.height);
+    // what it lacks everywhere it may have more of about ink
+    if (own.ink >= likeness.ink - CODING_LOSS && own.ink + own.all >= likeness.ink + likeness.all - 2 * CODING_LOSS) {
       found = quality;
       to = quality;
     } else from = quality;

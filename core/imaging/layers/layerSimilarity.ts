@@ -43,22 +43,57 @@ const SAMPLES = 6000;
 /** Level below which a pixel is ink. */
 const INK_BELOW = 200;
 
+/** How like two pictures are: mean structural similarity (Wang et al. 2004) of 9 × 9 windows, up to 1. */
+export interface Likeness {
+  /** Of windows about ink; 1 where there is none. */
+  readonly ink: number;
+  /** Of windows everywhere. */
+  readonly all: number;
+}
+
 /**
- * How like the page its layers are, around ink: mean structural similarity (Wang et al. 2004) of 9 × 9 windows.
+ * How like the page its layers are.
  * @param before - the page in grey, where it is known
- * @returns up to 1; 1 for a page without ink
  */
-export function layerSimilarity(page: PixelImage, layers: PageLayers, before = greyOf(page)): number {
+export function layerSimilarity(page: PixelImage, layers: PageLayers, before = greyOf(page)): Likeness {
   const after = layOver(page, layers);
-  const likeness = inkSimilarity(before, after, page.width, page.height);
+  const likeness = similarityOf(before, after, page.width, page.height);
   releaseBuffers(after);
   return likeness;
+}
+
+/**
+ * How like a picture is to another.
+ * @param before - grey
+ * @param after - grey, of the same size
+ */
+export const similarityOf = (
+  before: Uint8ClampedArray,
+  after: Uint8ClampedArray,
+  width: number,
+  height: number,
+): Likeness => ({
+  ink: inkSimilarity(before, after, width, height),
+  all: overallSimilarity(before, after, width, height),
+});
+
+/** Between the middles of windows that are compared everywhere, px; no multiple of a JPEG's blocks. */
+const GRID_PX = 11;
+
+function overallSimilarity(before: Uint8ClampedArray, after: Uint8ClampedArray, width: number, height: number): number {
+  let sum = 0;
+  let count = 0;
+  for (let y = RADIUS; y < height - RADIUS; y += GRID_PX)
+    for (let x = RADIUS; x < width - RADIUS; x += GRID_PX, count++)
+      sum += windowLikeness(before, after, width, y * width + x);
+  return count === 0 ? 1 : sum / count;
 }
 
 /**
  * Mean structural similarity of 9 × 9 windows about the ink of a page.
  * @param before - grey; what is darker than 200 is ink
  * @param after - grey, of the same size
+ * @returns up to 1; 1 for a page without ink
  */
 export function inkSimilarity(
   before: Uint8ClampedArray,
