@@ -69,6 +69,7 @@ export class BoundFileFacts {
   /** SHA-256 of all that it was made from. */
   @IsOptional() @Matches(SHA256) readonly madeFrom!: string;
   @IsOptional() @IsArray() @IsInt({ each: true }) readonly pageBytes!: readonly number[];
+  /** How much of each page's sharpness the limit took, per cent. */
   @IsOptional() @IsArray() @IsInt({ each: true }) readonly codings!: readonly number[];
 }
 

@@ -24,7 +24,7 @@ export interface StoredBoundFile {
   readonly name: string;
   readonly sha256: string;
   readonly pageBytes: readonly number[];
-  /** Which of CODINGS each page got. */
+  /** How much of each page's sharpness the limit took, per cent. */
   readonly codings: readonly number[];
   readonly boundAtMs: number;
   /** What it was made from; another key means it is out of date. */

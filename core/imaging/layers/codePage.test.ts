@@ -150,6 +150,14 @@ describe('jpegAsLike', () => {
     const before = greyOf(page);
     const after = greyOf(await jpegCodec.decode(await jpegCodec.encode(page, fine!)));
     expect(inkSimilarity(before, after, page.width, page.height)).toBeGreaterThan(0.97);
+    // ink that no band shows is not given up
+    const between = createPixelImage(400, 500, 3);
+    between.data.fill(255);
+    for (let y = 12; y < 40; y++)
+      for (let x = 20; x < 380; x++) if (x % 7 < 3) between.data.set([20, 20, 20], (y * 400 + x) * 3);
+    expect(await jpegAsLike(between, { ink: 0.9, all: 0.5 }, 200_000, jpegCodec)).toBeNull();
+    const low = { ...between, height: 100, data: between.data.slice(0, 400 * 100 * 3) };
+    expect(await jpegAsLike(low, { ink: 0.99, all: 0.5 }, 40_000, jpegCodec)).toBeGreaterThan(0.17);
     expect(await jpegAsLike(page, { ink: 0.9, all: 0.5 }, 0.02 * sure, jpegCodec)).toBeNull();
     expect(await jpegAsLike(page, { ink: 0.9, all: 0.5 }, 0.001 * sure, jpegCodec)).toBeNull();
   });

@@ -3,9 +3,8 @@ import type { JpegCodec } from './codedPage';
 import { greyOf, similarityOf, type Likeness } from './layerSimilarity';
 
 /*
- * Whether a page is better off as one JPEG than in layers. Both are judged by the same measure, their likeness around
- * ink and everywhere. What a
- * JPEG of some quality would weigh, and how like it would be, is tried on bands of the page: a sixth of it.
+ * Whether a page is better off as one JPEG than in layers. Both are judged by the same measure, their likeness around ink and
+ * everywhere. What a JPEG of some quality would weigh, and how like it would be, is tried on bands of the page: a sixth of it.
  */
 
 /** Rows of a band, and of what lies between the beginnings of two: whole blocks of a JPEG. */
@@ -24,12 +23,13 @@ const HEADER_BYTES = 600;
 /** What coding pictures and the background takes from the likeness of layers, which is measured before it. */
 const CODING_LOSS = 0.003;
 
-/** Bands of a page, one below the other. */
+/** Bands of a page, one below the other; of a low page, all of it. */
 function bandsOf({ width, height, channels, data }: PixelImage): PixelImage {
   const tops = Array.from({ length: Math.ceil(height / EVERY_ROWS) }, (_, k) => k * EVERY_ROWS + EVERY_ROWS / 2).filter(
     (top) => top + BAND_ROWS <= height,
   );
-  const bands = createPixelImage(width, Math.max(1, tops.length * BAND_ROWS), channels);
+  if (tops.length === 0) return { width, height, channels, data };
+  const bands = createPixelImage(width, tops.length * BAND_ROWS, channels);
   const stride = width * channels;
   tops.forEach((top, k) =>
     bands.data.set(data.subarray(top * stride, (top + BAND_ROWS) * stride), k * BAND_ROWS * stride),
@@ -39,8 +39,10 @@ function bandsOf({ width, height, channels, data }: PixelImage): PixelImage {
 
 /**
  * The quality of a JPEG that is as like the page as its layers are, and smaller.
- * @param likeness - of the layers
- * @param bytes - of the layers
+ * Method: halving between a least and a most quality, each judged by the structural similarity of the bands.
+ * @param page - finished: RGB, RGBA or grey
+ * @param likeness - of the layers to the page, before coding
+ * @param bytes - of the layers, coded
  * @returns 0 to 1; null where there is none
  */
 export async function jpegAsLike(
@@ -65,6 +67,8 @@ export async function jpegAsLike(
       continue;
     }
     const own = similarityOf(before, greyOf(await jpeg.decode(coded)), bands.width, bands.height);
+    // the page's ink lies between the bands, and nothing can be said
+    if (own.ink === 1 && likeness.ink < 1) return null;
     // what it lacks everywhere it may have more of about ink
     if (own.ink >= likeness.ink - CODING_LOSS && own.ink + own.all >= likeness.ink + likeness.all - 2 * CODING_LOSS) {
       found = quality;

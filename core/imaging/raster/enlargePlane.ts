@@ -18,7 +18,7 @@ export function samplePositions(length: number, toLength: number): SamplePositio
   return { lefts, shares };
 }
 
-/** placesIn, for the kernels. */
+/** samplePositions, for the kernels. */
 export function samplePositionSlots(
   ws: Workspace,
   length: number,
