@@ -1,8 +1,8 @@
-import { useEffect } from 'react';
+import { useLayoutEffect } from 'react';
 
 /** Control or Command with Z takes a step back, with Shift forward again, where that is wanted. */
 export function useUndoKeys(undo: () => void, redo: () => void, wanted = true): void {
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!wanted) return;
     const press = (event: KeyboardEvent): void => {
       // in a text field the keys are the field's own
