@@ -10,13 +10,15 @@ import type { PageLight } from './pageLight';
 import { settingsAt, sizeBesideFile } from './smallCopy';
 import { despeckleInto } from './despeckle';
 import { inkPlane, smoothGrain, type InkPlane } from './inkPlane';
+import { smoothContoursInto } from './smoothContours';
 
 /*
  * Two levels. A pixel is ink where it is clearly darker than the paper's own scatter, and
  *   - at least half as dark as the darkest ink nearby: that is where a blurred stroke's true edge lies; or
  *   - on the ridge of a stroke (the second difference across it is negative): so a faint stroke beside a dark one stays.
  * The page is sharpened before it is cut, so that small letters stay open, and small detail is enlarged, so that a stroke's
- * edge is not a staircase. What is left of grain, spots too small or too pale to have been written, goes.
+ * edge is not a staircase. What is left of grain, spots too small or too pale to have been written, goes, and what noise has
+ * left of bumps and pits along the strokes.
  */
 
 /** Long side up to which a page is enlarged, by at most twice. */
@@ -126,7 +128,7 @@ export function press(
       cut.copyInto(out.data, y * toWidth);
     }
   });
-  return despeckleInto(out);
+  return smoothContoursInto(despeckleInto(out));
 }
 
 /** What the lens ran together is drawn apart before it is cut, so that small letters stay open; noise is not to be sharpened. */
