@@ -12,6 +12,7 @@ import { benchHistories } from './histories/benchHistories';
 import { benchLive } from './live';
 import { benchPress } from './press';
 import { benchSquare } from './square';
+import { benchVerdicts } from './verdicts';
 
 /** Each by its name, so that one can be run alone. */
 const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>> = {
@@ -23,6 +24,7 @@ const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>
   press: (folder) => benchPress(path.join(folder, 'square')),
   live: (folder) => benchLive(path.join(folder, 'live')),
   calibration: (folder) => benchCalibration(path.join(folder, 'calibration'), path.join(folder, 'live')),
+  verdicts: (folder) => benchVerdicts(path.join(folder, 'calibration')),
   dim: () => benchDim(),
   board: (folder) => benchBoard(path.join(folder, 'square')),
   histories: () => benchHistories(),

@@ -403,5 +403,6 @@ describe('what bind is told', () => {
     for (const part of ['parts-1.pdf', 'parts-2.pdf'])
       expect(readFileSync(inFolder(part)).length).toBeLessThanOrEqual(most);
     expect(existsSync(inFolder('parts.pdf'))).toBe(false);
-  });
+    // four times two pages are rendered until they fit or cannot
+  }, 300_000);
 });

@@ -14,7 +14,17 @@ export const inspect = async (given: Given, crew: PageCrew): Promise<number> =>
     given.has('quiet'),
     (file) => crew.inspect({ task: 'inspect', file }),
     ({ width, height, confidence, upright, tilt, verdict }) => {
-      const { findings, edgeWidthMm, slipped, effectiveDpi, glareAt, cutSides, thumbSides, paperLightness } = verdict;
+      const {
+        findings,
+        edgeWidthMm,
+        slipped,
+        effectiveDpi,
+        glareAt,
+        cutSides,
+        thumbSides,
+        paperLightness,
+        pixelNoise,
+      } = verdict;
       return {
         width,
         height,
@@ -26,6 +36,7 @@ export const inspect = async (given: Given, crew: PageCrew): Promise<number> =>
         tilt: tenths(tilt),
         effectiveDpi: Math.round(effectiveDpi),
         paperLightness: Math.round(paperLightness),
+        pixelNoise: tenths(pixelNoise),
         confidence: Math.round(confidence * 1000) / 1000,
         upright,
       };

@@ -206,6 +206,7 @@ class ScriptedWorker {
         cutSides: [],
         thumbSides: [],
         paperLightness: 200,
+        pixelNoise: 0,
       };
       this.onmessage?.({
         data: {

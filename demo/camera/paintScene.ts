@@ -6,7 +6,7 @@ import { DESK_MM, type DeskTexture } from './deskTexture';
 import type { Lens } from './lens';
 import type { LightMap } from './lightMap';
 import type { SheetSurface } from './sheetSurface';
-import { crossProduct, dot, normalise, subtract } from './vector';
+import { pagePoint, type PagePoint } from './pagePoint';
 
 /** Linear light, three floats a pixel; 1 is white paper in full light. */
 export interface Exposure {
@@ -105,25 +105,17 @@ function contactShadow(
   };
 }
 
-interface Vertex {
-  readonly x: number;
-  readonly y: number;
-  readonly u: number;
-  readonly v: number;
-  readonly shade: number;
-  readonly gloss: number;
-}
-
 const CELL_MM = 3.5;
 
 /** Draws the sheet as a fine mesh over what is there. */
 export function paintPage(out: Exposure, lens: Lens, page: DrawnPage, surface: SheetSurface, light: LightMap): void {
   const columns = Math.ceil(page.widthMm / CELL_MM);
   const rows = Math.ceil(page.heightMm / CELL_MM);
-  const vertices: Vertex[] = [];
+  const place = { widthMm: page.widthMm, heightMm: page.heightMm, surface, lens, light };
+  const vertices: PagePoint[] = [];
   for (let j = 0; j <= rows; j++) {
     for (let i = 0; i <= columns; i++)
-      vertices.push(vertexAt((page.widthMm * i) / columns, (page.heightMm * j) / rows));
+      vertices.push(pagePoint(place, (page.widthMm * i) / columns, (page.heightMm * j) / rows));
   }
   const middle = lens.project(surface(page.widthMm / 2, page.heightMm / 2));
   const beside = lens.project(surface(page.widthMm / 2 + 10, page.heightMm / 2));
@@ -143,23 +135,7 @@ export function paintPage(out: Exposure, lens: Lens, page: DrawnPage, surface: S
     }
   }
 
-  function vertexAt(u: number, v: number): Vertex {
-    const at = surface(u, v);
-    const du = subtract(surface(Math.min(page.widthMm, u + 1), v), surface(Math.max(0, u - 1), v));
-    const dv = subtract(surface(u, Math.min(page.heightMm, v + 1)), surface(u, Math.max(0, v - 1)));
-    let normal = normalise(crossProduct(du, dv));
-    if (normal[2] < 0) normal = [-normal[0], -normal[1], -normal[2]];
-    const lamp = light.lamp;
-    // half of the light comes from the lamp, half from the room
-    const facing = 0.5 * (Math.max(0, dot(normal, lamp)) / lamp[2]) + 0.5;
-    const toEye = normalise(subtract(lens.position, at));
-    const half = normalise([toEye[0] + lamp[0] * 0.6, toEye[1] + lamp[1] * 0.6, toEye[2] + lamp[2]]);
-    const gloss = light.glare * Math.max(0, dot(normal, half)) ** 260;
-    const { x, y } = lens.project(at);
-    return { x, y, u, v, shade: facing * light.at(at[0], at[1]), gloss };
-  }
-
-  function fillTriangle(a: Vertex, b: Vertex, c: Vertex): void {
+  function fillTriangle(a: PagePoint, b: PagePoint, c: PagePoint): void {
     const area = (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
     if (area <= 0) return;
     const x0 = Math.max(0, Math.floor(Math.min(a.x, b.x, c.x)));

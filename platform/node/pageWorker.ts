@@ -8,9 +8,9 @@ import { FotoplanError, toWireError } from '../../core/errors';
 import { recoverTilt } from '../../core/imaging/geometry/aspectRatio';
 import { ALL_STRAIGHT, mostBent, ringOf, turnBends } from '../../core/imaging/geometry/bentOutline';
 import { turnQuad, wholePicture, type Quad } from '../../core/imaging/geometry/quad';
-import { A4_LONG_SIDE_MM, longSideAtDpi } from '../../core/work/paper/paperSize';
+import { longSideAtDpi } from '../../core/work/paper/paperSize';
 import { renderedSize, renderPage } from '../../core/work/render/renderPage';
-import { inspectShot } from '../../core/imaging/quality/inspectShot';
+import { inspectStart } from '../../core/work/intake/inspectStart';
 import {
   CHECK_EDGES_BELOW,
   CHECK_TURN_BELOW,
@@ -139,24 +139,15 @@ const greyPng = ({ width, height, channels, data }: PixelImage): Promise<Uint8Ar
 
 async function inspect({ file }: InspectTask): Promise<InspectAnswer> {
   const { image, focalRatio } = await load(file);
-  const { outline, uprightConfidence, reading } = startRecipes(image, {
-    finish: 'daylight',
-    kind: 'sheet',
-    focalRatio,
-  })[0];
-  const { corners, confidence } = outline;
-  const wholePicture = confidence < CHECK_EDGES_BELOW;
+  const recipe = startRecipes(image, { finish: 'daylight', kind: 'sheet', focalRatio })[0];
+  const { corners, confidence } = recipe.outline;
   return {
     width: image.width,
     height: image.height,
     confidence,
-    upright: (uprightConfidence ?? 0) >= CHECK_TURN_BELOW,
-    tilt: wholePicture ? null : recoverTilt(corners, image.width, image.height),
-    verdict: inspectShot(image, corners, {
-      wholePicture,
-      longSideMm: A4_LONG_SIDE_MM,
-      motionBlur: reading.motionBlur,
-    }),
+    upright: (recipe.uprightConfidence ?? 0) >= CHECK_TURN_BELOW,
+    tilt: confidence < CHECK_EDGES_BELOW ? null : recoverTilt(corners, image.width, image.height),
+    verdict: inspectStart(image, recipe),
   };
 }
 

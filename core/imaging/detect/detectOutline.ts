@@ -52,10 +52,6 @@ const PAGE_ALL_ROUND = 0.1;
 
 /** Confidence at most of a page that runs out of the picture: where its hidden sides run is a guess that is right in 8 of 19, and its person is asked to look. */
 const INCOMPLETE = 0.45;
-/** Share of a side's positions at which a step must be seen: below, the outline is right three times in four at best. */
-const GAPPED_BELOW = 0.93;
-/** Confidence at most where it is not. */
-const GAPPED = 0.75;
 
 export interface DetectedOutline {
   /** Corners in pixels of the picture given; they may lie outside it where the page runs out of frame. */
@@ -138,7 +134,7 @@ function decide(found: LocatedSheet | null, onRim: number, { width, height }: Pi
     (found.sidesOut <= 2 && found.overlap >= THE_PAGE && byFeatures >= WHOLE_PICTURE_BELOW) ||
     (onRim < HARDLY_ON_RIM && found.overlap >= LIKE_A_PAGE_WITHIN);
   const chance = isThePage ? byFeatures : byFeatures * trustIn(found.polarity);
-  const confidence = Math.min(found.sidesOut > 0 ? INCOMPLETE : 1, found.leastSeen < GAPPED_BELOW ? GAPPED : 1, chance);
+  const confidence = found.sidesOut > 0 ? Math.min(INCOMPLETE, chance) : chance;
   const unlikeThePage = found.overlap < LIKE_THE_PAGE;
   const doubted = chance < DOUBTED_BELOW || (found.sidesOut > 1 && unlikeThePage);
   const fillsPicture =

@@ -21,8 +21,6 @@ export interface LocatedSheet extends BentQuad {
   readonly confidenceFeatures: readonly number[];
   /** How much paler than its surroundings the sheet is along its sides, -1 to 1. */
   readonly polarity: number;
-  /** Least share of a side's positions at which a step is seen; 1 where that was not asked. */
-  readonly leastSeen: number;
   /** Jaccard index with the network's page; 0 where it was not asked. */
   readonly overlap: number;
 }
@@ -74,9 +72,8 @@ export function locateSheet(measured: readonly MeasuredQuad[], where: LocateIn):
   return {
     ...withHiddenSide(search, traced ?? { quad: rough, bends: ALL_STRAIGHT }),
     sidesOut: search.fixed.filter(Boolean).length,
-    confidenceFeatures: confidenceFeatures(ranked, outline?.leastSupport ?? 0, shift),
+    confidenceFeatures: confidenceFeatures(ranked, { support: outline?.leastSupport ?? 0, shift, leastSeen }),
     polarity,
-    leastSeen,
     overlap: featureOf(best.features, 'pageOverlap'),
   };
 }

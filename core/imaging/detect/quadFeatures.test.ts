@@ -137,8 +137,7 @@ describe('the scorer', () => {
           { quad: at(1), score: 3.9, features },
           { quad: at(60), score: 4 - by, features },
         ],
-        0.9,
-        0.01,
+        { support: 0.9, shift: 0.01, leastSeen: 1 },
       )[2]!;
     // the runner-up that all but coincides is no rival
     expect(lead(2)).toBeCloseTo(1, 9);

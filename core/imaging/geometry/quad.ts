@@ -1,4 +1,4 @@
-import { cross, distanceToLine, lerpPoint, scalePoint, type Point } from './point';
+import { cross, distance, distanceToLine, lerpPoint, scalePoint, type Point } from './point';
 
 /** Four corners, always in this order, as the page is read. */
 export type Quad = readonly [tl: Point, tr: Point, br: Point, bl: Point];
@@ -21,6 +21,10 @@ export const wholePicture = (width: number, height: number): Quad => [
   { x: width, y: height },
   { x: 0, y: height },
 ];
+
+/** Whether an outline is the whole picture, to a pixel, whichever of its corners comes first. */
+export const isWholePicture = (quad: Quad, width: number, height: number): boolean =>
+  wholePicture(width, height).every((corner) => quad.some((p) => distance(p, corner) < 1));
 
 /** A place in the quadrilateral by shares of its sides, 0 to 1, without perspective: (0, 0) is its top left corner. */
 export const placeOnQuad = ([tl, tr, br, bl]: Quad, u: number, v: number): Point =>

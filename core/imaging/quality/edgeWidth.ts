@@ -1,6 +1,7 @@
 import { placeOnQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { quantile } from '../raster/quantile';
+import { measurePixelNoise } from './pixelNoise';
 
 /*
  * How blurred a page is, from the page alone.
@@ -29,11 +30,12 @@ const REACH_PX = 7;
  * @param photo - at its full size; blocks of it are read, not all
  * @returns the width of its sharpest edges in pixels (about 1.2 is as sharp as a camera gets), or null without edges
  */
-export function measureEdgeWidth({ width, height, channels, data }: PixelImage, page: Quad): number | null {
+export function measureEdgeWidth(photo: PixelImage, page: Quad): number | null {
+  const { width, height, channels, data } = photo;
   const green = channels === 1 ? 0 : 1;
   const light = (x: number, y: number): number => data[(y * width + x) * channels + green]!;
   const widths: readonly [number[], number[]] = [[], []];
-  const leastContrast = Math.max(LEAST_CONTRAST, LEAST_OVER_NOISE * noiseOf(light, page, width, height));
+  const leastContrast = Math.max(LEAST_CONTRAST, LEAST_OVER_NOISE * measurePixelNoise(photo, page));
   for (let j = 0; j < BLOCKS; j++) {
     for (let i = 0; i < BLOCKS; i++) {
       const p = placeOnQuad(page, 0.04 + (0.92 * (i + 0.5)) / BLOCKS, 0.04 + (0.92 * (j + 0.5)) / BLOCKS);
@@ -54,21 +56,6 @@ export function measureEdgeWidth({ width, height, channels, data }: PixelImage, 
   // a hand that slips blurs one direction and spares the other: the worse one speaks
   const enough = widths.filter((each) => each.length >= LEAST_EDGES);
   return enough.length === 0 ? null : Math.max(...enough.map((each) => quantile(each, 0.25)));
-}
-
-/** Standard deviation of the noise, from the median difference of neighbours: most of a page is bare paper. */
-function noiseOf(light: (x: number, y: number) => number, page: Quad, width: number, height: number): number {
-  const differences: number[] = [];
-  for (let j = 1; j < 40; j++) {
-    for (let i = 1; i < 40; i++) {
-      const p = placeOnQuad(page, i / 40, j / 40);
-      const x = Math.floor(p.x);
-      const y = Math.floor(p.y);
-      if (x >= 0 && y >= 0 && x + 1 < width && y < height) differences.push(Math.abs(light(x + 1, y) - light(x, y)));
-    }
-  }
-  // the median of |a - b| is 0.95 standard deviations for Gaussian noise
-  return quantile(differences, 0.5, 0) / 0.95;
 }
 
 /** Widths of the steepest edges of a block, along rows and along columns. */

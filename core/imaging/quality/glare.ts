@@ -4,77 +4,85 @@ import type { PixelImage } from '../raster/pixelImage';
 import { connectedRegions } from '../raster/connectedRegions';
 import { quantile } from '../raster/quantile';
 
-/** Level from which a pixel is burnt out. */
-const BURNT = 250;
+/** Levels at which islands are looked for, from burnt out to as dark as paper in the shade, and how far apart. */
+const BRIGHTEST = 250;
+const LEAST_BRIGHT = 170;
+const LEVEL_STEP = 4;
 /** Cells across a page, and down. */
 const GRID = 12;
 /** Pixels looked at across a cell, and down. */
 const SAMPLES = 4;
-/** A cell counts where most of it is burnt out. */
-const CELL_SHARE = 0.55;
-/** Where more of the page than this is burnt out, it is bright, and that is no reflection. */
-const MOST_SHARE = 0.3;
-/** So many cells away from a reflection the paper is no longer lit by it, and this much darker: bright paper is darker there by a few levels only. */
+/** Where more of the page than this is as bright, it is lit so, and that is no reflection. */
+const MOST_SHARE = 0.2;
+/** So many cells away from a reflection the paper is no longer lit by it, and this much darker, levels: a lamp beside the page falls off more gently. */
 const BESIDE_CELLS = 2;
-const DARKER_BESIDE = 18;
+const DARKER_BESIDE = 16;
 /** All around, or nearly: beside bright paper a shadow may lie on one side. */
-const BESIDE_SHARE = 0.6;
+const BESIDE_SHARE = 0.75;
 /** Of what would lie around it so much is on the page: what a shadow leaves bright lies along one of its sides. */
 const SEEN_SHARE = 0.33;
+/** Nothing else on the page comes this near to it, levels: between two shadows paper is as bright as it is beyond them. */
+const ALONE_BY = 8;
+/** Cells elsewhere that may. */
+const MOST_ELSEWHERE = 1;
 /** Share of a cell's pixels that its paper is brighter than: the others are ink. */
 const PAPER_SHARE = 0.7;
-/** Burnt-out cells that make a reflection. */
+/** Cells that make a reflection. */
 const LEAST_CELLS = 2;
 
-/** A cell of the page: where its middle is seen, how bright its paper is, and whether it is burnt out. */
+/** A cell of the page: where its middle is seen, and how bright its paper is (0 to 255); null where that is not in the picture. */
 interface Cell {
   readonly at: Point;
   readonly paper: number;
-  readonly burnt: boolean;
 }
+type Cells = readonly (Cell | null)[];
 
 /**
- * The middle of a reflection that burns the page out, in image pixels, or null: an island of burnt-out paper whose surroundings
- * are darker all around.
- * Limits: a page that is burnt out as a whole is not glare; a reflection smaller than about a hundredth of the page is missed.
+ * The middle of a lamp's reflection, in image pixels, or null: an island of paper, burnt out or nearly, that is brighter than
+ * all around it and than the rest of the page.
+ * Limits: a page that is bright as a whole is not glare; a reflection smaller than about a hundredth of the page is missed, and
+ * so is one over a fifth of it.
  * @param image - RGB, RGBA or grey; green stands for lightness
  */
 export function findGlare(image: PixelImage, page: Quad): Point | null {
   const cells = readCells(image, page);
-  if (cells.filter(({ burnt }) => burnt).length > MOST_SHARE * cells.length) return null;
-  const islands = connectedRegions(
-    Uint8Array.from(cells, ({ burnt }) => Number(burnt)),
-    GRID,
-    GRID,
-  );
-  const found = islands
-    .map(({ pixels }) => pixels)
-    .filter((island) => island.length >= LEAST_CELLS && standsOut(island, cells))
-    .sort((p, q) => q.length - p.length)[0];
-  if (found === undefined) return null;
-  const places = found.map((k) => cells[k]!.at);
-  return {
-    x: places.reduce((sum, p) => sum + p.x, 0) / places.length,
-    y: places.reduce((sum, p) => sum + p.y, 0) / places.length,
-  };
+  for (let level = BRIGHTEST; level >= LEAST_BRIGHT; level -= LEVEL_STEP) {
+    const bright = Uint8Array.from(cells, (cell) => Number(cell !== null && cell.paper >= level));
+    if (bright.reduce((sum, one) => sum + one, 0) > MOST_SHARE * cells.length) return null;
+    const island = connectedRegions(bright, GRID, GRID)
+      .map(({ pixels }) => pixels)
+      .filter((pixels) => pixels.length >= LEAST_CELLS && standsOut(pixels, cells, level))
+      .sort((p, q) => q.length - p.length)[0];
+    if (island !== undefined) return middleOf(island.map((k) => cells[k]!.at));
+  }
+  return null;
 }
 
-/** Whether the paper is darker all around an island of cells, and the page does not end around most of it. */
-function standsOut(island: readonly number[], cells: readonly Cell[]): boolean {
+const middleOf = (places: readonly Point[]): Point => ({
+  x: places.reduce((sum, p) => sum + p.x, 0) / places.length,
+  y: places.reduce((sum, p) => sum + p.y, 0) / places.length,
+});
+
+/** Whether the paper is darker all around an island of cells of this level, the page does not end around most of it, and nothing else is as bright. */
+function standsOut(island: readonly number[], cells: Cells, level: number): boolean {
   const reach = Array.from({ length: GRID + 2 * BESIDE_CELLS }, (_, k) => k - BESIDE_CELLS);
-  const beside = reach.flatMap((y) =>
-    reach.flatMap((x) => {
-      const away = island.map((at) => Math.max(Math.abs((at % GRID) - x), Math.abs(Math.floor(at / GRID) - y)));
-      if (Math.min(...away) !== BESIDE_CELLS) return [];
-      return [x < 0 || y < 0 || x >= GRID || y >= GRID ? null : cells[y * GRID + x]!];
-    }),
+  const seen = reach.flatMap((y) =>
+    reach.map((x) => ({
+      cell: x < 0 || y < 0 || x >= GRID || y >= GRID ? null : cells[y * GRID + x]!,
+      away: Math.min(...island.map((at) => Math.max(Math.abs((at % GRID) - x), Math.abs(Math.floor(at / GRID) - y)))),
+    })),
   );
-  const onPage = beside.filter((cell) => cell !== null);
-  const darker = onPage.filter(({ paper }) => paper <= BURNT - DARKER_BESIDE).length;
+  const elsewhere = seen.filter(
+    ({ cell, away }) => away > BESIDE_CELLS && cell !== null && cell.paper >= level - ALONE_BY,
+  );
+  if (elsewhere.length > MOST_ELSEWHERE) return false;
+  const beside = seen.filter(({ away }) => away === BESIDE_CELLS);
+  const onPage = beside.filter(({ cell }) => cell !== null);
+  const darker = onPage.filter(({ cell }) => cell!.paper <= level - DARKER_BESIDE).length;
   return darker > 0 && darker >= BESIDE_SHARE * onPage.length && darker >= SEEN_SHARE * beside.length;
 }
 
-function readCells({ width, height, channels, data }: PixelImage, page: Quad): Cell[] {
+function readCells({ width, height, channels, data }: PixelImage, page: Quad): Cells {
   const green = channels === 1 ? 0 : 1;
   return Array.from({ length: GRID * GRID }, (_, cell) => {
     const [i, j] = [cell % GRID, Math.floor(cell / GRID)];
@@ -88,10 +96,8 @@ function readCells({ width, height, channels, data }: PixelImage, page: Quad): C
       const [x, y] = [Math.floor(p.x), Math.floor(p.y)];
       if (x >= 0 && y >= 0 && x < width && y < height) levels.push(data[(y * width + x) * channels + green]!);
     }
-    return {
-      at: placeOnQuad(page, (i + 0.5) / GRID, (j + 0.5) / GRID),
-      paper: quantile(levels, PAPER_SHARE, 0),
-      burnt: levels.filter((level) => level >= BURNT).length >= CELL_SHARE * SAMPLES * SAMPLES,
-    };
+    return levels.length === 0
+      ? null
+      : { at: placeOnQuad(page, (i + 0.5) / GRID, (j + 0.5) / GRID), paper: quantile(levels, PAPER_SHARE) };
   });
 }

@@ -1,6 +1,6 @@
 import { createScene } from '../../../demo/camera/scene';
 import { photograph } from '../../../demo/camera/photograph';
-import { scaleQuad } from '../geometry/quad';
+import { scaleQuad, turnQuad, wholePicture } from '../geometry/quad';
 import { resizeByArea } from '../raster/resizeByArea';
 import { estimateMotionBlur } from '../motion-blur/estimateMotionBlur';
 import { inspectShot } from './inspectShot';
@@ -29,7 +29,7 @@ const shoot = (patch: Parameters<typeof createScene>[1] = {}) =>
       },
     }),
   );
-const PLAIN = { wholePicture: false, longSideMm: 297, motionBlur: null } as const;
+const PLAIN = { longSideMm: 297, motionBlur: null } as const;
 const inspect = ({ image, corners }: ReturnType<typeof shoot>) =>
   inspectShot(image, corners, {
     ...PLAIN,
@@ -95,12 +95,22 @@ describe('looking at a shot', () => {
     expect(inspect(scene(false)).findings).not.toContain('thumb');
   });
 
+  it('says that it was dark: by paper far below white, and by noise', () => {
+    expect(inspect(shoot({ light: 'dim', camera: { noise: 0.045 } })).findings).toContain('dark');
+    const { image, corners } = good;
+    const dimmed = { ...image, data: image.data.map((level) => 0.5 * level) };
+    expect(inspectShot(dimmed, corners, PLAIN).findings).toContain('dark');
+  });
+
   it('names the side that is cut off', () => {
     const photo = good;
     const cut = photo.corners.map((p, i) =>
       i === 1 || i === 2 ? { ...p, x: photo.image.width } : p,
     ) as unknown as typeof photo.corners;
     expect(inspectShot(photo.image, cut, PLAIN).cutSides).toEqual([false, true, false, false]);
+    // a page that fills its photo is not cut
+    const { width, height } = photo.image;
+    expect(inspectShot(photo.image, turnQuad(wholePicture(width, height), 1), PLAIN).findings).not.toContain('cut');
   });
 
   it('says when too few pixels are left to read', () => {

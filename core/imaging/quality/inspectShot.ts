@@ -1,5 +1,5 @@
 import { distance, scalePoint, type Point } from '../geometry/point';
-import { scaleQuad, type Quad } from '../geometry/quad';
+import { isWholePicture, placeOnQuad, scaleQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { fitLongSide } from '../raster/resizeByArea';
 import { measureEdgeWidth } from './edgeWidth';
@@ -7,6 +7,7 @@ import type { MotionBlur } from '../motion-blur/motionBlur';
 import { findGlare } from './glare';
 import { SHOT_FINDINGS, type ShotFinding } from './shotFindings';
 import { findThumbs } from './thumb';
+import { measurePixelNoise } from './pixelNoise';
 import { quantile } from '../raster/quantile';
 
 /** What was measured on a shot, and what follows from it. */
@@ -25,6 +26,8 @@ export interface ShotVerdict {
   readonly thumbSides: readonly boolean[];
   /** Lightness of the page's paper, 0 to 255. */
   readonly paperLightness: number;
+  /** Standard deviation of single pixels of it, levels. */
+  readonly pixelNoise: number;
 }
 
 /** What a shot must reach. */
@@ -33,7 +36,10 @@ export const SHOT_LIMITS = {
   edgeWidthMm: 0.52,
   /** Below this small print breaks up. */
   effectiveDpi: 90,
-  paperLightness: 75,
+  /** A phone exposes paper to 200 and more while there is light. */
+  paperLightness: 140,
+  /** Where it had to amplify what light there was, pixels scatter: 0.1 and less in good light, 1 to 6 in dim. */
+  pixelNoise: 1.05,
 } as const;
 
 /** Long side of the copy on which glare, fingers and light are looked for, px. */
@@ -44,8 +50,6 @@ const MM_PER_INCH = 25.4;
 const BORDER_SHARE = 0.004;
 
 export interface ShotCircumstances {
-  /** The outline was taken to be the whole photo on purpose: borders are then no cut. */
-  readonly wholePicture: boolean;
   /** The paper's long side. */
   readonly longSideMm: number;
   /** As it was read on the photo, or null. */
@@ -56,13 +60,9 @@ export interface ShotCircumstances {
  * Looks at a shot as a careful person would before taking the page away.
  * @param photo - upright, at its full size
  * @param page - outline in photo pixels
- * Method: each measure says its own (edgeWidth, glare, thumb). Limits: their thresholds were set on simulated photos.
+ * Method: each measure says its own (edgeWidth, glare, thumb). Limits: their thresholds were set on simulated photos, those of fingers and noise on real ones, too.
  */
-export function inspectShot(
-  photo: PixelImage,
-  page: Quad,
-  { wholePicture, longSideMm, motionBlur }: ShotCircumstances,
-): ShotVerdict {
+export function inspectShot(photo: PixelImage, page: Quad, { longSideMm, motionBlur }: ShotCircumstances): ShotVerdict {
   const small = fitLongSide(photo, LOOK_LONG_SIDE_PX);
   const factor = small.width / photo.width;
   const smallPage = scaleQuad(page, factor);
@@ -71,9 +71,13 @@ export function inspectShot(
   const pxPerMm = longSidePx / longSideMm;
   const edgePx = measureEdgeWidth(photo, page);
   const glare = findGlare(small, smallPage);
-  const cutSides = wholePicture ? [false, false, false, false] : sidesOnBorder(page, photo.width, photo.height);
+  // a page that fills its photo may end where the photo does
+  const cutSides = isWholePicture(page, photo.width, photo.height)
+    ? [false, false, false, false]
+    : sidesOnBorder(page, photo.width, photo.height);
   const thumbSides = findThumbs(small, smallPage);
-  const paperLightness = lightnessOfPaper(small);
+  const paperLightness = lightnessOfPaper(small, smallPage);
+  const pixelNoise = measurePixelNoise(photo, page);
   const verdict = {
     edgeWidthMm: edgePx === null ? null : edgePx / pxPerMm,
     slipped: motionBlur !== null,
@@ -82,6 +86,7 @@ export function inspectShot(
     cutSides,
     thumbSides,
     paperLightness,
+    pixelNoise,
   };
   const wrong: Readonly<Record<ShotFinding, boolean>> = {
     blurred: verdict.slipped || (verdict.edgeWidthMm !== null && verdict.edgeWidthMm > SHOT_LIMITS.edgeWidthMm),
@@ -89,7 +94,7 @@ export function inspectShot(
     glare: glare !== null,
     thumb: thumbSides.some(Boolean),
     lowDetail: verdict.effectiveDpi < SHOT_LIMITS.effectiveDpi,
-    dark: paperLightness < SHOT_LIMITS.paperLightness,
+    dark: paperLightness < SHOT_LIMITS.paperLightness || pixelNoise > SHOT_LIMITS.pixelNoise,
   };
   return { findings: SHOT_FINDINGS.filter((finding) => wrong[finding]), ...verdict };
 }
@@ -105,9 +110,17 @@ function sidesOnBorder(page: Quad, width: number, height: number): boolean[] {
   });
 }
 
-/** Lightness that 9 of 10 pixels stay under. */
-function lightnessOfPaper({ channels, data }: PixelImage): number {
+/** Places looked at across a page, and down, for its lightness. */
+const PLACES = 60;
+
+/** Lightness that 9 of 10 places of the page stay under; 255 where none of them is in the picture. */
+function lightnessOfPaper({ width, height, channels, data }: PixelImage, page: Quad): number {
+  const green = channels === 1 ? 0 : 1;
   const levels: number[] = [];
-  for (let i = channels === 1 ? 0 : 1; i < data.length; i += channels * 53) levels.push(data[i]!);
-  return quantile(levels, 0.9, 0);
+  for (let k = 0; k < PLACES * PLACES; k++) {
+    const p = placeOnQuad(page, ((k % PLACES) + 0.5) / PLACES, (Math.floor(k / PLACES) + 0.5) / PLACES);
+    const [x, y] = [Math.floor(p.x), Math.floor(p.y)];
+    if (x >= 0 && y >= 0 && x < width && y < height) levels.push(data[(y * width + x) * channels + green]!);
+  }
+  return quantile(levels, 0.9, 255);
 }

@@ -58,6 +58,14 @@ describe('findThumbs', () => {
     ).toEqual([false, false, false, false]);
   });
 
+  it('takes paper that browns towards its rim for none: a finger ends at a line', () => {
+    const browned = picture((x, y) => {
+      const rim = Math.max(0, 1 - Math.hypot(x - 600, y - 400) / 220);
+      return [PAPER[0] - 40 * rim, PAPER[1] - 90 * rim, PAPER[2] - 130 * rim];
+    });
+    expect(findThumbs(browned, PAGE)).toEqual([false, false, false, false]);
+  });
+
   it('says nothing of a grey picture', () => {
     expect(
       findThumbs(
@@ -84,6 +92,21 @@ describe('findGlare', () => {
       PAGE,
     )!;
     expect(Math.hypot(at.x - 420, at.y - 250)).toBeLessThan(20);
+  });
+
+  it('finds one that leaves the paper below white', () => {
+    const haze = (x: number, y: number): number => 52 * Math.exp(-(((x - 200) / 70) ** 2) - ((y - 500) / 70) ** 2);
+    const photo = picture((x, y) => PAPER.map((level) => level - 20 + haze(x, y)) as unknown as Colour);
+    const at = findGlare(photo, PAGE)!;
+    expect(Math.hypot(at.x - 200, at.y - 500)).toBeLessThan(50);
+  });
+
+  it('is none between two shadows: paper beyond them is as bright', () => {
+    const shaded = picture((x, y) => {
+      const shadow = (x > 90 && x < 180) || (x > 330 && x < 420) || y < 200 || (y > 420 && y < 520);
+      return shadow ? [150, 148, 144] : [232, 230, 226];
+    });
+    expect(findGlare(shaded, PAGE)).toBeNull();
   });
 
   it('is none where the page is bright as a whole, or hardly a speck is burnt', () => {

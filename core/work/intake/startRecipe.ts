@@ -6,8 +6,7 @@ import { linesThatTell } from '../../imaging/flatten/linesThatTell';
 import { turnLines, type PageLine } from '../../imaging/flatten/pageLine';
 import { readingPage } from '../../imaging/flatten/readingPage';
 import { splitSpread } from '../../imaging/flatten/splitSpread';
-import { distance } from '../../imaging/geometry/point';
-import { turnQuad, wholePicture, type Quad } from '../../imaging/geometry/quad';
+import { isWholePicture, turnQuad, wholePicture, type Quad } from '../../imaging/geometry/quad';
 import { readPhoto } from '../../imaging/photo-reading/readPhoto';
 import type { PixelImage } from '../../imaging/raster/pixelImage';
 import { readUpright } from '../../imaging/upright/readUpright';
@@ -61,8 +60,7 @@ export function recipeFromOutline(
   const flat = readingPage(photo, shape);
   const recipe = setUpright(flat, found);
   if (kind !== 'sheet') return recipe;
-  const whole = wholePicture(photo.width, photo.height).every((p, i) => distance(p, quad[i]!) < 1);
-  if (whole) return levelled(photo, recipe);
+  if (isWholePicture(quad, photo.width, photo.height)) return levelled(photo, recipe);
   // paper that bends, bends two of its sides
   if (confidence >= CHECK_EDGES_BELOW && mostBent(bends) === 0) return recipe;
   const by = (lines: readonly PageLine[]): Recipe => ({ ...found, outline: { ...found.outline, lines } });
