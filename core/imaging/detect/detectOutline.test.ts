@@ -1,5 +1,6 @@
 import { createScene, type Scene } from '../../../demo/camera/scene';
 import { photograph, type Photograph } from '../../../demo/camera/photograph';
+import { scoredScenes } from '../../../demo/sceneSets';
 import { mostBent, quartersOf } from '../geometry/bentOutline';
 import { pageJaccard } from '../geometry/jaccard';
 import { polygonArea } from '../geometry/quad';
@@ -36,6 +37,11 @@ describe('detectOutline', () => {
       take(9100, { ...patch, page: { kind: 'calculation', size: 'a4', seed: 3 }, camera: { ...LEVEL, ...camera } }),
     );
     expect(jaccard).toBeGreaterThan(0.95);
+  });
+
+  it('takes a rival that its edges make likelier than the best by score', () => {
+    const { scene } = scoredScenes(41000, 135, 0.5)[134]!;
+    expect(score(photograph(scene))).toBeGreaterThan(0.97);
   });
 
   it('gives the scaled outline for the scaled photo', () => {

@@ -59,11 +59,17 @@ export interface FoundSides {
   readonly leastSeen: number;
 }
 
+/** Share of an outline's diagonal by which one of its corners is elsewhere in another outline; by less it is the same one. */
+const ELSEWHERE = 0.06;
+
+/** Whether an outline is another one than this, not the same a little moved. */
+export const isAnother = (outline: Quad, than: Quad): boolean =>
+  outline.some((p, i) => distance(p, than[i]!) > ELSEWHERE * distance(than[0], than[2]));
+
 /** What speaks for and against the winner: its score, its lead over the best different candidate, its sides. */
 export function confidenceFeatures(ranked: readonly RankedQuad[], { support, shift, leastSeen }: FoundSides): number[] {
   const best = ranked[0]!;
-  const size = distance(best.quad[0], best.quad[2]);
-  const rival = ranked.find((r) => r.quad.some((p, i) => distance(p, best.quad[i]!) > 0.06 * size));
+  const rival = ranked.find(({ quad }) => isAnother(quad, best.quad));
   const lead = rival === undefined ? 3 : Math.min(3, best.score - rival.score);
   return [
     1,
