@@ -1,22 +1,23 @@
 import { mkdtempSync, rmSync } from 'node:fs';
-import { readdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { open, readdir, readFile, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { FotoplanError } from '../core/errors';
+import { isTiff, splitTiff } from '../core/work/photo/splitTiff';
 import type { Given } from './readArguments';
 import { UsageError } from './usageError';
 
 /** A file to work on. */
 export interface Input {
   readonly file: string;
-  /** As it was named: - for standard input. */
+  /** As it was named: - for standard input; with the number of its page where it is one of several. */
   readonly shownAs: string;
 }
 
 export interface Inputs {
   /** In the order given; a folder that cannot be used stands as its error. */
   readonly inputs: readonly (Input | { readonly shownAs: string; readonly error: FotoplanError })[];
-  /** Takes away what was kept of standard input. */
+  /** Takes away what was kept of standard input and of TIFFs. */
   readonly clear: () => void;
 }
 
@@ -56,8 +57,8 @@ async function usableIn(folder: string, endings: readonly string[]): Promise<Inp
 }
 
 /**
- * The files that a command is to work on: those named, those in folders, those on a list, and standard input, which is kept in
- * a folder of its own until clear is called.
+ * The files that a command is to work on: those named, those in folders, those on a list, and standard input. It and each page
+ * of a TIFF of several are kept in a folder of their own until clear is called.
  * @param withPdfs - PDFs in folders are taken, too
  * @throws UsageError where there is none, or standard input is asked for twice
  */
@@ -73,15 +74,19 @@ export async function readInputs(given: Given, { withPdfs = false } = {}): Promi
     if (kept !== null) rmSync(kept, { recursive: true, force: true });
     kept = null;
   };
-  const inputs: Inputs['inputs'][number][] = [];
-  for (const name of named) {
-    if (name === '-') {
+  const keep = async (name: string, bytes: Uint8Array): Promise<string> => {
+    if (kept === null) {
       kept = mkdtempSync(path.join(tmpdir(), 'fotoplan-'));
       process.once('exit', clear);
-      const file = path.join(kept, 'standard input');
-      await writeFile(file, await readAllOf(process.stdin));
-      inputs.push({ file, shownAs: '-' });
-    } else if (
+    }
+    const file = path.join(kept, name);
+    await writeFile(file, bytes);
+    return file;
+  };
+  const inputs: Inputs['inputs'][number][] = [];
+  for (const name of named) {
+    if (name === '-') inputs.push({ file: await keep('standard input', await readAllOf(process.stdin)), shownAs: '-' });
+    else if (
       await stat(name).then(
         (found) => found.isDirectory(),
         () => false,
@@ -90,5 +95,41 @@ export async function readInputs(given: Given, { withPdfs = false } = {}): Promi
       inputs.push(...(await usableIn(name, endings)));
     else inputs.push({ file: name, shownAs: name });
   }
-  return { inputs, clear };
+  const sheets = await Promise.all(
+    inputs.map(async (input, i) => {
+      if ('error' in input) return [input];
+      const pages = await pagesOfTiff(input.file);
+      if (pages === null) return [input];
+      return Promise.all(
+        pages.map(async (page, k) => ({
+          file: await keep(`${i}-${k}.tif`, page),
+          shownAs: `${input.shownAs}, page ${k + 1}`,
+        })),
+      );
+    }),
+  );
+  return { inputs: sheets.flat(), clear };
+}
+
+/** A file of each page, where a TIFF has several. What cannot be read is told of where it is worked on. */
+async function pagesOfTiff(file: string): Promise<Uint8Array[] | null> {
+  // a pipe gives its bytes once
+  if (
+    !(await stat(file).then(
+      (found) => found.isFile(),
+      () => false,
+    ))
+  )
+    return null;
+  const handle = await open(file).catch(() => null);
+  if (handle === null) return null;
+  try {
+    const start = new Uint8Array(4);
+    await handle.read(start, 0, 4, 0);
+    return isTiff(start) ? splitTiff(await handle.readFile()) : null;
+  } catch {
+    return null;
+  } finally {
+    await handle.close();
+  }
 }

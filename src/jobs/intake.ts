@@ -2,6 +2,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { FotoplanError, toWireError, type WireError } from '../../core/errors';
 import { shownPages } from '../../core/work/hand-in/handIn';
 import type { PageSource } from '../../core/work/hand-in/operation';
+import { splitTiff } from '../../core/work/photo/splitTiff';
 import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
 import type { PageKind } from '../../core/work/paper/pageKind';
 import type { Documents } from '../data/documents';
@@ -46,6 +47,9 @@ export interface IntakeServices {
   readonly newId: () => string;
 }
 
+/** The name of one page of a file of several: scan.tif becomes scan-1.tif. */
+const numbered = (fileName: string, number: number): string => fileName.replace(/(\.[^.]*)?$/, `-${number}$1`);
+
 export function createIntake({ documents, scheduler, newId }: IntakeServices): Intake {
   const state = createStore<{ readonly items: readonly IntakeItem[] }>(() => ({ items: [] }));
   /** Files come in one after another, so that pages stand in their order. */
@@ -74,22 +78,27 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
     const files = inNumberedOrder(chosen);
     const items = files.map((file) => begin(handInId, file.name));
     state.setState((s) => ({ items: [...s.items, ...items] }));
-    let { afterPageId } = options;
     const group = newId();
-    queue = files.reduce(
-      (before, file, i) =>
-        before.then(async () => {
-          const last = await takeOne(
-            items[i]!,
-            file,
-            { ...options, ...(afterPageId === undefined ? {} : { afterPageId }) },
-            group,
-          );
-          if (afterPageId !== undefined && last !== null) afterPageId = last;
-        }),
-      queue,
-    );
+    queue = queue.then(async () => {
+      await takeEach(items, files, options, group);
+    });
     return queue;
+  }
+
+  /** @returns the last page made of them, where they come to stand behind one; or null */
+  async function takeEach(
+    items: readonly IntakeItem[],
+    files: readonly File[],
+    options: IntakeOptions,
+    group: string,
+  ): Promise<string | null> {
+    let { afterPageId } = options;
+    for (const [i, file] of files.entries()) {
+      const behind = afterPageId === undefined ? {} : { afterPageId };
+      const last = await takeOne(items[i]!, file, { ...options, ...behind }, group);
+      if (afterPageId !== undefined && last !== null) afterPageId = last;
+    }
+    return afterPageId ?? null;
   }
 
   /** @returns the last page made of it, or null */
@@ -110,6 +119,14 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
           { cause },
         );
       });
+      const sheets = splitTiff(new Uint8Array(bytes));
+      if (sheets !== null) {
+        const { type, lastModified } = file;
+        const files = sheets.map((sheet, k) => new File([sheet], numbered(fileName, k + 1), { type, lastModified }));
+        const items = files.map(({ name }) => begin(handInId, name));
+        state.setState((s) => ({ items: s.items.flatMap((item) => (item.id === id ? items : [item])) }));
+        return await takeEach(items, files, options, group);
+      }
       const blob = new Blob([bytes], { type: file.type });
       const { originalId, isPdf, pages } = await scheduler.run(
         { kind: 'check', blob, fileName },

@@ -4,9 +4,9 @@ import type { PixelImage } from '../raster/pixelImage';
 import { connectedRegions } from '../raster/connectedRegions';
 import { quantile } from '../raster/quantile';
 
-/** Levels at which islands are looked for, from burnt out to as dark as paper in the shade, and how far apart. */
+/** Levels at which islands are looked for, from burnt out to paper that is well lit, and how far apart. Lower than this one real book shows light that falls off towards its binding, and no reflection of 19. */
 const BRIGHTEST = 250;
-const LEAST_BRIGHT = 170;
+const LEAST_BRIGHT = 222;
 const LEVEL_STEP = 4;
 /** Cells across a page, and down. */
 const GRID = 12;

@@ -1,6 +1,6 @@
 import { createScene } from '../../../demo/camera/scene';
 import { photograph } from '../../../demo/camera/photograph';
-import { scaleQuad, turnQuad, wholePicture } from '../geometry/quad';
+import { mapQuad, scaleQuad, turnQuad, wholePicture } from '../geometry/quad';
 import { resizeByArea } from '../raster/resizeByArea';
 import { estimateMotionBlur } from '../motion-blur/estimateMotionBlur';
 import { inspectShot } from './inspectShot';
@@ -110,7 +110,11 @@ describe('looking at a shot', () => {
     expect(inspectShot(photo.image, cut, PLAIN).cutSides).toEqual([false, true, false, false]);
     // a page that fills its photo is not cut
     const { width, height } = photo.image;
-    expect(inspectShot(photo.image, turnQuad(wholePicture(width, height), 1), PLAIN).findings).not.toContain('cut');
+    const whole = turnQuad(wholePicture(width, height), 1);
+    expect(inspectShot(photo.image, whole, PLAIN).findings).not.toContain('cut');
+    // nor where it was laid level by its lines, and its corners are a little beside the photo's
+    const levelled = mapQuad(whole, ({ x, y }) => ({ x: x + 0.02 * (y - height / 2), y: y - 0.02 * (x - width / 2) }));
+    expect(inspectShot(photo.image, levelled, PLAIN).findings).not.toContain('cut');
   });
 
   it('says when too few pixels are left to read', () => {

@@ -1,5 +1,5 @@
 import { distance, scalePoint, type Point } from '../geometry/point';
-import { isWholePicture, placeOnQuad, scaleQuad, type Quad } from '../geometry/quad';
+import { placeOnQuad, scaleQuad, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { fitLongSide } from '../raster/resizeByArea';
 import { measureEdgeWidth } from './edgeWidth';
@@ -71,10 +71,9 @@ export function inspectShot(photo: PixelImage, page: Quad, { longSideMm, motionB
   const pxPerMm = longSidePx / longSideMm;
   const edgePx = measureEdgeWidth(photo, page);
   const glare = findGlare(small, smallPage);
-  // a page that fills its photo may end where the photo does
-  const cutSides = isWholePicture(page, photo.width, photo.height)
-    ? [false, false, false, false]
-    : sidesOnBorder(page, photo.width, photo.height);
+  const onBorder = sidesOnBorder(page, photo.width, photo.height);
+  // a page that fills its photo, on purpose or as a scan does, ends where the photo does
+  const cutSides = onBorder.every(Boolean) ? onBorder.map(() => false) : onBorder;
   const thumbSides = findThumbs(small, smallPage);
   const paperLightness = lightnessOfPaper(small, smallPage);
   const pixelNoise = measurePixelNoise(photo, page);
