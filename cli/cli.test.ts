@@ -381,6 +381,32 @@ describe('what bind is told', () => {
     expect(String(pdf.catalog.get(PDFName.of('Lang')))).toContain('de');
   });
 
+  it('takes every page of a TIFF, and tells them apart', async () => {
+    const [width, height] = [600, 800];
+    const pages = await Promise.all(
+      ['0', '1'].map((name) =>
+        sharp(inFolder(`${name}.jpg`))
+          .autoOrient()
+          .resize(width, height, { fit: 'fill' })
+          .raw()
+          .toBuffer(),
+      ),
+    );
+    await sharp(Buffer.concat(pages), { raw: { width, height: 2 * height, channels: 3, pageHeight: height } })
+      .tiff({ compression: 'lzw' })
+      .toFile(inFolder('scan.tif'));
+    const bound = await fotoplan('bind', inFolder('scan.tif'), inFolder('0.jpg'), '-o', inFolder('scan.pdf'));
+    expect([bound.code, bound.err]).toEqual([0, '']);
+    expect((await PDFDocument.load(readFileSync(inFolder('scan.pdf')))).getPageCount()).toBe(3);
+    const { out } = await fotoplan('detect', inFolder('scan.tif'));
+    expect(
+      out
+        .trim()
+        .split('\n')
+        .map((line) => (JSON.parse(line) as { file: string }).file),
+    ).toEqual([1, 2].map((page) => `${inFolder('scan.tif')}, page ${page}`));
+  });
+
   it('makes numbered parts where one file would be too large', async () => {
     const one = await fotoplan('bind', inFolder('0.jpg'), '-o', inFolder('one.pdf'), '--finish', 'press');
     expect(one.code).toBe(0);

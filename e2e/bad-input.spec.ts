@@ -38,6 +38,26 @@ test('bad files are named with the way on, and the good ones go through in order
   await allSaved(page);
 });
 
+/** A TIFF of several pages, as a scanner makes it. */
+async function scanOf(names: readonly string[]): Promise<Buffer> {
+  const [width, height] = [900, 1200];
+  const pages = await Promise.all(
+    names.map((name) =>
+      sharp(photoNamed(name))
+        .autoOrient()
+        .resize(width, height, { fit: 'fill' })
+        .toColourspace('srgb')
+        .raw()
+        .toBuffer(),
+    ),
+  );
+  return sharp(Buffer.concat(pages), {
+    raw: { width, height: height * names.length, channels: 3, pageHeight: height },
+  })
+    .tiff({ compression: 'lzw' })
+    .toBuffer();
+}
+
 test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in order, the PDF’s text stays text', async ({
   page,
 }, info) => {
@@ -50,7 +70,7 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
     {
       name: 'scan.tif',
       mimeType: 'image/tiff',
-      buffer: await sharp(photoNamed('botany-1')).autoOrient().resize(900).tiff({ compression: 'lzw' }).toBuffer(),
+      buffer: await scanOf(['botany-1', 'tides-1']),
     },
     {
       name: 'small.avif',
@@ -61,7 +81,7 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
     { name: 'handout.pdf', mimeType: 'application/pdf', buffer: Buffer.from(await handout.save()) },
     file('last.jpg', readFileSync(photoNamed('tides-1'))),
   ]);
-  await expect(tiles(page)).toHaveCount(6, { timeout: 90_000 });
+  await expect(tiles(page)).toHaveCount(7, { timeout: 90_000 });
   await expect(page.getByText(/photos? to go/)).toBeHidden({ timeout: 60_000 });
   await expect(page.getByRole('alert').filter({ hasText: '“wrong.jpg” is not a photo.' })).toBeVisible();
   for (const tile of await tiles(page).all())
@@ -74,7 +94,8 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
   };
   expect(handIn.pages.map(({ fileName, pdfPage }) => [fileName, pdfPage])).toEqual([
     ['photo.heic', null],
-    ['scan.tif', null],
+    ['scan-1.tif', null],
+    ['scan-2.tif', null],
     ['small.avif', null],
     ['handout.pdf', 0],
     ['handout.pdf', 1],
@@ -82,17 +103,17 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
   ]);
 
   await page.getByRole('link', { name: /^Bind/ }).click();
-  await page.getByRole('button', { name: 'Bind 6 pages' }).click();
+  await page.getByRole('button', { name: 'Bind 7 pages' }).click();
   const download = page.getByRole('button', { name: /^Download the PDF/ });
   await expect(download).toBeVisible({ timeout: 90_000 });
   const [bound] = await Promise.all([page.waitForEvent('download'), download.click()]);
   const pdf = info.outputPath('bound.pdf');
   await bound.saveAs(pdf);
   execFileSync('qpdf', ['--check', pdf]);
-  expect(execFileSync('pdftotext', ['-f', '4', '-l', '4', pdf, '-']).toString()).toContain(
+  expect(execFileSync('pdftotext', ['-f', '5', '-l', '5', pdf, '-']).toString()).toContain(
     'Predicted heights, Gannet Haven',
   );
-  expect(execFileSync('pdfimages', ['-list', '-f', '4', '-l', '5', pdf]).toString().trim().split('\n')).toHaveLength(2);
+  expect(execFileSync('pdfimages', ['-list', '-f', '5', '-l', '6', pdf]).toString().trim().split('\n')).toHaveLength(2);
 });
 
 test('the same photo twice is pointed out, and a photo may be dropped or pasted', async ({ page }) => {
