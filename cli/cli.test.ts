@@ -398,6 +398,13 @@ describe('what bind is told', () => {
     const bound = await fotoplan('bind', inFolder('scan.tif'), inFolder('0.jpg'), '-o', inFolder('scan.pdf'));
     expect([bound.code, bound.err]).toEqual([0, '']);
     expect((await PDFDocument.load(readFileSync(inFolder('scan.pdf')))).getPageCount()).toBe(3);
+    const one = await fotoplan('render', inFolder('scan.tif'), '-o', inFolder('one.png'));
+    expect([one.code, one.err]).toEqual([2, expect.stringContaining('scan.tif” has 2. Save the one you want')]);
+    // what is left of it is not taken for all of it
+    const whole = readFileSync(inFolder('scan.tif'));
+    writeFileSync(inFolder('half.tif'), whole.subarray(0, whole.length >> 1));
+    const half = await fotoplan('bind', inFolder('half.tif'), '-o', inFolder('half.pdf'));
+    expect([half.code, half.err]).toEqual([1, expect.stringContaining('half.tif” breaks off before its end.')]);
     const { out } = await fotoplan('detect', inFolder('scan.tif'));
     expect(
       out

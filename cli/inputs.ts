@@ -95,40 +95,41 @@ export async function readInputs(given: Given, { withPdfs = false } = {}): Promi
       inputs.push(...(await usableIn(name, endings)));
     else inputs.push({ file: name, shownAs: name });
   }
-  const sheets = await Promise.all(
-    inputs.map(async (input, i) => {
-      if ('error' in input) return [input];
-      const pages = await pagesOfTiff(input.file);
-      if (pages === null) return [input];
-      return Promise.all(
-        pages.map(async (page, k) => ({
-          file: await keep(`${i}-${k}.tif`, page),
-          shownAs: `${input.shownAs}, page ${k + 1}`,
-        })),
-      );
-    }),
-  );
-  return { inputs: sheets.flat(), clear };
+  const pages = await Promise.all(inputs.map((input, i) => pagesOf(input, (k, page) => keep(`${i}-${k}.tif`, page))));
+  return { inputs: pages.flat(), clear };
 }
 
-/** A file of each page, where a TIFF has several. What cannot be read is told of where it is worked on. */
-async function pagesOfTiff(file: string): Promise<Uint8Array[] | null> {
-  // a pipe gives its bytes once
-  if (
-    !(await stat(file).then(
-      (found) => found.isFile(),
-      () => false,
-    ))
-  )
-    return null;
-  const handle = await open(file).catch(() => null);
-  if (handle === null) return null;
+/** An input for each page where it is a TIFF of several, or its error where that is damaged; else the input itself. */
+async function pagesOf(
+  input: Inputs['inputs'][number],
+  keep: (page: number, bytes: Uint8Array) => Promise<string>,
+): Promise<Inputs['inputs']> {
+  if ('error' in input) return [input];
+  const { file, shownAs } = input;
+  try {
+    const pages = (await isTiffFile(file)) ? splitTiff(await readFile(file), shownAs) : null;
+    if (pages === null) return [input];
+    return await Promise.all(
+      pages.map(async (page, k) => ({ file: await keep(k, page), shownAs: `${shownAs}, page ${k + 1}` })),
+    );
+  } catch (error) {
+    if (error instanceof FotoplanError) return [{ shownAs, error }];
+    throw error;
+  }
+}
+
+/** What is no file or cannot be read is told of where it is worked on; a pipe gives its bytes once. */
+async function isTiffFile(file: string): Promise<boolean> {
+  const isFile = await stat(file).then(
+    (found) => found.isFile(),
+    () => false,
+  );
+  const handle = isFile ? await open(file).catch(() => null) : null;
+  if (handle === null) return false;
   try {
     const start = new Uint8Array(4);
     await handle.read(start, 0, 4, 0);
-    return isTiff(start) ? splitTiff(await handle.readFile()) : null;
-  } catch {
-    return null;
+    return isTiff(start);
   } finally {
     await handle.close();
   }

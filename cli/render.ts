@@ -16,7 +16,10 @@ export async function render(given: Given, crew: PageCrew): Promise<number> {
   const { inputs, clear } = await readInputs(given);
   try {
     const [input, ...more] = inputs;
-    if (more.length > 0) throw new UsageError('render takes one photo, and this is a folder with several.');
+    if (more.length > 0)
+      throw new UsageError(
+        `render takes one page, and “${given.files[0] ?? 'the list'}” has ${inputs.length}. Save the one you want by itself, or make a PDF of all with bind.`,
+      );
     if ('error' in input!) throw input.error;
     const answer = await crew.render({
       task: 'render',

@@ -62,6 +62,7 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
   page,
 }, info) => {
   await startHandIn(page);
+  const scan = await scanOf(['botany-1', 'tides-1']);
   const handout = await PDFDocument.create();
   handout.addPage([595, 842]).drawText('Predicted heights, Gannet Haven', { x: 60, y: 760 });
   handout.addPage([842, 595]).drawText('Second sheet', { x: 60, y: 500 });
@@ -70,7 +71,7 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
     {
       name: 'scan.tif',
       mimeType: 'image/tiff',
-      buffer: await scanOf(['botany-1', 'tides-1']),
+      buffer: scan,
     },
     {
       name: 'small.avif',
@@ -78,12 +79,14 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
       buffer: await sharp(photoNamed('botany-1')).autoOrient().resize(600).avif({ effort: 0 }).toBuffer(),
     },
     file('wrong.jpg', Buffer.from('this is no photo')),
+    file('half.tif', scan.subarray(0, scan.length >> 1), 'image/tiff'),
     { name: 'handout.pdf', mimeType: 'application/pdf', buffer: Buffer.from(await handout.save()) },
     file('last.jpg', readFileSync(photoNamed('tides-1'))),
   ]);
   await expect(tiles(page)).toHaveCount(7, { timeout: 90_000 });
   await expect(page.getByText(/photos? to go/)).toBeHidden({ timeout: 60_000 });
   await expect(page.getByRole('alert').filter({ hasText: '“wrong.jpg” is not a photo.' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: '“half.tif” breaks off before its end.' })).toBeVisible();
   for (const tile of await tiles(page).all())
     await expect
       .poll(async () => (await tile.locator('img').boundingBox())?.height ?? 0, { timeout: 60_000 })

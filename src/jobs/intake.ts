@@ -119,7 +119,7 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
           { cause },
         );
       });
-      const sheets = splitTiff(new Uint8Array(bytes));
+      const sheets = splitTiff(new Uint8Array(bytes), fileName);
       if (sheets !== null) {
         const { type, lastModified } = file;
         const files = sheets.map((sheet, k) => new File([sheet], numbered(fileName, k + 1), { type, lastModified }));

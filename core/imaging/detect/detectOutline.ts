@@ -98,6 +98,9 @@ export const proposeOutlines = (image: PixelImage): { found: DetectedOutline | n
 /** Moves the first of some candidates onto its edges; in the picture's own pixels. */
 type Locate = (candidates: readonly MeasuredQuad[]) => LocatedSheet | null;
 
+/** Chance that an outline is right, by what was measured along its sides alone. */
+const chanceOf = ({ confidenceFeatures }: LocatedSheet): number => confidenceOf(confidenceFeatures);
+
 /**
  * The best candidate on its edges; where that is doubted, the likeliest of it and its rivals. Scores are given before the
  * edges are looked at closely: of the 15 of 640 photos that are doubted, 8 have a likelier rival that is right or far
@@ -105,18 +108,17 @@ type Locate = (candidates: readonly MeasuredQuad[]) => LocatedSheet | null;
  */
 function likeliest(ranked: readonly MeasuredQuad[], locate: Locate): LocatedSheet | null {
   const best = locate(ranked);
-  if (best === null || confidenceOf(best.confidenceFeatures) >= DOUBTED_BELOW) return best;
+  if (best === null || chanceOf(best) >= DOUBTED_BELOW) return best;
   const tried: MeasuredQuad[] = ranked.slice(0, 1);
   for (const candidate of ranked) {
     if (tried.length > RIVALS) break;
     if (tried.every(({ candidate: { quad } }) => isAnother(candidate.candidate.quad, quad))) tried.push(candidate);
   }
-  const rivals = tried.slice(1).map((rival) => locate([rival, ...ranked.filter((other) => other !== rival)]));
-  return [best, ...rivals].reduce((likelier, found) =>
-    found !== null && confidenceOf(found.confidenceFeatures) > confidenceOf(likelier!.confidenceFeatures)
-      ? found
-      : likelier,
-  );
+  return tried
+    .slice(1)
+    .map((rival) => locate([rival, ...ranked.filter((other) => other !== rival)]))
+    .filter((found) => found !== null)
+    .reduce((likelier, found) => (chanceOf(found) > chanceOf(likelier) ? found : likelier), best);
 }
 
 /** Everything up to the choice: candidates, best first, and how to move the first of some onto its edges, in the picture's own pixels. */
@@ -155,7 +157,7 @@ const trustIn = (polarity: number): number => Math.min(1, Math.max(0.1, (polarit
 /** The outline to go on with, or the whole picture where that is the safer guess. */
 function decide(found: LocatedSheet | null, onRim: number, { width, height }: PixelImage): DetectedOutline | null {
   if (found === null) return null;
-  const byFeatures = confidenceOf(found.confidenceFeatures);
+  const byFeatures = chanceOf(found);
   // on white cloth no side is paler than what is beside it, and the network sees page beyond it: where both agree on a sheet, it is one
   const isThePage =
     (found.sidesOut <= 2 && found.overlap >= THE_PAGE && byFeatures >= WHOLE_PICTURE_BELOW) ||

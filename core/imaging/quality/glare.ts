@@ -4,7 +4,7 @@ import type { PixelImage } from '../raster/pixelImage';
 import { connectedRegions } from '../raster/connectedRegions';
 import { quantile } from '../raster/quantile';
 
-/** Levels at which islands are looked for, from burnt out to paper that is well lit, and how far apart. Lower than this one real book shows light that falls off towards its binding, and no reflection of 19. */
+/** Levels at which islands are looked for, from burnt out to paper that is well lit, and how far apart: of 29 photos with a lamp's reflection 19 are found from 170 and from 222 on, 18 from 230 on. */
 const BRIGHTEST = 250;
 const LEAST_BRIGHT = 222;
 const LEVEL_STEP = 4;

@@ -1,3 +1,5 @@
+import { FotoplanError } from '../../errors';
+
 /*
  * A TIFF holds any number of pictures, each told by a directory of tags (TIFF 6.0, section 2); scanners and fax programs put
  * a page into each. Here each becomes a file of its own: its directory, and the bytes of its picture as they stand in the
@@ -59,23 +61,37 @@ interface Entry {
 /**
  * Takes a TIFF of several pages apart.
  * @param bytes - of any file
- * @returns a TIFF for each page, in their order; null where the file is no TIFF, has one page only, or cannot be taken apart
+ * @returns a TIFF for each page, in their order; null where the file is no TIFF, has one page only, or is of the first kind of JPEG
+ * @throws FotoplanError PHOTO_CUT_SHORT where it ends before a page that it tells of: decoders would take the first and say
+ *   nothing; PHOTO_UNREADABLE where it tells of more than can be
  */
-export function splitTiff(bytes: Uint8Array): Uint8Array<ArrayBuffer>[] | null {
+export function splitTiff(bytes: Uint8Array, fileName: string): Uint8Array<ArrayBuffer>[] | null {
   if (!isTiff(bytes)) return null;
   try {
     const tiff = new TiffFile(bytes, startsWith(bytes, LITTLE_ENDIAN));
-    const pages = tiff.directories().filter((entries) => tiff.isPage(entries));
-    if (pages.length < 2) return null;
+    const pages = tiff.directories(MOST_PAGES).filter((entries) => tiff.isPage(entries));
+    if (pages.length < 2 || pages.some((entries) => tiff.isOldJpeg(entries))) return null;
     let left = MOST_GROWTH * bytes.length;
     return pages.map((entries) => {
       left -= tiff.sizeOf(entries);
-      if (left < 0) throw new RangeError('pictures lie over each other');
+      if (left < 0) throw new SpoiltTiff();
       return tiff.only(entries);
     });
   } catch (error) {
-    // it ends early, or says what cannot be: its decoder tells
-    if (error instanceof RangeError) return null;
+    if (error instanceof SpoiltTiff)
+      throw new FotoplanError(
+        'PHOTO_UNREADABLE',
+        `“${fileName}” is damaged inside. Save or scan it again, or make it a PDF.`,
+        { name: fileName },
+        { cause: error },
+      );
+    if (error instanceof RangeError)
+      throw new FotoplanError(
+        'PHOTO_CUT_SHORT',
+        `“${fileName}” breaks off before its end. Copy it again from where it is whole.`,
+        { name: fileName },
+        { cause: error },
+      );
     throw error;
   }
 }
@@ -89,6 +105,9 @@ const BIG_ENDIAN = [0x4d, 0x4d, 0, 42] as const;
 const startsWith = (bytes: Uint8Array, start: readonly number[]): boolean =>
   start.every((byte, i) => bytes[i] === byte);
 
+/** It tells of what cannot be. */
+class SpoiltTiff extends Error {}
+
 class TiffFile {
   private readonly view: DataView;
 
@@ -99,12 +118,13 @@ class TiffFile {
     this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   }
 
-  directories(): (readonly Entry[])[] {
+  /** @throws SpoiltTiff where there are more than `most` */
+  directories(most: number): (readonly Entry[])[] {
     const found: (readonly Entry[])[] = [];
     const seen = new Set<number>();
     for (let at = this.view.getUint32(4, this.little); at !== 0 && !seen.has(at);) {
       seen.add(at);
-      if (seen.size > MOST_PAGES) throw new RangeError('more pages than can be');
+      if (seen.size > most) throw new SpoiltTiff();
       const count = this.view.getUint16(at, this.little);
       found.push(Array.from({ length: count }, (_, k) => this.entryAt(at + 2 + ENTRY_BYTES * k)));
       at = this.view.getUint32(at + 2 + ENTRY_BYTES * count, this.little);
@@ -135,12 +155,16 @@ class TiffFile {
     );
   }
 
-  /** A picture that is no smaller copy and no mask, and whose bytes are found by its directory alone. */
+  /** Whether a picture's bytes are not found by its directory alone. */
+  isOldJpeg(entries: readonly Entry[]): boolean {
+    return this.numbersOf(entries, TAG.compression)[0] === OLD_JPEG;
+  }
+
+  /** A picture that is no smaller copy and no mask. */
   isPage(entries: readonly Entry[]): boolean {
     const [bits = 0] = this.numbersOf(entries, TAG.newSubfileType);
     const [kind = 0] = this.numbersOf(entries, TAG.subfileType);
-    const [compression = 1] = this.numbersOf(entries, TAG.compression);
-    return (bits & NO_PAGE_BITS) === 0 && kind !== SMALLER_COPY && compression !== OLD_JPEG;
+    return (bits & NO_PAGE_BITS) === 0 && kind !== SMALLER_COPY;
   }
 
   private stripsOf(entries: readonly Entry[]): { readonly offsets: number; readonly strips: readonly Uint8Array[] } {
