@@ -165,7 +165,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
           <View className="flex-1">
             <View className="min-h-[32px] items-center justify-center px-3">
               <CoachingLine live={live} starting={open === null} />
-              {open?.practice === true ? (
+              {open !== null && open.practice !== null ? (
                 <Text variant="small" tone="chalk" className="text-center">
                   {t`Practice table: made-up pages, one after another`}
                 </Text>

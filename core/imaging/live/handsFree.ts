@@ -68,7 +68,9 @@ export function handsFree(
   nowMs: number,
 ): HandsFreeState {
   const sinceMs = Math.min(200, Math.max(0, nowMs - before.atMs));
-  const goneMs = steady.shown === null ? before.goneMs + sinceMs : 0;
+  // an outline found for the first time is not shown yet, but it is there
+  const gone = steady.shown === null && steady.believedRuns === 0;
+  const goneMs = gone ? before.goneMs + sinceMs : 0;
   const alike = before.lastKept === null ? -1 : fingerprintSimilarity(before.lastKept, facts.fingerprint);
   const changed = before.changed || goneMs >= GONE_MS || alike < COVERED_BELOW;
   const bestSharpness = Math.max(facts.sharpness, before.bestSharpness * (1 - sinceMs / BEST_FORGOTTEN_MS));

@@ -21,8 +21,8 @@ export interface Camera {
   readonly id: string;
   readonly hasTorch: boolean;
   readonly zoom: { readonly min: number; readonly max: number; readonly step: number } | null;
-  /** True for the practice table: there is no lens to set. */
-  readonly practice: boolean;
+  /** Set for the practice table, which has no lens to set and takes a page away once it is shot. */
+  readonly practice: { readonly layNext: () => void } | null;
   readonly stop: () => void;
 }
 
@@ -54,14 +54,14 @@ export async function openCamera(resolution: Resolution, cameraId: string | null
   const which = cameraId === null ? { facingMode: { ideal: 'environment' } } : { deviceId: { exact: cameraId } };
   try {
     const stream = await devices.getUserMedia({ audio: false, video: { ...size, ...which } });
-    return describeCamera(stream, false, () => stream.getTracks().forEach((track) => track.stop()));
+    return describeCamera(stream, null, () => stream.getTracks().forEach((track) => track.stop()));
   } catch (cause) {
     throw new NoCamera(PROBLEMS[(cause as { name?: string }).name ?? ''] ?? 'failed', { cause });
   }
 }
 
 /** Reads from a stream what its camera can do. */
-export function describeCamera(stream: MediaStream, practice: boolean, stop: () => void): Camera {
+export function describeCamera(stream: MediaStream, practice: Camera['practice'], stop: () => void): Camera {
   const [track] = stream.getVideoTracks();
   // torch and zoom are not in the DOM's types yet (W3C MediaStream Image Capture)
   const can = (track?.getCapabilities?.() ?? {}) as {

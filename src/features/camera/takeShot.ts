@@ -27,7 +27,8 @@ type ImageCaptureMaker = new (track: MediaStreamTrack) => ImageCaptureLike;
 
 /**
  * Takes a photo in two steps: a frame is secured at once (`secured` settles then, and the next shot may begin); the photo
- * itself follows: the camera's own still where it is quick enough, else the sharpest of that frame and the next few.
+ * itself follows: the camera's own still where it is quick enough, else the sharpest of that frame and the next few. The
+ * practice table takes its page away as soon as it has been shot.
  * @param merge - dim light: take more frames, for fusing
  */
 export function takeShot(
@@ -45,7 +46,8 @@ export function takeShot(
     if (own_ !== null && own_.width * own_.height >= width * height) return { ...own_, frames: null };
     return { photo: photos[sharpest]!, width, height, frames: merge ? photos : null };
   });
-  return { secured: (merge ? frames : first).then(() => undefined), shot };
+  const needsAll = merge || camera.practice !== null;
+  return { secured: (needsAll ? frames : first).then(() => camera.practice?.layNext()), shot };
 }
 
 const FRAME_WAIT_MS = 3000;
@@ -74,7 +76,7 @@ async function grabMore(video: HTMLVideoElement, first: ImageBitmap, count: numb
 async function takeOwnStill({ stream, practice }: Camera): Promise<Omit<Shot, 'frames'> | null> {
   const Maker = (globalThis as { ImageCapture?: ImageCaptureMaker }).ImageCapture;
   const [track] = stream.getVideoTracks();
-  if (practice || Maker === undefined || track === undefined || slowCameras.has(stream)) return null;
+  if (practice !== null || Maker === undefined || track === undefined || slowCameras.has(stream)) return null;
   const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), STILL_WAIT_MS));
   const photo = await Promise.race([new Maker(track).takePhoto().catch(() => null), late]);
   if (photo === null) {

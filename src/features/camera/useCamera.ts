@@ -56,7 +56,7 @@ export function useCamera(resolution: Resolution, practice: boolean, api: ApiCli
       camera.stream
         .getVideoTracks()[0]
         ?.addEventListener('ended', () => turn === asked.current && setNow({ state: 'none', problem: 'busy' }));
-      setNow({ state: 'live', camera, others: camera.practice ? [] : await listCameras() });
+      setNow({ state: 'live', camera, others: camera.practice !== null ? [] : await listCameras() });
     } catch (error) {
       if (turn === asked.current)
         setNow({ state: 'none', problem: error instanceof NoCamera ? error.problem : 'failed' });
@@ -82,7 +82,11 @@ export function useCamera(resolution: Resolution, practice: boolean, api: ApiCli
   useEffect(() => {
     // a phone call or another tab: the camera is let go, and opened again on return
     const onChange = (): void => {
-      if (document.visibilityState === 'visible' && held.current?.stream.active === false && !held.current.practice)
+      if (
+        document.visibilityState === 'visible' &&
+        held.current?.stream.active === false &&
+        held.current.practice === null
+      )
         open(held.current.id);
     };
     document.addEventListener('visibilitychange', onChange);

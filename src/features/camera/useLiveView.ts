@@ -9,7 +9,7 @@ export interface LiveView {
   /** Changes with every frame: only what shows a part of it listens to it. */
   readonly live: StoreApi<LiveState>;
   readonly worker: RefObject<LiveWorkerClient | null>;
-  /** Call when a shot was kept, so that hands-free does not take it again. */
+  /** Call when a shot was secured: hands-free does not take it again, and "good" waits until a page is seen anew. */
   readonly shotTaken: () => void;
 }
 
@@ -74,7 +74,8 @@ export function useLiveView(
   }, [video, stream, live]);
   const shotTaken = useCallback(() => {
     const { lastSeen, handsFree } = live.getState();
-    if (lastSeen !== null) live.setState({ handsFree: afterShot(handsFree, lastSeen.facts) });
+    const { coaching, steady } = LIVE_START;
+    if (lastSeen !== null) live.setState({ coaching, steady, handsFree: afterShot(handsFree, lastSeen.facts) });
   }, [live]);
   return { live, worker, shotTaken };
 }
