@@ -54,15 +54,20 @@ function compose(sheet: Sheet): DrawnPage {
   const pencil = sheet.pencil.getImageData(0, 0, width, height).data;
   const data = new Uint8ClampedArray(width * height * 3);
   const inkMask = new Uint8Array(width * height);
-  for (let i = 0; i < width * height; i++) {
-    const at = i * 4;
+  for (let i = 0, at = 0, to = 0; i < width * height; i++, at += 4, to += 3) {
+    if (ink[at + 3] === 0 && pencil[at + 3] === 0) {
+      data[to] = paper[at]!;
+      data[to + 1] = paper[at + 1]!;
+      data[to + 2] = paper[at + 2]!;
+      continue;
+    }
     // graphite catches on the paper's tooth: coverage varies from point to point
     const tooth = pencil[at + 3]! === 0 ? 1 : 0.45 + 0.55 * sheet.random.next();
     const pencilAlpha = (pencil[at + 3]! / 255) * tooth;
     const inkAlpha = ink[at + 3]! / 255;
     for (let c = 0; c < 3; c++) {
       const drawn = paper[at + c]! * (1 - pencilAlpha) + pencil[at + c]! * pencilAlpha;
-      data[i * 3 + c] = drawn * (1 - inkAlpha) + ink[at + c]! * inkAlpha;
+      data[to + c] = drawn * (1 - inkAlpha) + ink[at + c]! * inkAlpha;
     }
     if (inkAlpha > 0.5 || pencil[at + 3]! > 60) inkMask[i] = 255;
   }

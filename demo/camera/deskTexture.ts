@@ -1,5 +1,6 @@
 import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas';
 import { createRandom, type Random } from '../random';
+import type { Lens } from './lens';
 import type { Scene } from './scene';
 
 export const DESK_MM = 760;
@@ -13,20 +14,55 @@ export interface DeskTexture {
   readonly data: Uint8ClampedArray;
 }
 
+/** A part of the desk's texture: from `x0`, `y0` up to, but without, `x1`, `y1`; texels. */
+interface TexelBox {
+  readonly x0: number;
+  readonly y0: number;
+  readonly x1: number;
+  readonly y1: number;
+}
+
 /** The desk drawn last: frames of one scene, and tests, ask for the same one again and again. */
 let last: { readonly key: string; readonly desk: DeskTexture } | null = null;
 
-export function drawDesk(scene: Scene, pageWidthMm: number, pageHeightMm: number): DeskTexture {
-  const key = JSON.stringify([scene.seed, scene.desk, scene.underSheet, pageWidthMm, pageHeightMm]);
-  if (last?.key !== key) last = { key, desk: drawDeskAnew(scene, pageWidthMm, pageHeightMm) };
+/** Draws the desk, at least where the lens sees it. */
+export function drawDesk(scene: Scene, pageWidthMm: number, pageHeightMm: number, lens: Lens): DeskTexture {
+  const seen = seenBox(lens);
+  const key = JSON.stringify([scene.seed, scene.desk, scene.underSheet, pageWidthMm, pageHeightMm, seen]);
+  if (last?.key !== key) last = { key, desk: drawDeskAnew(scene, pageWidthMm, pageHeightMm, seen) };
   return last.desk;
 }
 
-function drawDeskAnew(scene: Scene, pageWidthMm: number, pageHeightMm: number): DeskTexture {
+/** The box is larger than what is seen by up to this, so that frames from nearly one place share it. */
+const BOX_STEP = 50 * TEXELS_PER_MM;
+const POINTS_A_SIDE = 16;
+
+/** What the lens sees of the desk; all of it where the lens sees past the desk's end. */
+function seenBox(lens: Lens): TexelBox {
+  const { x: halfWidth, y: halfHeight } = lens.centre;
+  const rim = Array.from({ length: POINTS_A_SIDE + 1 }, (_, i) => (2 * i) / POINTS_A_SIDE).flatMap((t) => [
+    lens.deskAt(halfWidth * t, 0),
+    lens.deskAt(halfWidth * t, 2 * halfHeight),
+    lens.deskAt(0, halfHeight * t),
+    lens.deskAt(2 * halfWidth, halfHeight * t),
+  ]);
+  const texels = rim.map((at) => at && [at.xMm, at.yMm].map((mm) => (mm + DESK_MM / 2) * TEXELS_PER_MM));
+  const whole = { x0: 0, y0: 0, x1: SIZE, y1: SIZE };
+  if (texels.some((at) => at === null || at.some((v) => v < 0 || v > SIZE))) return whole;
+  // between two points of the rim a line of the picture may bulge out by less than this
+  const bulge = 10 * TEXELS_PER_MM;
+  const down = (axis: 0 | 1): number =>
+    Math.max(0, Math.floor((Math.min(...texels.map((at) => at![axis]!)) - bulge) / BOX_STEP) * BOX_STEP);
+  const up = (axis: 0 | 1): number =>
+    Math.min(SIZE, Math.ceil((Math.max(...texels.map((at) => at![axis]!)) + bulge) / BOX_STEP) * BOX_STEP);
+  return { x0: down(0), y0: down(1), x1: up(0), y1: up(1) };
+}
+
+function drawDeskAnew(scene: Scene, pageWidthMm: number, pageHeightMm: number, seen: TexelBox): DeskTexture {
   const random = createRandom(scene.seed * 31 + 5);
   const canvas = createCanvas(SIZE, SIZE);
   const ctx = canvas.getContext('2d');
-  drawGround(ctx, scene, random);
+  drawGround(ctx, scene, random, seen);
   ctx.scale(TEXELS_PER_MM, TEXELS_PER_MM);
   ctx.translate(DESK_MM / 2, DESK_MM / 2);
   if (scene.underSheet || scene.desk === 'clutter') drawUnderSheet(ctx, scene, random, pageWidthMm, pageHeightMm);
@@ -34,21 +70,22 @@ function drawDeskAnew(scene: Scene, pageWidthMm: number, pageHeightMm: number): 
   return { size: SIZE, texelsPerMm: TEXELS_PER_MM, data: ctx.getImageData(0, 0, SIZE, SIZE).data };
 }
 
-function drawGround(ctx: SKRSContext2D, scene: Scene, random: Random): void {
+function drawGround(ctx: SKRSContext2D, scene: Scene, random: Random, { x0, y0, x1, y1 }: TexelBox): void {
   const kind = scene.desk === 'clutter' ? random.pick(['wood', 'slate', 'pale'] as const) : scene.desk;
-  const image = ctx.createImageData(SIZE, SIZE);
+  const image = ctx.createImageData(x1 - x0, y1 - y0);
+  const { data } = image;
   const paint = { wood: woodTone, pale: paleTone, cloth: clothTone, slate: slateTone }[kind](random);
-  for (let y = 0; y < SIZE; y++) {
-    for (let x = 0; x < SIZE; x++) {
-      const at = (y * SIZE + x) * 4;
+  let at = 0;
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++, at += 4) {
       const [r, g, b] = paint(x / TEXELS_PER_MM, y / TEXELS_PER_MM);
-      image.data[at] = r;
-      image.data[at + 1] = g;
-      image.data[at + 2] = b;
-      image.data[at + 3] = 255;
+      data[at] = r;
+      data[at + 1] = g;
+      data[at + 2] = b;
+      data[at + 3] = 255;
     }
   }
-  ctx.putImageData(image, 0, 0);
+  ctx.putImageData(image, x0, y0);
 }
 
 type Tone = (xMm: number, yMm: number) => [number, number, number];

@@ -12,7 +12,12 @@ export interface Lens {
   readonly radial: number;
   readonly centre: Point;
   project(world: Vector): Point;
+  /** Where on the desk's plane a point of the picture lies; null at and above the horizon. */
+  deskAt(xPx: number, yPx: number): { readonly xMm: number; readonly yMm: number } | null;
 }
+
+/** Rays that fall less steeply than this meet no desk. */
+const HORIZON = -0.02;
 
 /** Sets the camera up above the page so that the page fills its share of the picture. */
 export function createLens(scene: Scene, pageWidthMm: number, pageHeightMm: number): Lens {
@@ -51,6 +56,20 @@ export function createLens(scene: Scene, pageWidthMm: number, pageHeightMm: numb
       const y = dot(ray, down) / depth;
       const bend = 1 + radial * (x * x + y * y);
       return { x: centre.x + focalPx * x * bend, y: centre.y + focalPx * y * bend };
+    },
+    deskAt: (xPx, yPx) => {
+      let x = (xPx - centre.x) / focalPx;
+      let y = (yPx - centre.y) / focalPx;
+      const bend = 1 + radial * (x * x + y * y);
+      x /= bend;
+      y /= bend;
+      const dz = forward[2] + right[2] * x + down[2] * y;
+      if (dz > HORIZON) return null;
+      const t = -position[2] / dz;
+      return {
+        xMm: position[0] + t * (forward[0] + right[0] * x + down[0] * y),
+        yMm: position[1] + t * (forward[1] + right[1] * x + down[1] * y),
+      };
     },
   };
 }

@@ -20,32 +20,26 @@ export const LINEAR = Float32Array.from({ length: 256 }, (_, v) => {
   return s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4;
 });
 
-/** Fills the picture with the desk, pixel by pixel, with the page's contact shadow on it. */
+/** Fills the picture with the desk where nothing covers it, with the page's contact shadow on it. */
 export function paintDesk(
   out: Exposure,
+  covered: Uint8Array | null,
   lens: Lens,
   desk: DeskTexture,
   light: LightMap,
   outline: readonly { xMm: number; yMm: number; zMm: number }[],
 ): void {
   const shadow = contactShadow(outline, light);
-  const { position: p, right, down, forward, focalPx, radial, centre } = lens;
   const { size, texelsPerMm, data } = desk;
   for (let y = 0; y < out.height; y++) {
     for (let x = 0; x < out.width; x++) {
-      let xn = (x + 0.5 - centre.x) / focalPx;
-      let yn = (y + 0.5 - centre.y) / focalPx;
-      const bend = 1 + radial * (xn * xn + yn * yn);
-      xn /= bend;
-      yn /= bend;
-      const dz = forward[2] + right[2] * xn + down[2] * yn;
+      if (covered?.[y * out.width + x] === 1) continue;
+      const place = lens.deskAt(x + 0.5, y + 0.5);
+      if (place === null) continue; // above the horizon: dark
+      const { xMm, yMm } = place;
       const at = (y * out.width + x) * 3;
-      if (dz > -0.02) continue; // above the horizon: dark
-      const t = -p[2] / dz;
-      const wx = p[0] + t * (forward[0] + right[0] * xn + down[0] * yn);
-      const wy = p[1] + t * (forward[1] + right[1] * xn + down[1] * yn);
-      const tx = mirror((wx + DESK_MM / 2) * texelsPerMm, size);
-      const ty = mirror((wy + DESK_MM / 2) * texelsPerMm, size);
+      const tx = mirror((xMm + DESK_MM / 2) * texelsPerMm, size);
+      const ty = mirror((yMm + DESK_MM / 2) * texelsPerMm, size);
       const xi = tx | 0;
       const yi = ty | 0;
       const fx = tx - xi;
@@ -54,7 +48,7 @@ export function paintDesk(
       const i10 = (yi * size + Math.min(size - 1, xi + 1)) * 4;
       const i01 = (Math.min(size - 1, yi + 1) * size + xi) * 4;
       const i11 = (Math.min(size - 1, yi + 1) * size + Math.min(size - 1, xi + 1)) * 4;
-      const lit = light.at(wx, wy) * shadow(wx, wy);
+      const lit = light.at(xMm, yMm) * shadow(xMm, yMm);
       for (let c = 0; c < 3; c++) {
         const v =
           (data[i00 + c]! * (1 - fx) + data[i10 + c]! * fx) * (1 - fy) +
@@ -107,8 +101,18 @@ function contactShadow(
 
 const CELL_MM = 3.5;
 
-/** Draws the sheet as a fine mesh over what is there. */
-export function paintPage(out: Exposure, lens: Lens, page: DrawnPage, surface: SheetSurface, light: LightMap): void {
+/**
+ * Draws the sheet as a fine mesh over what is there.
+ * @returns a byte a pixel: 1 where the sheet is
+ */
+export function paintPage(
+  out: Exposure,
+  lens: Lens,
+  page: DrawnPage,
+  surface: SheetSurface,
+  light: LightMap,
+): Uint8Array {
+  const covered = new Uint8Array(out.width * out.height);
   const columns = Math.ceil(page.widthMm / CELL_MM);
   const rows = Math.ceil(page.heightMm / CELL_MM);
   const place = { widthMm: page.widthMm, heightMm: page.heightMm, surface, lens, light };
@@ -134,6 +138,7 @@ export function paintPage(out: Exposure, lens: Lens, page: DrawnPage, surface: S
       fillTriangle(a, c, d);
     }
   }
+  return covered;
 
   function fillTriangle(a: PagePoint, b: PagePoint, c: PagePoint): void {
     const area = (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
@@ -161,6 +166,7 @@ export function paintPage(out: Exposure, lens: Lens, page: DrawnPage, surface: S
         const gloss = a.gloss * wa + b.gloss * wb + c.gloss * wc;
         const i00 = (yi * tw + xi) * 3;
         const i01 = i00 + tw * 3;
+        covered[y * out.width + x] = 1;
         const at = (y * out.width + x) * 3;
         for (let k = 0; k < 3; k++) {
           const top = LINEAR[texels[i00 + k]!]! * (1 - fx) + LINEAR[texels[i00 + 3 + k]!]! * fx;

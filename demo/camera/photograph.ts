@@ -31,13 +31,8 @@ const darkExposure = ({ camera: { widthPx, heightPx } }: Scene): Exposure => ({
 export function photographDesk(scene: Scene): PixelImage {
   const { widthMm, heightMm } = drawPage(scene.page.kind, scene.page.size, scene.page.seed);
   const radiance = darkExposure(scene);
-  paintDesk(
-    radiance,
-    createLens(scene, widthMm, heightMm),
-    drawDesk(scene, widthMm, heightMm),
-    createLightMap(scene),
-    [],
-  );
+  const lens = createLens(scene, widthMm, heightMm);
+  paintDesk(radiance, null, lens, drawDesk(scene, widthMm, heightMm, lens), createLightMap(scene), []);
   return develop(radiance, scene);
 }
 
@@ -50,8 +45,9 @@ export function photograph(scene: Scene): Photograph {
   const light = createLightMap(scene);
   const radiance = darkExposure(scene);
   const boundary = traceBoundary(surface, lens, widthMm, heightMm);
-  paintDesk(radiance, lens, drawDesk(scene, widthMm, heightMm), light, footprint(surface, widthMm, heightMm));
-  paintPage(radiance, lens, page, surface, light);
+  const covered = paintPage(radiance, lens, page, surface, light);
+  const desk = drawDesk(scene, widthMm, heightMm, lens);
+  paintDesk(radiance, covered, lens, desk, light, footprint(surface, widthMm, heightMm));
   const corner = (u: number, v: number): Point => lens.project(surface(u, v));
   const corners: Quad = [corner(0, 0), corner(widthMm, 0), corner(widthMm, heightMm), corner(0, heightMm)];
   if (scene.thumb)

@@ -67,9 +67,10 @@ function blurRows({ width, height, data }: Exposure, sigma: number): void {
   const row = new Float32Array((width + 2 * radius) * 3);
   for (let y = 0; y < height; y++) {
     const start = y * width * 3;
-    for (let x = -radius; x < width + radius; x++) {
-      const from = start + Math.min(width - 1, Math.max(0, x)) * 3;
-      for (let c = 0; c < 3; c++) row[(x + radius) * 3 + c] = data[from + c]!;
+    row.set(data.subarray(start, start + width * 3), radius * 3);
+    for (let i = 0; i < radius * 3; i++) {
+      row[i] = data[start + (i % 3)]!;
+      row[row.length - 1 - i] = data[start + width * 3 - 1 - (i % 3)]!;
     }
     for (let i = 0; i < width * 3; i++) {
       let sum = 0;
