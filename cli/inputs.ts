@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { FotoplanError } from '../core/errors';
 import { isTiff, splitTiff } from '../core/work/photo/splitTiff';
+import { PHOTO_ENDINGS } from '../core/work/photo/takenByName';
 import type { Given } from './readArguments';
 import { UsageError } from './usageError';
 
@@ -21,7 +22,6 @@ export interface Inputs {
   readonly clear: () => void;
 }
 
-const PHOTO_ENDINGS = ['.jpg', '.jpeg', '.png', '.webp', '.avif', '.gif', '.heic', '.heif', '.tif', '.tiff'];
 const naturally = new Intl.Collator('en', { numeric: true });
 
 async function readAllOf(stream: NodeJS.ReadableStream): Promise<Buffer> {

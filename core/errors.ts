@@ -11,6 +11,11 @@ export const ERROR_CODES = [
   'PHOTO_UNREADABLE',
   'PHOTO_GONE',
   'PHOTO_TWICE',
+  // zips and folders of them
+  'ZIP_UNREADABLE',
+  'ZIP_IS_EXPORT',
+  'NO_PHOTOS_INSIDE',
+  'FILES_LEFT_OUT',
   // outlines and recipes
   'OUTLINE_DEGENERATE',
   'RECIPE_INVALID',

@@ -1,5 +1,5 @@
 // What Expo's export leaves to do: icons and manifest for installing, the service worker, and scripts packed as small as they get.
-import { copyFile, readFile, readdir, stat, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readFile, readdir, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
@@ -18,6 +18,25 @@ const ICONS = [
   { name: 'apple-touch-icon.png', size: 180, inset: 12 },
 ];
 const PAPER = '#F5F1E8';
+/** What other programs may hand over, by type and endings. */
+const TAKEN = {
+  'image/jpeg': ['.jpg', '.jpeg'],
+  'image/png': ['.png'],
+  'image/webp': ['.webp'],
+  'image/avif': ['.avif'],
+  'image/gif': ['.gif'],
+  'image/heic': ['.heic'],
+  'image/heif': ['.heif'],
+  'image/tiff': ['.tif', '.tiff'],
+  'application/pdf': ['.pdf'],
+  'application/zip': ['.zip'],
+};
+/** Of docs/screenshots: what a browser shows to those who are about to install the app. */
+const SCREENSHOTS = [
+  { name: 'desk-phone.png', sizes: '390x844', form: 'narrow' },
+  { name: 'pages-phone.png', sizes: '390x844', form: 'narrow' },
+  { name: 'pages-wide.png', sizes: '1280x800', form: 'wide' },
+];
 
 async function icons(folder) {
   for (const { name, size, inset = 0 } of ICONS) {
@@ -41,6 +60,8 @@ async function manifest(folder) {
     type: 'image/png',
     purpose,
   });
+  const action = (name, url) => ({ name, url, icons: [{ src: '/icon-192.png', sizes: '192x192', type: 'image/png' }] });
+  const screenshot = (src, sizes, form_factor) => ({ src, sizes, type: 'image/png', form_factor });
   const text = {
     id: '/',
     name: 'Fotoplan',
@@ -50,7 +71,19 @@ async function manifest(folder) {
     display: 'standalone',
     background_color: PAPER,
     theme_color: PAPER,
+    categories: ['education', 'productivity', 'photo'],
     icons: [icon('icon-192.png', 'any'), icon('icon-512.png', 'any'), icon('icon-maskable-512.png', 'maskable')],
+    screenshots: SCREENSHOTS.map(({ name, sizes, form }) => screenshot(`/screenshots/${name}`, sizes, form)),
+    shortcuts: [action('Shoot pages', '/?start=shoot'), action('New hand-in', '/?start=new')],
+    // the service worker answers it: assets/takeShared.js
+    share_target: {
+      action: '/share',
+      method: 'POST',
+      enctype: 'multipart/form-data',
+      params: { files: [{ name: 'files', accept: Object.values(TAKEN).flat().concat(Object.keys(TAKEN)) }] },
+    },
+    file_handlers: [{ action: '/shared', accept: TAKEN }],
+    launch_handler: { client_mode: 'navigate-existing' },
   };
   await writeFile(path.join(folder, 'manifest.webmanifest'), JSON.stringify(text));
   const page = path.join(folder, 'index.html');
@@ -82,6 +115,7 @@ async function serviceWorker(folder) {
       /\.txt$/,
     ],
     inlineWorkboxRuntime: true,
+    importScripts: ['/takeShared.js'],
     sourcemap: false,
     // a page that is open goes on with the code it began with
     skipWaiting: false,
@@ -152,6 +186,10 @@ export async function finishWebBuild(folder) {
   await copyFile('THIRD_PARTY_NOTICES', path.join(folder, 'THIRD_PARTY_NOTICES.txt'));
   await icons(folder);
   await manifest(folder);
+  await mkdir(path.join(folder, 'screenshots'), { recursive: true });
+  for (const { name } of SCREENSHOTS)
+    await copyFile(path.join('docs/screenshots', name), path.join(folder, 'screenshots', name));
+  await copyFile('assets/takeShared.js', path.join(folder, 'takeShared.js'));
   await serviceWorker(folder);
   await packed(folder);
   await sayFirstWeight(folder);

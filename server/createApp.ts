@@ -276,6 +276,10 @@ function serveWeb(app: Express, webFolder: string, demo: boolean): void {
       },
     }),
   );
+  // the service worker answers this; where there is none yet, the person is told what to do
+  app.post('/share', (req, res) => {
+    req.resume().on('end', () => res.redirect(303, '/shared?missed=1'));
+  });
   app.get(
     /^\/(?!api\/|practice\/|practice-table\/|workers\/|reading\/|office|locker|post\/|_expo\/|assets\/)[^.]*$/,
     (req, res, next) => {

@@ -447,7 +447,7 @@ describe('files that are taken in', () => {
     await tab.running.intake.take('hand-in-1', await numbered('p10.jpg', 'p9.jpg', 'p2.jpg'));
     expect(handInOn(tab)!.pages).toHaveLength(5);
     const [note] = tab.running.intake.state.getState().items;
-    expect(note).toMatchObject({ state: 'twice' });
+    expect(note).toMatchObject({ state: 'noted' });
     note!.again!();
     await until(() => handInOn(tab)!.pages.length === 6);
   });

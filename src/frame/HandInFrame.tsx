@@ -15,9 +15,9 @@ import { redoText, undoText } from '../i18n/stepText';
 import { useBoundFile, useEngine } from '../engine/useEngine';
 import { useSettingsStore } from '../preferences/settingsStore';
 import { Button } from '../ui/Button';
+import { LetGoHere } from '../photos/LetGoHere';
 import { useFileDrop } from '../photos/useFileDrop';
 import { MarksShown } from '../page-picture/PageMarks';
-import { CropMarks } from '../ui/CropMarks';
 import { PrimaryBar } from '../ui/PrimaryBar';
 import { useStacked, useSideways } from '../ui/breakpoints';
 import { useUndoKeys } from './useUndoKeys';
@@ -56,7 +56,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, chil
   const receipts = useOfficeStore(
     (s) => s.receipts.filter((receipt) => receipt.assignmentId === handIn.assignmentId && !receipt.withdrawn).length,
   );
-  const dropping = useFileDrop((files) => void intake.take(handIn.id, files));
+  const dropping = useFileDrop(({ files, leftOut }) => void intake.take(handIn.id, files, { leftOut }));
   const fresh = file !== undefined && file.madeFrom === madeFromKey(handIn);
   return (
     <MarksShown.Provider value={handIn.binding.showMarks}>
@@ -155,15 +155,7 @@ export function HandInFrame({ handIn, stage, next, ownSteps = false, aside, chil
           </View>
         </View>
         {beside === undefined ? <PrimaryBar {...next} /> : null}
-        {dropping ? (
-          <View
-            aria-hidden
-            className="pointer-events-none absolute bottom-4 left-4 right-4 top-4 items-center justify-center bg-beet-tint/90"
-          >
-            <CropMarks />
-            <Text variant="title">{t`Let go to add them as pages`}</Text>
-          </View>
-        ) : null}
+        {dropping ? <LetGoHere says={t`Let go to add them as pages`} /> : null}
       </View>
     </MarksShown.Provider>
   );

@@ -1,4 +1,4 @@
-import { select, t } from '@lingui/core/macro';
+import { plural, select, t } from '@lingui/core/macro';
 import { i18n } from '@lingui/core';
 import { FotoplanError, toWireError, type ErrorCode, type WireError } from '../../core/errors';
 
@@ -53,6 +53,22 @@ function sentenceFor(code: ErrorCode, facts: WireError['facts']): string | null 
       return t`“${name}” cannot be read from where it is. Copy it to this device first.`;
     case 'PHOTO_TWICE':
       return t`“${name}” is page ${{ page: facts.page ?? 1 }} already. It was not added again.`;
+    case 'ZIP_UNREADABLE':
+      return t`“${name}” is a zip that is damaged or incomplete. Copy it here again.`;
+    case 'ZIP_IS_EXPORT':
+      return t`“${name}” holds hand-ins that were exported. Import it in the settings.`;
+    case 'NO_PHOTOS_INSIDE':
+      return t`There is no photo and no PDF in “${name}”.`;
+    case 'FILES_LEFT_OUT': {
+      const first = String(facts.first ?? '');
+      return plural(
+        { count: Number(facts.count ?? 1) },
+        {
+          one: `# file in “${name}” was left out, as it is no photo and no PDF: ${first}`,
+          other: `# files in “${name}” were left out, as they are no photos and no PDFs: ${first} and others`,
+        },
+      );
+    }
     case 'OUTLINE_DEGENERATE':
       return t`These corners make no page. Move them apart.`;
     case 'RECIPE_INVALID':

@@ -15,10 +15,17 @@ export interface IntakeItem {
   readonly id: string;
   readonly handInId: string;
   readonly fileName: string;
-  readonly state: 'waiting' | 'working' | 'failed' | 'twice';
+  readonly state: 'waiting' | 'working' | 'failed' | 'noted';
   readonly problem: WireError | null;
   /** Takes it in after all. */
   readonly again: (() => void) | null;
+}
+
+/** What stayed behind of a folder or zip. */
+export interface LeftOut {
+  /** Name of the folder or zip. */
+  readonly from: string;
+  readonly names: readonly string[];
 }
 
 export interface IntakeOptions {
@@ -27,7 +34,18 @@ export interface IntakeOptions {
   readonly afterPageId?: string;
   /** Take in even what is there already. */
   readonly evenTwice?: boolean;
+  /** What stayed behind of the folders that they come from. */
+  readonly leftOut?: readonly LeftOut[];
 }
+
+/** Told in every language by its facts. */
+const leftOutProblem = ({ from, names }: LeftOut): WireError => ({
+  code: names.length === 0 ? 'NO_PHOTOS_INSIDE' : 'FILES_LEFT_OUT',
+  message: '',
+  facts: { name: from, count: names.length, first: names[0] ?? '' },
+});
+/** A server takes no longer one; the end of a path tells more than its beginning. */
+const MOST_NAME_LENGTH = 255;
 
 export interface Intake {
   readonly state: StoreApi<{ readonly items: readonly IntakeItem[] }>;
@@ -50,6 +68,39 @@ export interface IntakeServices {
 /** The name of one page of a file of several: scan.tif becomes scan-1.tif. */
 const numbered = (fileName: string, number: number): string => fileName.replace(/(\.[^.]*)?$/, `-${number}$1`);
 
+/** The files within a file. */
+interface Inside {
+  readonly files: readonly File[];
+  readonly leftOut: LeftOut;
+  readonly spoilt: readonly { readonly name: string; readonly problem: WireError }[];
+}
+
+/** What a zip holds, or the pages of a TIFF of several, as files of their own; null for any other file. */
+async function filesInside(file: File, bytes: Uint8Array): Promise<Inside | null> {
+  const { name, type, lastModified } = file;
+  if (type === 'application/zip' || /\.zip$/i.test(name)) return unzipped(bytes, name);
+  const sheets = splitTiff(bytes, name);
+  if (sheets === null) return null;
+  const files = sheets.map((sheet, k) => new File([sheet], numbered(name, k + 1), { type, lastModified }));
+  return { files, leftOut: { from: name, names: [] }, spoilt: [] };
+}
+
+async function unzipped(bytes: Uint8Array, name: string): Promise<Inside> {
+  const { zippedPhotos } = await import('../../core/work/bundle/zippedPhotos');
+  const { photos, leftOut, unpack } = zippedPhotos(bytes, name);
+  const files: File[] = [];
+  const spoilt: Inside['spoilt'][number][] = [];
+  for (const path of photos) {
+    try {
+      // when it was taken is not known
+      files.push(new File([unpack(path)], path, { lastModified: 0 }));
+    } catch (error) {
+      spoilt.push({ name: path, problem: toWireError(error, '') });
+    }
+  }
+  return { files, leftOut: { from: name, names: leftOut }, spoilt };
+}
+
 export function createIntake({ documents, scheduler, newId }: IntakeServices): Intake {
   const state = createStore<{ readonly items: readonly IntakeItem[] }>(() => ({ items: [] }));
   /** Files come in one after another, so that pages stand in their order. */
@@ -61,12 +112,17 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
   const begin = (handInId: string, fileName: string): IntakeItem => ({
     id: newId(),
     handInId,
-    fileName,
+    fileName: fileName.slice(-MOST_NAME_LENGTH),
     state: 'waiting',
     problem: null,
     again: null,
   });
   const handInOf = (handInId: string) => documents.state.getState().handIns[handInId];
+
+  const note = (handInId: string, fileName: string, as: Pick<IntakeItem, 'state' | 'problem'>): void =>
+    state.setState((s) => ({ items: [...s.items, { ...begin(handInId, fileName), ...as }] }));
+  const noteLeftOut = (handInId: string, leftOut: LeftOut): void =>
+    note(handInId, leftOut.from, { state: 'noted', problem: leftOutProblem(leftOut) });
 
   /** The number of the page that shows this very file, or 0. */
   const placeOfTwin = (handInId: string, originalId: string): number => {
@@ -75,6 +131,7 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
   };
 
   function take(handInId: string, chosen: readonly File[], options: IntakeOptions = {}): Promise<void> {
+    for (const each of options.leftOut ?? []) noteLeftOut(handInId, each);
     const files = inNumberedOrder(chosen);
     const items = files.map((file) => begin(handInId, file.name));
     state.setState((s) => ({ items: [...s.items, ...items] }));
@@ -119,13 +176,13 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
           { cause },
         );
       });
-      const sheets = splitTiff(new Uint8Array(bytes), fileName);
-      if (sheets !== null) {
-        const { type, lastModified } = file;
-        const files = sheets.map((sheet, k) => new File([sheet], numbered(fileName, k + 1), { type, lastModified }));
-        const items = files.map(({ name }) => begin(handInId, name));
+      const inside = await filesInside(file, new Uint8Array(bytes));
+      if (inside !== null) {
+        const items = inside.files.map(({ name }) => begin(handInId, name));
         state.setState((s) => ({ items: s.items.flatMap((item) => (item.id === id ? items : [item])) }));
-        return await takeEach(items, files, options, group);
+        if (inside.leftOut.names.length > 0) noteLeftOut(handInId, inside.leftOut);
+        for (const { name, problem } of inside.spoilt) note(handInId, name, { state: 'failed', problem });
+        return await takeEach(items, inside.files, options, group);
       }
       const blob = new Blob([bytes], { type: file.type });
       const { originalId, isPdf, pages } = await scheduler.run(
@@ -136,10 +193,10 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
       if (twin > 0) {
         const again = (): void => {
           dismiss(id);
-          void take(handInId, [file], { ...options, evenTwice: true });
+          void take(handInId, [file], { ...options, leftOut: [], evenTwice: true });
         };
         patch(id, {
-          state: 'twice',
+          state: 'noted',
           problem: {
             code: 'PHOTO_TWICE',
             message: `“${fileName}” is page ${twin} already. It was not added again.`,
@@ -192,7 +249,6 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
     state,
     take,
     dismiss,
-    reportUnusable: (handInId, fileName, problem) =>
-      state.setState((s) => ({ items: [...s.items, { ...begin(handInId, fileName), state: 'failed', problem }] })),
+    reportUnusable: (handInId, fileName, problem) => note(handInId, fileName, { state: 'failed', problem }),
   };
 }

@@ -21,7 +21,7 @@ export function IntakeList({ handInId, quiet = false }: { readonly handInId: str
   );
   const own = items.filter((item) => item.handInId === handInId);
   const coming = own.filter(({ state }) => state === 'waiting' || state === 'working');
-  const notes = own.filter(({ state }) => state === 'failed' || state === 'twice');
+  const notes = own.filter(({ state }) => state === 'failed' || state === 'noted');
   const working = coming.find(({ state }) => state === 'working');
   const left = coming.length + pending;
   return (
@@ -43,7 +43,7 @@ export function IntakeList({ handInId, quiet = false }: { readonly handInId: str
           className="flex-row flex-wrap items-center gap-2 border-b border-rule-faint bg-sheet py-1 ps-4 pe-1"
         >
           <View className="min-w-[160px] flex-1">
-            <StatusMessage status={state === 'twice' ? 'warning' : 'error'}>
+            <StatusMessage status={state === 'noted' ? 'warning' : 'error'}>
               {problem === null ? '' : errorText(problem, t`“${fileName}” could not be added. Try it again.`)}
             </StatusMessage>
           </View>

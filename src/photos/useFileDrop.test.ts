@@ -1,4 +1,4 @@
-import { act, renderHook } from '@testing-library/react';
+import { act, renderHook, waitFor } from '@testing-library/react';
 import { useFileDrop } from './useFileDrop';
 
 const photo = new File(['x'], 'page.jpg', { type: 'image/jpeg' });
@@ -36,14 +36,14 @@ describe('files held over the screen', () => {
     expect(result.current).toBe(false);
   });
 
-  it('are taken when they are dropped or pasted', () => {
+  it('are taken when they are dropped or pasted', async () => {
     const { result, onFiles } = listen();
     drag('dragover', [photo]);
     expect(drag('drop', [photo]).defaultPrevented).toBe(true);
-    expect(onFiles).toHaveBeenLastCalledWith([photo]);
     expect(result.current).toBe(false);
+    await waitFor(() => expect(onFiles).toHaveBeenLastCalledWith({ files: [photo], leftOut: [] }));
     expect(paste([photo, photo]).defaultPrevented).toBe(true);
-    expect(onFiles).toHaveBeenLastCalledWith([photo, photo]);
+    expect(onFiles).toHaveBeenLastCalledWith({ files: [photo, photo], leftOut: [] });
   });
 
   it('are only files: text may be dragged and pasted as ever', () => {

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
+import { droppedFiles, type Dropped } from './droppedFiles';
 
-/** Files dropped anywhere on the screen, or pasted; tells whether some are being held over it. */
-export function useFileDrop(onFiles: (files: readonly File[]) => void): boolean {
+/** Files and folders dropped anywhere on the screen, or files pasted; tells whether some are being held over it. */
+export function useFileDrop(onFiles: (dropped: Dropped) => void): boolean {
   const [over, setOver] = useState(false);
   const current = useRef(onFiles);
   useEffect(() => {
@@ -21,13 +22,14 @@ export function useFileDrop(onFiles: (files: readonly File[]) => void): boolean 
       if (!hasFiles(event)) return;
       event.preventDefault();
       setOver(false);
-      current.current(Array.from(event.dataTransfer?.files ?? []));
+      if (event.dataTransfer !== null)
+        void droppedFiles(event.dataTransfer).then((dropped) => current.current(dropped));
     };
     const onPaste = (event: ClipboardEvent): void => {
       const files = Array.from(event.clipboardData?.files ?? []);
       if (files.length === 0) return;
       event.preventDefault();
-      current.current(files);
+      current.current({ files, leftOut: [] });
     };
     window.addEventListener('dragover', onDragOver);
     window.addEventListener('dragleave', onDragLeave);

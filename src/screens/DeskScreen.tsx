@@ -2,8 +2,8 @@ import { t } from '@lingui/core/macro';
 import MonitorSmartphone from 'lucide-react-native/icons/monitor-smartphone';
 import Settings from 'lucide-react-native/icons/settings';
 import UserRound from 'lucide-react-native/icons/user-round';
-import { useRouter } from 'expo-router';
-import { useState } from 'react';
+import { useLocalSearchParams, useRouter } from 'expo-router';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import type { HandIn } from '../../core/work/hand-in/handIn';
 import { Button } from '../ui/Button';
@@ -19,6 +19,8 @@ import { DeskStack } from '../features/desk/DeskStack';
 import { useNow } from '../format/useNow';
 import { useOfficeStore } from '../college/officeStore';
 import { UnsavedBanner } from '../frame/UnsavedBanner';
+import { LetGoHere } from '../photos/LetGoHere';
+import { useFileDrop } from '../photos/useFileDrop';
 import { useNewHandIn } from '../features/desk/useNewHandIn';
 import { useDocuments, useEngine } from '../engine/useEngine';
 import { EmptyState } from '../ui/EmptyState';
@@ -56,13 +58,32 @@ export function DeskScreen() {
   // what is due decides the order: laid out before it is known, a row would move from under the finger
   const dueKnown = useOfficeStore((s) => s.asked);
   const rows = deskRows(shown, assignments, receipts, now);
-  const start = (): void =>
-    void alone(
+  const begin = (): Promise<string> =>
+    alone(
       workingTitle(
         new Date(),
         shown.map(({ title }) => title),
       ),
-    ).then((id) => router.push(`/hand-in/${id}`));
+    );
+  const start = (): void => void begin().then((id) => router.push(`/hand-in/${id}`));
+  const dropping = useFileDrop(({ files, leftOut }) => {
+    void begin().then((id) => {
+      void engine.intake.take(id, files, { leftOut });
+      router.push(`/hand-in/${id}`);
+    });
+  });
+  // from a shortcut of the installed app; once hand-ins are known, so that the new one has a title of its own
+  const { start: asked } = useLocalSearchParams<{ start?: 'new' | 'shoot' }>();
+  const startAsked = useEffectEvent(() => {
+    router.setParams({ start: undefined });
+    void begin().then((id) => router.push(asked === 'shoot' ? `/hand-in/${id}/shoot` : `/hand-in/${id}`));
+  });
+  const started = useRef(false);
+  useEffect(() => {
+    if (asked === undefined || loading === 'loading' || started.current) return;
+    started.current = true;
+    startAsked();
+  }, [asked, loading]);
   const next = { label: t`Start a new hand-in`, onPress: start };
   const wide = useWide();
   if (!welcomeSeen)
@@ -139,6 +160,7 @@ export function DeskScreen() {
       </View>
       {deleted === null ? null : <DeletedNotice handIn={deleted} onDone={() => setDeleted(null)} />}
       {wide && rows.length > 0 ? null : <PrimaryBar {...next} />}
+      {dropping ? <LetGoHere says={t`Let go to begin a hand-in with them`} /> : null}
     </View>
   );
 }

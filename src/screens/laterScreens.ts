@@ -16,6 +16,7 @@ export const PartsScreen = later(() => import('./PartsScreen').then(({ PartsScre
 export const ProfileScreen = later(() => otherScreens().then(({ ProfileScreen: Screen }) => Screen));
 export const RecoverScreen = later(() => otherScreens().then(({ RecoverScreen: Screen }) => Screen));
 export const SettingsScreen = later(() => otherScreens().then(({ SettingsScreen: Screen }) => Screen));
+export const SharedScreen = later(() => otherScreens().then(({ SharedScreen: Screen }) => Screen));
 
 /** Fetches what will be opened next, once the first screen stands; a failure is told when the screen itself is opened. */
 export const fetchLaterScreens = (): void => void handInScreens().catch(() => undefined);

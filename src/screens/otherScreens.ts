@@ -4,3 +4,4 @@ export { LinkScreen } from './LinkScreen';
 export { ProfileScreen } from './ProfileScreen';
 export { RecoverScreen } from './RecoverScreen';
 export { SettingsScreen } from './SettingsScreen';
+export { SharedScreen } from './SharedScreen';

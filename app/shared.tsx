@@ -1,0 +1,3 @@
+import { SharedScreen } from '../src/screens/laterScreens';
+
+export default SharedScreen;
