@@ -11,6 +11,7 @@ export const ERROR_CODES = [
   'PHOTO_UNREADABLE',
   'PHOTO_GONE',
   'PHOTO_TWICE',
+  'PHOTOS_OUT_OF_ORDER',
   // zips and folders of them
   'ZIP_UNREADABLE',
   'ZIP_IS_EXPORT',

@@ -14,6 +14,7 @@ import { createEngine, type Engine, type RunningEngine } from '../../src/engine/
 import type { FromWorker, JobRequest, ToWorker } from '../../src/jobs/jobProtocol';
 import type { FaultyNetwork } from './faultyNetwork';
 import { ALL_STRAIGHT } from '../../core/imaging/geometry/bentOutline';
+import { readTimeTaken } from '../../platform/readTimeTaken';
 
 /** Waits of minutes take milliseconds here. */
 const TIME_SCALE = 1 / 1500;
@@ -185,10 +186,12 @@ class ScriptedWorker {
   private async answer(id: number, request: JobRequest): Promise<void> {
     const { width, height } = PHOTO_SIZE;
     if (request.kind === 'check') {
-      const originalId = createHash('sha256')
-        .update(new Uint8Array(await request.blob.arrayBuffer()))
-        .digest('hex');
-      this.onmessage?.({ data: { id, ok: true, result: { originalId, isPdf: false, pages: [PHOTO_SIZE] } } });
+      const bytes = new Uint8Array(await request.blob.arrayBuffer());
+      const originalId = createHash('sha256').update(bytes).digest('hex');
+      const takenAtMs = await readTimeTaken(bytes);
+      this.onmessage?.({
+        data: { id, ok: true, result: { originalId, isPdf: false, pages: [PHOTO_SIZE], takenAtMs } },
+      });
       return;
     }
     if (request.kind === 'find') {

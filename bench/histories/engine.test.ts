@@ -1,3 +1,4 @@
+import sharp from 'sharp';
 import 'fake-indexeddb/auto';
 import { setTimeout as pause } from 'node:timers/promises';
 import { openDB } from 'idb';
@@ -448,8 +449,45 @@ describe('files that are taken in', () => {
     expect(handInOn(tab)!.pages).toHaveLength(5);
     const [note] = tab.running.intake.state.getState().items;
     expect(note).toMatchObject({ state: 'noted' });
-    note!.again!();
+    note!.offer!.act();
     await until(() => handInOn(tab)!.pages.length === 6);
+  });
+
+  it('that say they were taken in another order are laid in that order only when asked for, and among themselves', async () => {
+    const tab = await openTab();
+    await create(tab);
+    const taken = async (name: string, time: string): Promise<File> =>
+      new File(
+        [
+          Uint8Array.from(
+            await sharp(await samplePhoto(name.charCodeAt(0)))
+              .withExif({ IFD2: { DateTimeOriginal: `2026:11:30 ${time}` } })
+              .jpeg()
+              .toBuffer(),
+          ),
+        ],
+        `${name}.jpg`,
+      );
+    const notes = () => tab.running.intake.state.getState().items;
+    await tab.running.intake.take('hand-in-1', [await taken('a', '09:00:00'), await taken('b', '09:00:05')]);
+    expect(notes()).toEqual([]);
+    await tab.running.intake.take('hand-in-1', [
+      await taken('e', '08:30:00'),
+      await taken('c', '08:10:00'),
+      await taken('d', '08:20:00'),
+    ]);
+    expect(letters(tab)).toBe('abecd');
+    expect(notes()).toMatchObject([
+      { state: 'noted', problem: { code: 'PHOTOS_OUT_OF_ORDER', facts: { name: 'c.jpg' } } },
+    ]);
+    notes()[0]!.offer!.act();
+    await until(() => letters(tab) === 'abcde');
+    expect(notes()).toEqual([]);
+    await tab.running.documents.undo('hand-in-1');
+    expect(letters(tab)).toBe('abecd');
+    // one that does not tell leaves the order to the person
+    await tab.running.intake.take('hand-in-1', [await taken('g', '08:30:00'), await photoFile('f')]);
+    expect(notes()).toEqual([]);
   });
 });
 
@@ -477,7 +515,12 @@ describe('a linked screen', () => {
       .spyOn(phone.running.scheduler, 'run')
       .mockImplementation((request: { kind: string }) =>
         request.kind === 'check'
-          ? Promise.resolve({ originalId: sha256(pending), isPdf: false, pages: [{ width: 300, height: 424 }] })
+          ? Promise.resolve({
+              originalId: sha256(pending),
+              isPdf: false,
+              pages: [{ width: 300, height: 424 }],
+              takenAtMs: null,
+            })
           : Promise.reject(new FotoplanError('WORKER_LOST', 'out of memory')),
       );
     const pending = await samplePhoto(77);

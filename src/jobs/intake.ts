@@ -17,8 +17,8 @@ export interface IntakeItem {
   readonly fileName: string;
   readonly state: 'waiting' | 'working' | 'failed' | 'noted';
   readonly problem: WireError | null;
-  /** Takes it in after all. */
-  readonly again: (() => void) | null;
+  /** What can be done about it at once: taking it in after all, or laying what was added in the order of shooting. */
+  readonly offer: { readonly does: 'addAgain' | 'orderByTime'; readonly act: () => void } | null;
 }
 
 /** What stayed behind of a folder or zip. */
@@ -46,6 +46,13 @@ const leftOutProblem = ({ from, names }: LeftOut): WireError => ({
 });
 /** A server takes no longer one; the end of a path tells more than its beginning. */
 const MOST_NAME_LENGTH = 255;
+
+/** Files chosen together: one step to undo. */
+interface Batch {
+  readonly group: string;
+  /** Pages made of them; times only where the photo itself tells: a file's own says when it was copied. */
+  readonly added: { readonly pageId: string; readonly fileName: string; readonly takenAtMs: number | null }[];
+}
 
 export interface Intake {
   readonly state: StoreApi<{ readonly items: readonly IntakeItem[] }>;
@@ -115,11 +122,11 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
     fileName: fileName.slice(-MOST_NAME_LENGTH),
     state: 'waiting',
     problem: null,
-    again: null,
+    offer: null,
   });
   const handInOf = (handInId: string) => documents.state.getState().handIns[handInId];
 
-  const note = (handInId: string, fileName: string, as: Pick<IntakeItem, 'state' | 'problem'>): void =>
+  const note = (handInId: string, fileName: string, as: Partial<IntakeItem>): void =>
     state.setState((s) => ({ items: [...s.items, { ...begin(handInId, fileName), ...as }] }));
   const noteLeftOut = (handInId: string, leftOut: LeftOut): void =>
     note(handInId, leftOut.from, { state: 'noted', problem: leftOutProblem(leftOut) });
@@ -135,11 +142,28 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
     const files = inNumberedOrder(chosen);
     const items = files.map((file) => begin(handInId, file.name));
     state.setState((s) => ({ items: [...s.items, ...items] }));
-    const group = newId();
+    const batch: Batch = { group: newId(), added: [] };
     queue = queue.then(async () => {
-      await takeEach(items, files, options, group);
+      await takeEach(items, files, options, batch);
+      offerOrder(handInId, batch.added);
     });
     return queue;
+  }
+
+  /** Pickers hand photos over in any order; whether that was meant, only the person knows. */
+  function offerOrder(handInId: string, added: Batch['added']): void {
+    if (added.some(({ takenAtMs }) => takenAtMs === null)) return;
+    if (added.every(({ takenAtMs }, i) => i === 0 || added[i - 1]!.takenAtMs! <= takenAtMs!)) return;
+    const first = added.reduce((a, b) => (b.takenAtMs! < a.takenAtMs! ? b : a));
+    const item = begin(handInId, first.fileName);
+    const act = (): void => {
+      dismiss(item.id);
+      void documents.dispatch({ kind: 'sortByTimeTaken', handInId, pageIds: added.map(({ pageId }) => pageId) });
+    };
+    const problem: WireError = { code: 'PHOTOS_OUT_OF_ORDER', message: '', facts: { name: first.fileName } };
+    state.setState((s) => ({
+      items: [...s.items, { ...item, state: 'noted', problem, offer: { does: 'orderByTime', act } }],
+    }));
   }
 
   /** @returns the last page made of them, where they come to stand behind one; or null */
@@ -147,12 +171,12 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
     items: readonly IntakeItem[],
     files: readonly File[],
     options: IntakeOptions,
-    group: string,
+    batch: Batch,
   ): Promise<string | null> {
     let { afterPageId } = options;
     for (const [i, file] of files.entries()) {
       const behind = afterPageId === undefined ? {} : { afterPageId };
-      const last = await takeOne(items[i]!, file, { ...options, ...behind }, group);
+      const last = await takeOne(items[i]!, file, { ...options, ...behind }, batch);
       if (afterPageId !== undefined && last !== null) afterPageId = last;
     }
     return afterPageId ?? null;
@@ -163,7 +187,7 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
     { id, handInId, fileName }: IntakeItem,
     file: File,
     options: IntakeOptions,
-    group: string,
+    batch: Batch,
   ): Promise<string | null> {
     patch(id, { state: 'working' });
     try {
@@ -182,13 +206,15 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
         state.setState((s) => ({ items: s.items.flatMap((item) => (item.id === id ? items : [item])) }));
         if (inside.leftOut.names.length > 0) noteLeftOut(handInId, inside.leftOut);
         for (const { name, problem } of inside.spoilt) note(handInId, name, { state: 'failed', problem });
-        return await takeEach(items, inside.files, options, group);
+        return await takeEach(items, inside.files, options, batch);
       }
       const blob = new Blob([bytes], { type: file.type });
-      const { originalId, isPdf, pages } = await scheduler.run(
-        { kind: 'check', blob, fileName },
-        { priority: 'visible' },
-      );
+      const {
+        originalId,
+        isPdf,
+        pages,
+        takenAtMs: told,
+      } = await scheduler.run({ kind: 'check', blob, fileName }, { priority: 'visible' });
       const twin = options.evenTwice === true ? 0 : placeOfTwin(handInId, originalId);
       if (twin > 0) {
         const again = (): void => {
@@ -202,11 +228,12 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
             message: `“${fileName}” is page ${twin} already. It was not added again.`,
             facts: { name: fileName, page: twin },
           },
-          again,
+          offer: { does: 'addAgain', act: again },
         });
         return null;
       }
       let afterPageId = options.afterPageId ?? null;
+      const takenAtMs = told ?? (file.lastModified > 0 ? file.lastModified : null);
       for (const [pdfPage, { width, height }] of pages.entries()) {
         const source: PageSource = isPdf
           ? { originalId, fileName, width, height, pdfPage, recipe: wholePhotoRecipe(width, height, 'asshot') }
@@ -218,7 +245,6 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
               recipe: newPageRecipe(handInOf(handInId), width, height, options.kind ?? 'sheet'),
             };
         const pageId = newId();
-        const taken = file.lastModified > 0 ? { takenAtMs: file.lastModified } : {};
         // the photo comes with its first page
         const original = pdfPage === 0 ? { id: originalId, fileName, blob } : undefined;
         await documents.dispatch(
@@ -226,12 +252,13 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
             kind: 'addPage',
             handInId,
             pageId,
-            source: { ...source, ...taken },
-            group,
+            source: { ...source, ...(takenAtMs === null ? {} : { takenAtMs }) },
+            group: batch.group,
             ...(afterPageId === null ? {} : { afterPageId }),
           },
           original,
         );
+        batch.added.push({ pageId, fileName, takenAtMs: told });
         if (afterPageId !== null || pages.length > 1) afterPageId = pageId;
       }
       dismiss(id);

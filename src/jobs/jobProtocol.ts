@@ -26,6 +26,8 @@ export interface CheckResult {
   readonly isPdf: boolean;
   /** One for a photo; one each for a PDF's pages. Upright size in px. */
   readonly pages: readonly { readonly width: number; readonly height: number }[];
+  /** Where the photo tells. */
+  readonly takenAtMs: number | null;
 }
 
 /** A photo as a worker needs it, whole or as its preview: it keeps small copies by key and decodes the blob only when it has none. */

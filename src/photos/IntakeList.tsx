@@ -36,7 +36,7 @@ export function IntakeList({ handInId, quiet = false }: { readonly handInId: str
           )}
         </View>
       ) : null}
-      {notes.map(({ id, fileName, problem, state, again }) => (
+      {notes.map(({ id, fileName, problem, state, offer }) => (
         <View
           key={id}
           role="alert"
@@ -47,12 +47,14 @@ export function IntakeList({ handInId, quiet = false }: { readonly handInId: str
               {problem === null ? '' : errorText(problem, t`“${fileName}” could not be added. Try it again.`)}
             </StatusMessage>
           </View>
-          {again === null ? null : (
+          {offer === null ? null : offer.does === 'orderByTime' ? (
+            <Button variant="text" label={t`Put in order of shooting`} onPress={offer.act} />
+          ) : (
             <Button
               variant="text"
               label={t`Add it again`}
               accessibilityLabel={t`Add it again: ${fileName}`}
-              onPress={again}
+              onPress={offer.act}
             />
           )}
           <Button

@@ -1,4 +1,4 @@
-import { shownPages, type HandIn } from '../../../core/work/hand-in/handIn';
+import { shownPages, type HandIn, type Page } from '../../../core/work/hand-in/handIn';
 import { orderPlan, shownIds } from './orderPages';
 import type { Plan } from './plan';
 
@@ -14,13 +14,16 @@ export const reverseOrder = (_: ReverseOrder, handIn: HandIn): Plan | null =>
 export interface SortByTimeTaken {
   readonly kind: 'sortByTimeTaken';
   readonly handInId: string;
+  /** Only these, among themselves; left out: all. */
+  readonly pageIds?: readonly string[];
 }
-export function sortByTimeTaken(_: SortByTimeTaken, handIn: HandIn): Plan | null {
+export function sortByTimeTaken({ pageIds }: SortByTimeTaken, handIn: HandIn): Plan | null {
   const pages = shownPages(handIn);
-  const timed = pages.filter(({ takenAtMs }) => takenAtMs !== null).sort((a, b) => a.takenAtMs! - b.takenAtMs!);
+  const isSorted = ({ id, takenAtMs }: Page): boolean => takenAtMs !== null && pageIds?.includes(id) !== false;
+  const timed = pages.filter(isSorted).sort((a, b) => a.takenAtMs! - b.takenAtMs!);
   return orderPlan(
     handIn,
-    pages.map((page) => (page.takenAtMs === null ? page.id : timed.shift()!.id)),
+    pages.map((page) => (isSorted(page) ? timed.shift()!.id : page.id)),
     { key: 'sortByTime' },
   );
 }

@@ -3,6 +3,7 @@ import { measurePdf } from '../../../core/work/pdf/openPdf';
 import { decodeBlob } from '../../../platform/browser/decodeBlob';
 import type { CheckRequest, CheckResult } from '../jobProtocol';
 import { hashOf } from '../../../platform/hashOf';
+import { readTimeTaken } from '../../../platform/readTimeTaken';
 
 /** What the header says of these is not what is seen: only decoding tells. */
 const SEEN_OTHERWISE: readonly OriginalType[] = ['image/heic', 'image/avif', 'image/tiff'];
@@ -12,8 +13,10 @@ export async function check({ blob, fileName }: CheckRequest): Promise<CheckResu
   const bytes = new Uint8Array(await blob.arrayBuffer());
   const facts = checkPhotoFile(bytes, fileName);
   const originalId = await hashOf(bytes);
-  if (facts.type === 'application/pdf') return { originalId, isPdf: true, pages: await measurePdf(bytes, fileName) };
-  if (!SEEN_OTHERWISE.includes(facts.type)) return { originalId, isPdf: false, pages: [uprightSize(facts)] };
+  if (facts.type === 'application/pdf')
+    return { originalId, isPdf: true, pages: await measurePdf(bytes, fileName), takenAtMs: null };
+  const takenAtMs = await readTimeTaken(bytes);
+  if (!SEEN_OTHERWISE.includes(facts.type)) return { originalId, isPdf: false, pages: [uprightSize(facts)], takenAtMs };
   const { width, height } = await decodeBlob(blob, fileName, null);
-  return { originalId, isPdf: false, pages: [{ width, height }] };
+  return { originalId, isPdf: false, pages: [{ width, height }], takenAtMs };
 }
