@@ -511,18 +511,16 @@ describe('a linked screen', () => {
     await laptop.running.api.link((await phone.running.api.linkCode()).code);
     await laptop.running.startOver();
     await create(phone);
-    jest
-      .spyOn(phone.running.scheduler, 'run')
-      .mockImplementation((request: { kind: string }) =>
-        request.kind === 'check'
-          ? Promise.resolve({
-              originalId: sha256(pending),
-              isPdf: false,
-              pages: [{ width: 300, height: 424 }],
-              takenAtMs: null,
-            })
-          : Promise.reject(new FotoplanError('WORKER_LOST', 'out of memory')),
-      );
+    jest.spyOn(phone.running.scheduler, 'run').mockImplementation((request: { kind: string }) =>
+      request.kind === 'check'
+        ? Promise.resolve({
+            originalId: sha256(pending),
+            isPdf: false,
+            pages: [{ width: 300, height: 424 }],
+            takenAtMs: null,
+          })
+        : Promise.reject(new FotoplanError('WORKER_LOST', 'out of memory')),
+    );
     const pending = await samplePhoto(77);
     await phone.running.intake.take('hand-in-1', [new File([pending as Uint8Array<ArrayBuffer>], 'a.jpg')]);
     await until(() => handInOn(laptop)?.pages[0]?.recipe.outline.by === 'found');
