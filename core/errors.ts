@@ -53,6 +53,7 @@ export const ERROR_CODES = [
   'STORAGE_BLOCKED',
   'STORAGE_FAILED',
   'STORAGE_HELD',
+  'FOLDER_LOST',
   // the server answered with something that is not its own
   'ANSWER_UNREADABLE',
   'INTERNAL',

@@ -12,9 +12,23 @@ const PROGRAMS = {
   qpdf: { names: ['qpdf'], debian: 'qpdf', homebrew: 'qpdf', winget: 'QPDF.QPDF' },
   pdftotext: { names: ['pdftotext'], debian: 'poppler-utils', homebrew: 'poppler', winget: 'oschwartz10612.Poppler' },
   nginx: { names: ['nginx'], debian: 'nginx-light', homebrew: 'nginx', winget: 'nginxinc.nginx' },
+  firefox: {
+    names: ['firefox-esr', 'firefox'],
+    debian: 'firefox-esr',
+    homebrew: '--cask firefox',
+    winget: 'Mozilla.Firefox',
+  },
+  webKitDriver: { names: ['WebKitWebDriver'], debian: 'webkit2gtk-driver', homebrew: null, winget: null },
+  xvfb: { names: ['xvfb-run'], debian: 'xvfb xauth', homebrew: null, winget: null },
+  dbus: { names: ['dbus-run-session'], debian: 'dbus', homebrew: null, winget: null },
 } as const;
 export type Program = keyof typeof PROGRAMS;
-export const EVERY_PROGRAM = Object.keys(PROGRAMS) as readonly Program[];
+/** The browsers besides Chromium, with what they need: where one is missing, its test is skipped by name. */
+export const OTHER_BROWSERS = ['firefox', 'webKitDriver', 'xvfb', 'dbus'] as const satisfies readonly Program[];
+/** Without these the tests cannot run. */
+export const NEEDED_PROGRAMS = (Object.keys(PROGRAMS) as Program[]).filter(
+  (program) => !(OTHER_BROWSERS as readonly Program[]).includes(program),
+);
 
 /** What the choice of a path depends on. */
 export interface Machine {
@@ -74,7 +88,8 @@ export function needProgram(program: Program, machine = thisMachine, more: reado
 /** What installs these programs on this system, one command after another. */
 export function installCommands(programs: readonly Program[], { platform }: Machine): readonly string[] {
   if (programs.length === 0) return [];
-  const each = (of: 'debian' | 'homebrew' | 'winget'): string[] => programs.map((program) => PROGRAMS[program][of]);
+  const each = (of: 'debian' | 'homebrew' | 'winget'): string[] =>
+    programs.flatMap((program) => PROGRAMS[program][of] ?? []);
   if (platform === 'darwin') return each('homebrew').map((name) => `brew install ${name}`);
   if (platform === 'win32') return each('winget').map((name) => `winget install ${name}`);
   return ['apt-get update', `apt-get install -y --no-install-recommends ${each('debian').join(' ')}`];

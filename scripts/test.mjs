@@ -10,34 +10,44 @@ const { run, scriptOf, runPackage } = await import('./run.mjs');
 const { seedDemo } = await import('./seedDemo.mjs');
 process.chdir(ROOT);
 
-const { EVERY_PROGRAM, findProgram, installCommands, pathWith, thisMachine } = await import('../dist/programs.mjs');
+const { NEEDED_PROGRAMS, OTHER_BROWSERS, findProgram, installCommands, pathWith, thisMachine } =
+  await import('../dist/programs.mjs');
 
-/** Installs what the tests judge with, where this machine lets it; else says how. */
-async function installPrograms() {
-  const { chromium } = await import('@playwright/test');
-  const missing = EVERY_PROGRAM.filter(
-    (program) => findProgram(program, thisMachine, [chromium.executablePath()]) === null,
-  );
-  const commands = installCommands(missing, thisMachine);
-  if (commands.length === 0) return;
-  const asRoot = process.getuid?.() === 0;
-  if (!asRoot || !existsSync('/usr/bin/apt-get')) {
-    const sudo = process.platform === 'linux' ? 'sudo ' : '';
-    console.error(`The tests need ${missing.join(', ')}. Install with:`);
-    for (const command of commands) console.error(`  ${sudo}${command}`);
-    process.exit(1);
-  }
-  console.log(`Installing ${missing.join(', ')} for the tests …`);
-  for (const command of commands) {
+/** Runs what installs these. @returns what went wrong, or null */
+function install(programs) {
+  console.log(`Installing ${programs.join(', ')} for the tests …`);
+  for (const command of installCommands(programs, thisMachine)) {
     const [program, ...args] = command.split(' ');
     const { status, stderr } = spawnSync(program, args, {
       encoding: 'utf8',
       env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
     });
-    if (status === 0) continue;
-    console.error(`${stderr.slice(-800)}\nInstall by hand: ${commands.join(' && ')}`);
-    process.exit(1);
+    if (status !== 0) return stderr.slice(-800);
   }
+  return null;
+}
+
+/** Installs what the tests judge with, where this machine lets it; else says how. What only some tests need may be missing. */
+async function installPrograms() {
+  const { chromium } = await import('@playwright/test');
+  const missingOf = (programs) =>
+    programs.filter((program) => findProgram(program, thisMachine, [chromium.executablePath()]) === null);
+  const mayInstall = process.getuid?.() === 0 && existsSync('/usr/bin/apt-get');
+  const needed = missingOf(NEEDED_PROGRAMS);
+  if (needed.length > 0) {
+    const sudo = process.platform === 'linux' && !mayInstall ? 'sudo ' : '';
+    const problem = mayInstall ? install(needed) : '';
+    if (problem !== null) {
+      console.error(`${problem}\nThe tests need ${needed.join(', ')}. Install with:`);
+      for (const command of installCommands(needed, thisMachine)) console.error(`  ${sudo}${command}`);
+      process.exit(1);
+    }
+  }
+  const others = missingOf(OTHER_BROWSERS);
+  const problem = others.length > 0 && mayInstall ? install(others) : null;
+  if (problem !== null) console.error(problem);
+  const left = missingOf(OTHER_BROWSERS);
+  if (left.length > 0) console.log(`Not installed: ${left.join(', ')}. Tests in these browsers are skipped.`);
 }
 
 let passed = 0;
@@ -85,7 +95,7 @@ async function browser() {
 }
 
 await installPrograms();
-process.env.PATH = pathWith(EVERY_PROGRAM);
+process.env.PATH = pathWith(NEEDED_PROGRAMS);
 mkdirSync('test-results', { recursive: true });
 // these use one core each
 await Promise.all([

@@ -60,8 +60,11 @@ export interface FotoplanSchema extends DBSchema {
   derived: { key: string; value: StoredDerived; indexes: { byUse: [usedAtMs: number, bytes: number] } };
   seen: { key: 'pages'; value: readonly string[] };
   profile: { key: 'own'; value: ProfileView };
-  /** `key`: by which the server knows this device; `cursor`; `acked`: how many answers of the server made the outbox shorter. */
-  device: { key: 'key' | 'cursor' | 'acked'; value: string | Cursor | number };
+  /**
+   * `key`: by which the server knows this device; `cursor`; `acked`: how many answers of the server made the outbox shorter; `folder`:
+   * where files were saved last.
+   */
+  device: { key: 'key' | 'cursor' | 'acked' | 'folder'; value: string | Cursor | number | FileSystemDirectoryHandle };
 }
 
 export type LocalDatabase = IDBPDatabase<FotoplanSchema>;

@@ -53,6 +53,8 @@ function sentenceFor(code: ErrorCode, facts: WireError['facts']): string | null 
       return t`“${name}” cannot be read from where it is. Copy it to this device first.`;
     case 'PHOTO_TWICE':
       return t`“${name}” is page ${{ page: facts.page ?? 1 }} already. It was not added again.`;
+    case 'FOLDER_LOST':
+      return t`The folder “${name}” is gone, or may no longer be written to. Choose a folder again.`;
     case 'PHOTOS_OUT_OF_ORDER':
       return t`The photos just added were taken in another order. The first taken is “${name}”.`;
     case 'ZIP_UNREADABLE':

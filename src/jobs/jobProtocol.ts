@@ -179,6 +179,8 @@ export interface PictureRequest {
   readonly original: PhotoSource;
   readonly recipe: Recipe;
   readonly format: 'jpeg' | 'png';
+  /** At most; Infinity for all that the photo has. */
+  readonly longSidePx: number;
 }
 
 /** Each request with what it resolves to. */

@@ -29,6 +29,7 @@ const request = (fileName: string) =>
     original: { key: fileName, fileName, pdfPage: null, blob: new Blob(), width: 1 },
     recipe: null as never,
     format: 'jpeg',
+    longSidePx: 800,
   }) as const;
 const nameOf = ({ request: { kind, ...rest } }: ToWorker): string =>
   kind === 'picture' ? (rest as ReturnType<typeof request>).original.fileName : kind;

@@ -8,10 +8,12 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { Button } from '../../ui/Button';
+import { ChoiceGroup } from '../../ui/ChoiceGroup';
 import { StatusMessage } from '../../ui/StatusMessage';
 import { SizeBar } from './SizeBar';
 import { Text } from '../../ui/Text';
 import { canShare, shareFile } from '../../files/shareFile';
+import { canChooseFolder } from '../../files/folder';
 import { downloadFile } from '../../files/downloadFile';
 import { printFile } from '../../files/printFile';
 import { readableBytes } from '../../i18n/formats';
@@ -19,6 +21,7 @@ import type { BoundFile } from '../../data/boundFiles';
 import { useEngine, useProfile } from '../../engine/useEngine';
 import { fileNameOf, partName } from '../../college/fileName';
 import { picturesZip } from './picturesZip';
+import { SaveToFolder } from './SaveToFolder';
 
 interface BoundFileCardProps {
   readonly handIn: HandIn;
@@ -70,6 +73,7 @@ export function BoundFileCard({ handIn, file, fresh, onPreview, onDownload }: Bo
         ) : null}
         <Button label={t`Print`} icon={Printer} onPress={() => printFile(named[0]!)} />
       </View>
+      {canChooseFolder() ? <SaveToFolder files={named} /> : null}
       <Pictures handIn={handIn} />
     </View>
   );
@@ -95,14 +99,20 @@ function givenUp(codings: readonly number[]): string[] {
   ];
 }
 
+/** Long sides that pictures of pages can have, px: for print, for a screen, for a message. */
+const PICTURE_SIZES = [Infinity, 2000, 1200] as const;
+
 /** Every page as a picture, all in one zip. */
 function Pictures({ handIn }: { readonly handIn: HandIn }) {
   const engine = useEngine();
   const profile = useProfile();
   const [done, setDone] = useState<string | null>(null);
+  const [longSidePx, setLongSidePx] = useState<number>(Infinity);
   const make = async (format: 'jpeg' | 'png'): Promise<void> => {
     try {
-      const zip = await picturesZip(engine, handIn, format, (page, of) => setDone(t`Page ${page} of ${of} …`));
+      const zip = await picturesZip(engine, handIn, format, longSidePx, (page, of) =>
+        setDone(t`Page ${page} of ${of} …`),
+      );
       downloadFile(zip, fileNameOf(handIn, profile).replace(/\.pdf$/i, '.zip'));
       setDone(null);
     } catch {
@@ -111,6 +121,19 @@ function Pictures({ handIn }: { readonly handIn: HandIn }) {
   };
   return (
     <View className="gap-2 border-t border-rule-faint pt-3">
+      <Text variant="strong" nativeID="picture-size-label">
+        {t`Pages as pictures`}
+      </Text>
+      <ChoiceGroup
+        labelledBy="picture-size-label"
+        choices={PICTURE_SIZES.map((px) => ({
+          value: px,
+          label: px === Infinity ? t`Full size` : t`${px} px`,
+          accessibilityLabel: px === Infinity ? t`Full size: all that the photo has` : t`${px} px long`,
+        }))}
+        value={longSidePx}
+        onChange={setLongSidePx}
+      />
       <View
         role="group"
         aria-label={t`Every page as a picture, in one zip`}

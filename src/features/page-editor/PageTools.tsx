@@ -11,9 +11,11 @@ import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../../core/work/hand-in/handIn';
+import { CopyPicture } from './CopyPicture';
 import { LightTool } from './light/LightTool';
 import type { LightDraft } from './light/useLightDraft';
 import { useEngine } from '../../engine/useEngine';
+import { canCopyPictures } from '../../files/copyPicture';
 import { Button } from '../../ui/Button';
 import { AddRow } from '../../photos/AddRow';
 import { Text } from '../../ui/Text';
@@ -174,6 +176,7 @@ function OrderTray({
           />
         </View>
       </View>
+      {canCopyPictures() ? <CopyPicture key={page.id} page={page} /> : null}
       <Text variant="soft" className="px-3">
         {t`Put more behind this page:`}
       </Text>

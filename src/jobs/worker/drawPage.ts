@@ -31,8 +31,8 @@ export async function render(
 }
 
 const PICTURE_QUALITY = 0.9;
-export async function picture({ original, recipe, format }: PictureRequest): Promise<Blob> {
-  const page = renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, Infinity);
+export async function picture({ original, recipe, format, longSidePx }: PictureRequest): Promise<Blob> {
+  const page = renderPage(await decodeBlob(original.blob, original.fileName, original.pdfPage), recipe, longSidePx);
   return format === 'jpeg' ? encodeJpeg(page, PICTURE_QUALITY) : encodePng(page);
 }
 

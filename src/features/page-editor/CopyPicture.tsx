@@ -1,0 +1,49 @@
+import { t } from '@lingui/core/macro';
+import { useState } from 'react';
+import { View } from 'react-native';
+import type { Page } from '../../../core/work/hand-in/handIn';
+import { useEngine } from '../../engine/useEngine';
+import { copyPicture } from '../../files/copyPicture';
+import { Button } from '../../ui/Button';
+import { StatusMessage } from '../../ui/StatusMessage';
+
+/** Puts a page into the clipboard as a picture at its full detail. */
+export function CopyPicture({ page }: { readonly page: Page }) {
+  const { scheduler, small } = useEngine();
+  const [state, setState] = useState<'ready' | 'working' | 'copied' | 'failed'>('ready');
+  const copy = (): void => {
+    setState('working');
+    const picture = small
+      .whole(page)
+      .then((original) =>
+        scheduler.run(
+          { kind: 'picture', original, recipe: page.recipe, format: 'png', longSidePx: Infinity },
+          { priority: 'visible' },
+        ),
+      );
+    copyPicture(picture).then(
+      () => setState('copied'),
+      () => setState('failed'),
+    );
+  };
+  return (
+    <View className="gap-2 px-3">
+      <Button
+        label={state === 'working' ? t`Copying …` : t`Copy as a picture`}
+        accessibilityLabel={state === 'working' ? t`Copying …` : t`Copy as a picture: this page, for other programs`}
+        disabled={state === 'working'}
+        onPress={copy}
+      />
+      {state === 'copied' ? (
+        <StatusMessage status="success" announce>
+          {t`Copied. Paste it where you want it.`}
+        </StatusMessage>
+      ) : null}
+      {state === 'failed' ? (
+        <StatusMessage status="error" announce>
+          {t`The browser did not let it be copied. Click into the page and try again.`}
+        </StatusMessage>
+      ) : null}
+    </View>
+  );
+}
