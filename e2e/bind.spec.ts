@@ -126,6 +126,7 @@ test('what is written on a page is in the file, and one switch hides it', async 
   expect(execFileSync('pdftotext', [hidden, '-']).toString()).not.toContain('second attempt');
   expect(await greenAt(sheetsOf(hidden)[0]!, 0.5, 0.9)).toBe(false);
 
+  await unfold(page, 'Pages as pictures');
   const zip = await downloaded(page, /^Pages as JPEG/);
   const files = unzipSync(new Uint8Array(readFileSync(zip.path)));
   expect(Object.keys(files)).toEqual(['page-01.jpg']);

@@ -17,8 +17,10 @@ export async function addPhotos(page: Page, files: Parameters<FileChooser['setFi
 }
 
 /** Opens what few need on the bind screen. */
-export const unfold = (page: Page, title: 'Limit' | 'Paper' | 'In the file' | 'Name of the file') =>
-  page.getByRole('button', { name: title, expanded: false }).click();
+export const unfold = (
+  page: Page,
+  title: 'Limit' | 'Paper' | 'In the file' | 'Name of the file' | 'Pages as pictures',
+) => page.getByRole('button', { name: title, expanded: false }).click();
 
 export const tiles = (page: Page) => page.getByRole('button', { name: /^Page \d+ of \d+/ });
 

@@ -3,7 +3,7 @@ import { expect, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { practicePhotos } from './photos';
-import { addPhotos, startHandIn, tiles } from './steps';
+import { addPhotos, startHandIn, tiles, unfold } from './steps';
 
 test('the file is saved to a folder, which is remembered and can be taken back; pages leave as small pictures and through the clipboard', async ({
   page,
@@ -42,6 +42,7 @@ test('the file is saved to a folder, which is remembered and can be taken back; 
   await page.getByRole('button', { name: 'Save to “Coursework”' }).click();
   await expect(page.getByText(/The folder “Coursework” is gone/)).toBeVisible();
 
+  await unfold(page, 'Pages as pictures');
   await page.getByRole('radio', { name: '1200 px long' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /^as PNG/ }).click();

@@ -9,6 +9,7 @@ import { View } from 'react-native';
 import type { HandIn } from '../../../core/work/hand-in/handIn';
 import { Button } from '../../ui/Button';
 import { ChoiceGroup } from '../../ui/ChoiceGroup';
+import { Disclosure } from '../../ui/Disclosure';
 import { StatusMessage } from '../../ui/StatusMessage';
 import { SizeBar } from './SizeBar';
 import { Text } from '../../ui/Text';
@@ -120,42 +121,41 @@ function Pictures({ handIn }: { readonly handIn: HandIn }) {
     }
   };
   return (
-    <View className="gap-2 border-t border-rule-faint pt-3">
-      <Text variant="strong" nativeID="picture-size-label">
-        {t`Pages as pictures`}
-      </Text>
-      <ChoiceGroup
-        labelledBy="picture-size-label"
-        choices={PICTURE_SIZES.map((px) => ({
-          value: px,
-          label: px === Infinity ? t`Full size` : t`${px} px`,
-          accessibilityLabel: px === Infinity ? t`Full size: all that the photo has` : t`${px} px long`,
-        }))}
-        value={longSidePx}
-        onChange={setLongSidePx}
-      />
-      <View
-        role="group"
-        aria-label={t`Every page as a picture, in one zip`}
-        className="flex-row flex-wrap items-center gap-2"
-      >
-        <Button
-          label={t`Pages as JPEG`}
-          icon={Images}
-          accessibilityLabel={t`Pages as JPEG, each in one zip`}
-          onPress={() => void make('jpeg')}
+    <Disclosure title={t`Pages as pictures`} summary={t`JPEG or PNG, in one zip`}>
+      <View className="gap-2">
+        <ChoiceGroup
+          label={t`Size of the pictures`}
+          choices={PICTURE_SIZES.map((px) => ({
+            value: px,
+            label: px === Infinity ? t`Full size` : t`${px} px`,
+            accessibilityLabel: px === Infinity ? t`Full size: all that the photo has` : t`${px} px long`,
+          }))}
+          value={longSidePx}
+          onChange={setLongSidePx}
         />
-        <Button
-          label={t`as PNG`}
-          accessibilityLabel={t`as PNG, each page in one zip`}
-          onPress={() => void make('png')}
-        />
+        <View
+          role="group"
+          aria-label={t`Every page as a picture, in one zip`}
+          className="flex-row flex-wrap items-center gap-2"
+        >
+          <Button
+            label={t`Pages as JPEG`}
+            icon={Images}
+            accessibilityLabel={t`Pages as JPEG, each in one zip`}
+            onPress={() => void make('jpeg')}
+          />
+          <Button
+            label={t`as PNG`}
+            accessibilityLabel={t`as PNG, each page in one zip`}
+            onPress={() => void make('png')}
+          />
+        </View>
+        {done === null ? null : (
+          <Text variant="soft" role="status">
+            {done}
+          </Text>
+        )}
       </View>
-      {done === null ? null : (
-        <Text variant="soft" role="status">
-          {done}
-        </Text>
-      )}
-    </View>
+    </Disclosure>
   );
 }
