@@ -68,8 +68,11 @@ async function inBrowser(browser: EngineBrowser, job: (browser: EngineBrowser) =
 
 /** From the desk to the receipt: practice photos, a corner set, a page rotated and moved, bound, handed in, and there after a reload. */
 async function wholeJob(browser: EngineBrowser): Promise<void> {
+  // a thing may go between being found and being clicked
   const click = (role: Role, name: RegExp): Promise<void> =>
-    expect.poll(() => browser.click(role, name), { message: `${role} ${name}`, timeout: 90_000 }).toBe(true);
+    expect(async () => expect(await browser.click(role, name), `${role} ${name}`).toBe(true)).toPass({
+      timeout: 90_000,
+    });
   const sees = (text: string): Promise<void> =>
     expect
       .poll(() => browser.run<string>('document.body.innerText'), { message: text, timeout: 120_000 })
@@ -114,16 +117,11 @@ async function wholeJob(browser: EngineBrowser): Promise<void> {
   await click('link', /^Hand in/);
   await click('button', /^Shore log/);
   let isSent = false;
-  await expect
-    .poll(
-      async () => {
-        if (!isSent && !(await browser.click('button', /^Looks fine/)))
-          isSent = await browser.click('button', /^Hand it in( again)?$/);
-        return browser.run<string>('document.body.innerText');
-      },
-      { timeout: 120_000 },
-    )
-    .toContain('This file has been received.');
+  await expect(async () => {
+    if (!isSent && !(await browser.click('button', /^Looks fine/)))
+      isSent = await browser.click('button', /^Hand it in( again)?$/);
+    expect(await browser.run<string>('document.body.innerText')).toContain('This file has been received.');
+  }).toPass({ timeout: 120_000 });
   await browser.reload();
   await sees('This file has been received.');
 }
