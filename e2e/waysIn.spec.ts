@@ -69,6 +69,9 @@ test.describe('shared with the installed app', () => {
       await share(page, photos(2))
     )({ offline: false });
     await expect(page.getByRole('list', { name: 'Files shared' }).getByRole('listitem')).toHaveCount(2);
+    // closed before it was taken up: the desk tells of it
+    await page.goto('/');
+    await page.getByRole('button', { name: 'See them: what was shared' }).click();
     await page.getByRole('button', { name: 'New hand-in with 2 files' }).click();
     await expect(tiles(page)).toHaveCount(2, { timeout: 60_000 });
     expect(await pageNames(page)).toEqual(photos(2).map(({ name }) => name));
@@ -173,7 +176,13 @@ async function letGo(page: Page, file: string): Promise<void> {
   const session = await page.context().newCDPSession(page);
   const { width, height } = page.viewportSize()!;
   const data = { items: [], files: [file], dragOperationsMask: 1 };
-  for (const type of ['dragEnter', 'dragOver', 'drop'] as const)
-    await session.send('Input.dispatchDragEvent', { type, x: width / 2, y: height / 2, data });
+  const tell = (type: 'dragEnter' | 'dragOver' | 'drop') =>
+    session.send('Input.dispatchDragEvent', { type, x: width / 2, y: height / 2, data });
+  await tell('dragEnter');
+  await tell('dragOver');
+  // the browser drops only where it was told before that it may
+  await expect(page.getByText(/^Let go to /)).toBeVisible();
+  await tell('dragOver');
+  await tell('drop');
   await session.detach();
 }

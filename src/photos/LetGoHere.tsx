@@ -10,7 +10,9 @@ export function LetGoHere({ says }: { readonly says: string }) {
       className="pointer-events-none absolute bottom-4 left-4 right-4 top-4 items-center justify-center bg-beet-tint/90"
     >
       <CropMarks />
-      <Text variant="title">{says}</Text>
+      <Text variant="title" className="px-6 text-center">
+        {says}
+      </Text>
     </View>
   );
 }

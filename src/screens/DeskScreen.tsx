@@ -36,6 +36,10 @@ const RecoveryOffer = later(
   () => import('../features/export-import/recovery/RecoveryOffer').then(({ RecoveryOffer: Offer }) => Offer),
   'nothing',
 );
+const SharedOffer = later(
+  () => import('../features/desk/SharedOffer').then(({ SharedOffer: Offer }) => Offer),
+  'nothing',
+);
 /** With its table: fetched only where there is width for it. */
 const WideDesk = later(() => import('../features/desk/WideDesk').then(({ WideDesk: Desk }) => Desk));
 
@@ -158,6 +162,7 @@ export function DeskScreen() {
           </ScrollView>
         )}
       </View>
+      <SharedOffer />
       {deleted === null ? null : <DeletedNotice handIn={deleted} onDone={() => setDeleted(null)} />}
       {wide && rows.length > 0 ? null : <PrimaryBar {...next} />}
       {dropping ? <LetGoHere says={t`Let go to begin a hand-in with them`} /> : null}

@@ -37,7 +37,11 @@ export function SharedScreen() {
   const offered = [...there].sort((a, b) => b.changedAtMs - a.changedAtMs).slice(0, MOST_OFFERED);
   const take = (handInId: string): void => {
     // until all are safe on this device they stay where they are: what came twice is pointed out
-    void intake.take(handInId, files ?? []).then(forgetShared);
+    void intake.take(handInId, files ?? []).then(() => {
+      const { items } = intake.state.getState();
+      const isKept = !items.some((item) => item.handInId === handInId && item.problem?.code.startsWith('STORAGE_'));
+      if (isKept) void forgetShared();
+    });
     router.replace(`/hand-in/${handInId}`);
   };
   const startNew = (): void => {
