@@ -1,12 +1,12 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdtempSync, rmSync, symlinkSync } from 'node:fs';
+import { mkdtempSync, rmSync, symlinkSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { findProgram, thisMachine } from '../scripts/programs';
 import type { EngineBrowser, Role } from './engines/engine';
 import { openFirefox } from './engines/firefox';
-import { MINI_BROWSER, openWebKit } from './engines/webKit';
+import { findMiniBrowser, openWebKit } from './engines/webKit';
 
 /*
  * The whole job in the engines that are not Chromium, each with its own driver; WebKit's windows are private ones. A server of
@@ -16,9 +16,10 @@ import { MINI_BROWSER, openWebKit } from './engines/webKit';
 const PORT = 4396;
 const ADDRESS = `http://localhost:${PORT}`;
 const firefox = findProgram('firefox', thisMachine);
-const hasWebKit =
-  existsSync(MINI_BROWSER) &&
-  (['webKitDriver', 'xvfb', 'dbus'] as const).every((program) => findProgram(program, thisMachine) !== null);
+const hasDriver = (['webKitDriver', 'xvfb', 'dbus'] as const).every(
+  (program) => findProgram(program, thisMachine) !== null,
+);
+const miniBrowser = hasDriver ? findMiniBrowser() : null;
 
 const folder = mkdtempSync(path.join(tmpdir(), 'fotoplan-engines-'));
 let server: ChildProcess;
@@ -53,9 +54,9 @@ test('the whole job in Firefox', async () => {
 });
 
 test('the whole job in WebKit, in a private window', async () => {
-  test.skip(!hasWebKit, 'WebKit is not installed here (Debian: webkit2gtk-driver, xvfb, xauth, dbus).');
+  test.skip(miniBrowser === null, 'WebKit is not installed here (Debian: webkit2gtk-driver, xvfb, xauth, dbus).');
   test.setTimeout(300_000);
-  await inBrowser(await openWebKit(), wholeJob);
+  await inBrowser(await openWebKit(miniBrowser!), wholeJob);
 });
 
 async function inBrowser(browser: EngineBrowser, job: (browser: EngineBrowser) => Promise<void>): Promise<void> {

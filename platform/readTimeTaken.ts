@@ -1,7 +1,8 @@
 import exifr from 'exifr/dist/lite.umd.js';
 
 /**
- * When a photo was taken, as its file tells (EXIF's DateTimeOriginal, in JPEG, HEIC, TIFF and AVIF), by this device's clock: cameras name no zone.
+ * When a photo was taken, as its file tells (EXIF's DateTimeOriginal, in JPEG and HEIC), by this device's clock: cameras
+ * name no zone.
  * @returns ms since 1970, or null where the file does not tell, or is no such file
  */
 export async function readTimeTaken(file: Uint8Array<ArrayBuffer>): Promise<number | null> {

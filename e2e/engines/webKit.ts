@@ -1,14 +1,25 @@
 import { spawn } from 'node:child_process';
+import { existsSync, readdirSync } from 'node:fs';
+import path from 'node:path';
 import { Builder, Capabilities, Key, type WebDriver, type WebElement } from 'selenium-webdriver';
 import { finding, type EngineBrowser } from './engine';
 
 const DRIVER_PORT = 4395;
 const START_MS = 20_000;
 
-/** WebKitGTK's own small browser; it comes with the driver. Windows that a driver opens are private ones. */
-export const MINI_BROWSER = '/usr/lib/x86_64-linux-gnu/webkit2gtk-4.1/MiniBrowser';
+const LIBRARIES = '/usr/lib';
 
-export async function openWebKit(): Promise<EngineBrowser> {
+/** WebKitGTK's own small browser, which comes with the driver; Debian names its folder by the machine. Null where it is not there. */
+export function findMiniBrowser(): string | null {
+  const folders = existsSync(LIBRARIES) ? readdirSync(LIBRARIES) : [];
+  const places = folders.flatMap((folder) =>
+    ['4.1', '4.0'].map((version) => path.join(LIBRARIES, folder, `webkit2gtk-${version}`, 'MiniBrowser')),
+  );
+  return places.find((place) => existsSync(place)) ?? null;
+}
+
+/** Windows that a driver opens are private ones. */
+export async function openWebKit(miniBrowser: string): Promise<EngineBrowser> {
   const server = spawn('xvfb-run', ['-a', 'dbus-run-session', '--', 'WebKitWebDriver', `--port=${DRIVER_PORT}`], {
     detached: true,
     stdio: 'ignore',
@@ -18,7 +29,7 @@ export async function openWebKit(): Promise<EngineBrowser> {
   /** The driver, and the screen and bus around it. */
   const stop = (): void => void process.kill(-server.pid!);
   try {
-    const driver = await whenUp();
+    const driver = await whenUp(miniBrowser);
     await driver.manage().window().setRect({ x: 0, y: 0, width: 430, height: 900 });
     await driver.manage().setTimeouts({ script: 60_000, pageLoad: 60_000 });
     return {
@@ -45,10 +56,10 @@ export async function openWebKit(): Promise<EngineBrowser> {
   }
 }
 
-async function whenUp(): Promise<WebDriver> {
+async function whenUp(binary: string): Promise<WebDriver> {
   const wanted = new Capabilities({
     browserName: 'MiniBrowser',
-    'webkitgtk:browserOptions': { binary: MINI_BROWSER, args: ['--automation'] },
+    'webkitgtk:browserOptions': { binary, args: ['--automation'] },
   });
   const until = Date.now() + START_MS;
   for (;;) {

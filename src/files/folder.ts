@@ -48,14 +48,25 @@ export async function saveInFolder(
     const names: string[] = [];
     for (const file of files) {
       const name = await freeName(folder, file.name);
-      const out = await (await folder.getFileHandle(name, { create: true })).createWritable();
-      await out.write(file);
-      await out.close();
+      await write(folder, name, file);
       names.push(name);
     }
     return names;
   } catch (error) {
     if (error instanceof DOMException && ['NotFoundError', 'NotAllowedError'].includes(error.name)) throw lost(error);
+    throw error;
+  }
+}
+
+/** All of a file or nothing of it. */
+async function write(folder: FileSystemDirectoryHandle, name: string, file: File): Promise<void> {
+  const handle = await folder.getFileHandle(name, { create: true });
+  try {
+    const out = await handle.createWritable();
+    await out.write(file);
+    await out.close();
+  } catch (error) {
+    await folder.removeEntry(name).catch(() => undefined);
     throw error;
   }
 }

@@ -5,27 +5,37 @@
 
 const SHELF = 'fotoplan-shared';
 
+/** A file handed to the app, and how to forget it once it is a page, or is not wanted. */
+export interface SharedFile {
+  readonly file: File;
+  readonly forget: () => Promise<unknown>;
+}
+
+/** An insecure address has no such store, and no service worker to fill it. */
+const shelf = (): Promise<Cache> | null => ('caches' in globalThis ? caches.open(SHELF) : null);
+
+/** How many files were shared and not taken up yet. */
+export const countShared = async (): Promise<number> => ((await (await shelf())?.keys()) ?? []).length;
+
 /** Files shared with the app and not taken up yet, in the order in which they came. */
-export async function sharedFiles(): Promise<readonly File[]> {
-  // an insecure address has no such store, and no service worker to fill it
-  if (!('caches' in globalThis)) return [];
-  const shelf = await caches.open(SHELF);
-  const keys = [...(await shelf.keys())].sort((a, b) => a.url.localeCompare(b.url));
+export async function sharedFiles(): Promise<readonly SharedFile[]> {
+  const laid = await shelf();
+  if (laid === null) return [];
+  const keys = [...(await laid.keys())].sort((a, b) => a.url.localeCompare(b.url));
   return Promise.all(
     keys.map(async (key) => {
-      const kept = (await shelf.match(key))!;
+      const kept = (await laid.match(key))!;
       const name = decodeURIComponent(kept.headers.get('x-name') ?? '');
       const type = kept.headers.get('content-type') ?? '';
-      return new File([await kept.blob()], name === '' ? 'photo' : name, {
-        type,
-        lastModified: Number(kept.headers.get('x-modified') ?? 0),
-      });
+      const lastModified = Number(kept.headers.get('x-modified') ?? 0);
+      const file = new File([await kept.blob()], name === '' ? 'photo' : name, { type, lastModified });
+      return { file, forget: () => laid.delete(key) };
     }),
   );
 }
 
-/** Once they are pages, or are not wanted. */
-export const forgetShared = async (): Promise<void> => {
+/** For those who delete everything. */
+export const forgetAllShared = async (): Promise<void> => {
   if ('caches' in globalThis) await caches.delete(SHELF);
 };
 
@@ -34,7 +44,11 @@ interface LaunchQueue {
 }
 
 /** Files that were opened with the app, where the browser tells of them. */
-export function onOpenedWith(take: (files: readonly File[]) => void): void {
+export function onOpenedWith(take: (files: readonly SharedFile[]) => void): void {
   const queue = (globalThis as { launchQueue?: LaunchQueue }).launchQueue;
-  queue?.setConsumer(({ files }) => void Promise.all(files.map((handle) => handle.getFile())).then(take));
+  queue?.setConsumer(({ files }) => {
+    void Promise.all(files.map((handle) => handle.getFile())).then((opened) =>
+      take(opened.map((file) => ({ file, forget: () => Promise.resolve() }))),
+    );
+  });
 }

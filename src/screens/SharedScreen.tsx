@@ -7,7 +7,7 @@ import { useDocuments, useEngine } from '../engine/useEngine';
 import { useNewHandIn } from '../features/desk/useNewHandIn';
 import { workingTitle } from '../format/workingTitle';
 import { readableBytes } from '../i18n/formats';
-import { forgetShared, onOpenedWith, sharedFiles } from '../photos/sharedFiles';
+import { onOpenedWith, sharedFiles, type SharedFile } from '../photos/sharedFiles';
 import { Button } from '../ui/Button';
 import { EmptyState } from '../ui/EmptyState';
 import { PrimaryBar } from '../ui/PrimaryBar';
@@ -24,7 +24,7 @@ export function SharedScreen() {
   const { alone } = useNewHandIn();
   const handIns = useDocuments((s) => s.handIns);
   const loading = useDocuments((s) => s.loading);
-  const [files, setFiles] = useState<readonly File[] | null>(null);
+  const [files, setFiles] = useState<readonly SharedFile[] | null>(null);
   const [taken, setTaken] = useState(false);
   useEffect(() => {
     void sharedFiles().then(
@@ -37,11 +37,17 @@ export function SharedScreen() {
   const offered = [...there].sort((a, b) => b.changedAtMs - a.changedAtMs).slice(0, MOST_OFFERED);
   const take = (handInId: string): void => {
     // until all are safe on this device they stay where they are: what came twice is pointed out
-    void intake.take(handInId, files ?? []).then(() => {
-      const { items } = intake.state.getState();
-      const isKept = !items.some((item) => item.handInId === handInId && item.problem?.code.startsWith('STORAGE_'));
-      if (isKept) void forgetShared();
-    });
+    const given = files ?? [];
+    void intake
+      .take(
+        handInId,
+        given.map(({ file }) => file),
+      )
+      .then(() => {
+        const { items } = intake.state.getState();
+        const lacksRoom = items.some((item) => item.handInId === handInId && item.problem?.code.startsWith('STORAGE_'));
+        if (!lacksRoom) for (const { forget } of given) void forget();
+      });
     router.replace(`/hand-in/${handInId}`);
   };
   const startNew = (): void => {
@@ -84,7 +90,7 @@ export function SharedScreen() {
       </View>
       <ScrollView role="main" className="flex-1" contentContainerClassName="mx-auto w-full max-w-[640px] gap-6 p-4">
         <View role="list" aria-label={t`Files shared`} className="gap-1">
-          {files.map((file, i) => (
+          {files.map(({ file }, i) => (
             <View key={i} role="listitem" className="flex-row justify-between gap-3">
               <Text numberOfLines={1} className="flex-1">
                 {file.name}
@@ -97,7 +103,7 @@ export function SharedScreen() {
         </View>
         {offered.length === 0 ? null : (
           <View className="gap-2">
-            <Text variant="strong">{t`Or add them to a hand-in that is there`}</Text>
+            <Text variant="strong">{t`Add them to a hand-in that is there`}</Text>
             {offered.map((handIn) => (
               <Button
                 key={handIn.id}
@@ -118,9 +124,9 @@ export function SharedScreen() {
         <View className="items-start">
           <Button
             variant="text"
-            label={t`Leave them`}
-            accessibilityLabel={t`Leave them: add nothing`}
-            onPress={() => void forgetShared().then(toDesk.onPress)}
+            label={t`Discard`}
+            accessibilityLabel={t`Discard: add none of them`}
+            onPress={() => void Promise.all(files.map(({ forget }) => forget())).then(toDesk.onPress)}
           />
         </View>
       </ScrollView>

@@ -30,9 +30,11 @@ it('finds photos however deep, as folders and numbers order them, and leaves wha
   expect(unpack('week 10/plate 10.jpg')).toEqual(bytes(20));
 });
 
-it('leaves out what is larger than any photo, without unpacking it', () => {
-  const { photos, leftOut } = look({ 'huge.jpg': new Uint8Array(41_000_000), 'plate.jpg': bytes(30) });
-  expect([photos, leftOut]).toEqual([['plate.jpg'], ['huge.jpg']]);
+it('says of a photo that it is larger than any may be, and gives the others', () => {
+  const { photos, leftOut, unpack } = look({ 'huge.jpg': new Uint8Array(41_000_000), 'plate.jpg': bytes(30) });
+  expect([photos, leftOut]).toEqual([['huge.jpg', 'plate.jpg'], []]);
+  expect(codeOf(() => unpack('huge.jpg'))).toBe('PHOTO_TOO_LARGE');
+  expect(unpack('plate.jpg')).toEqual(bytes(30));
 });
 
 it.each<[string, Zippable, string]>([

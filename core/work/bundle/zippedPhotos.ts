@@ -11,9 +11,9 @@ const ALWAYS_FINE_BYTES = 20_000_000;
 /** What a zip holds, by path, in the order in which its folders and files are named and numbered. */
 export interface ZippedPhotos {
   readonly photos: readonly string[];
-  /** Neither photo nor PDF by name, or larger than any may be. */
+  /** Neither photo nor PDF by name. */
   readonly leftOut: readonly string[];
-  /** Unpacks one of `photos`. @throws FotoplanError PHOTO_UNREADABLE where its bytes are spoilt */
+  /** Unpacks one of `photos`. @throws FotoplanError PHOTO_TOO_LARGE, before unpacking it, or PHOTO_UNREADABLE where it is spoilt */
   readonly unpack: (path: string) => Uint8Array<ArrayBuffer>;
 }
 
@@ -49,17 +49,27 @@ export function zippedPhotos(bytes: Uint8Array, name: string): ZippedPhotos {
       { name },
     );
   entries.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
-  const isTaken = (entry: UnzipFileInfo): boolean =>
-    isTakenByName(entry.name) && entry.originalSize <= PHOTO_LIMITS.bytes;
-  const taken = entries.filter(isTaken);
-  if (taken.reduce((sum, entry) => sum + entry.originalSize, 0) > ALWAYS_FINE_BYTES + MOST_GROWTH * bytes.length)
-    throw unreadable();
+  const taken = entries.filter((entry) => isTakenByName(entry.name));
+  const tooLarge = new Map(
+    taken
+      .filter(({ originalSize }) => originalSize > PHOTO_LIMITS.bytes)
+      .map(({ name: path, originalSize }): [string, number] => [path, originalSize]),
+  );
+  const unpacked = taken.reduce((sum, entry) => sum + (tooLarge.has(entry.name) ? 0 : entry.originalSize), 0);
+  if (unpacked > ALWAYS_FINE_BYTES + MOST_GROWTH * bytes.length) throw unreadable();
   if (taken.length === 0)
     throw new FotoplanError('NO_PHOTOS_INSIDE', `There is no photo and no PDF in “${name}”.`, { name });
   return {
     photos: taken.map((entry) => entry.name),
-    leftOut: entries.filter((entry) => !isTaken(entry)).map((entry) => entry.name),
+    leftOut: entries.filter((entry) => !isTakenByName(entry.name)).map((entry) => entry.name),
     unpack: (path) => {
+      const size = tooLarge.get(path);
+      if (size !== undefined)
+        throw new FotoplanError(
+          'PHOTO_TOO_LARGE',
+          `“${path}” has ${Math.round(size / 1e6)} MB; a photo may have ${PHOTO_LIMITS.bytes / 1e6} MB. Save it as a JPEG.`,
+          { name: path, bytes: size },
+        );
       try {
         return unzipSync(bytes, { filter: (entry) => entry.name === path })[path]!;
       } catch (cause) {

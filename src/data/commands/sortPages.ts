@@ -19,7 +19,8 @@ export interface SortByTimeTaken {
 }
 export function sortByTimeTaken({ pageIds }: SortByTimeTaken, handIn: HandIn): Plan | null {
   const pages = shownPages(handIn);
-  const isSorted = ({ id, takenAtMs }: Page): boolean => takenAtMs !== null && pageIds?.includes(id) !== false;
+  const isSorted = ({ id, takenAtMs }: Page): boolean =>
+    takenAtMs !== null && (pageIds === undefined || pageIds.includes(id));
   const timed = pages.filter(isSorted).sort((a, b) => a.takenAtMs! - b.takenAtMs!);
   return orderPlan(
     handIn,

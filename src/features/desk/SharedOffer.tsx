@@ -2,7 +2,7 @@ import { plural, t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { sharedFiles } from '../../photos/sharedFiles';
+import { countShared } from '../../photos/sharedFiles';
 import { Button } from '../../ui/Button';
 import { Text } from '../../ui/Text';
 
@@ -11,10 +11,7 @@ export function SharedOffer() {
   const router = useRouter();
   const [count, setCount] = useState(0);
   useEffect(() => {
-    sharedFiles().then(
-      (files) => setCount(files.length),
-      () => undefined,
-    );
+    countShared().then(setCount, () => undefined);
   }, []);
   if (count === 0) return null;
   return (

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import type { Page } from '../../../core/work/hand-in/handIn';
 import { useEngine } from '../../engine/useEngine';
+import { errorText } from '../../i18n/errorText';
 import { copyPicture } from '../../files/copyPicture';
 import { Button } from '../../ui/Button';
 import { StatusMessage } from '../../ui/StatusMessage';
@@ -10,9 +11,11 @@ import { StatusMessage } from '../../ui/StatusMessage';
 /** Puts a page into the clipboard as a picture at its full detail. */
 export function CopyPicture({ page }: { readonly page: Page }) {
   const { scheduler, small } = useEngine();
-  const [state, setState] = useState<'ready' | 'working' | 'copied' | 'failed'>('ready');
+  const [state, setState] = useState<'ready' | 'working' | 'copied'>('ready');
+  const [problem, setProblem] = useState<string | null>(null);
   const copy = (): void => {
     setState('working');
+    setProblem(null);
     const picture = small
       .whole(page)
       .then((original) =>
@@ -23,7 +26,16 @@ export function CopyPicture({ page }: { readonly page: Page }) {
       );
     copyPicture(picture).then(
       () => setState('copied'),
-      () => setState('failed'),
+      async () => {
+        setState('ready');
+        // was it the picture, or the clipboard?
+        setProblem(
+          await picture.then(
+            () => t`The browser did not let it be copied. Click into the page and try again.`,
+            (error: unknown) => errorText(error, t`The pictures could not be made. Close other tabs and try again.`),
+          ),
+        );
+      },
     );
   };
   return (
@@ -39,11 +51,11 @@ export function CopyPicture({ page }: { readonly page: Page }) {
           {t`Copied. Paste it where you want it.`}
         </StatusMessage>
       ) : null}
-      {state === 'failed' ? (
+      {problem === null ? null : (
         <StatusMessage status="error" announce>
-          {t`The browser did not let it be copied. Click into the page and try again.`}
+          {problem}
         </StatusMessage>
-      ) : null}
+      )}
     </View>
   );
 }

@@ -6,7 +6,7 @@ import { Button } from '../../ui/Button';
 import { FIELD } from '../../ui/field';
 import { StatusMessage } from '../../ui/StatusMessage';
 import { Text } from '../../ui/Text';
-import { forgetShared } from '../../photos/sharedFiles';
+import { forgetAllShared } from '../../photos/sharedFiles';
 import { beginAgain } from '../../engine/startAfresh';
 import { useEngine } from '../../engine/useEngine';
 import { errorText } from '../../i18n/errorText';
@@ -24,7 +24,7 @@ export function DeleteEverythingTool() {
     setProblem(null);
     try {
       await engine.deleteEverything();
-      await forgetShared();
+      await forgetAllShared();
       beginAgain();
     } catch (error) {
       setProblem(errorText(error, t`Not everything could be deleted. Try again.`));
