@@ -36,8 +36,17 @@ export interface DrawnPage {
   readonly lines: readonly WrittenLine[];
 }
 
+/** The page drawn last: frames of one scene, and tests, ask for the same one again and again. */
+let last: { readonly key: string; readonly page: DrawnPage } | null = null;
+
 /** Draws one page of the made-up college; the same kind, size and seed always give the same page. */
 export function drawPage(kind: PageKind, size: SheetSize, seed: number): DrawnPage {
+  const key = JSON.stringify([kind, size, seed]);
+  if (last?.key !== key) last = { key, page: drawPageAnew(kind, size, seed) };
+  return last.page;
+}
+
+function drawPageAnew(kind: PageKind, size: SheetSize, seed: number): DrawnPage {
   const [widthMm, heightMm] = SHEET_SIZES_MM[size];
   const sheet = createSheet(widthMm, heightMm, createRandom(seed));
   const art = PAGE_ART[kind];

@@ -31,13 +31,16 @@ export function paintDesk(
 ): void {
   const shadow = contactShadow(outline, light);
   const { size, texelsPerMm, data } = desk;
-  for (let y = 0; y < out.height; y++) {
-    for (let x = 0; x < out.width; x++) {
-      if (covered?.[y * out.width + x] === 1) continue;
+  const { width, height, data: pixels } = out;
+  const { colour } = light;
+  const linear = LINEAR;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      if (covered?.[y * width + x] === 1) continue;
       const place = lens.deskAt(x + 0.5, y + 0.5);
       if (place === null) continue; // above the horizon: dark
       const { xMm, yMm } = place;
-      const at = (y * out.width + x) * 3;
+      const at = (y * width + x) * 3;
       const tx = mirror((xMm + DESK_MM / 2) * texelsPerMm, size);
       const ty = mirror((yMm + DESK_MM / 2) * texelsPerMm, size);
       const xi = tx | 0;
@@ -53,13 +56,15 @@ export function paintDesk(
         const v =
           (data[i00 + c]! * (1 - fx) + data[i10 + c]! * fx) * (1 - fy) +
           (data[i01 + c]! * (1 - fx) + data[i11 + c]! * fx) * fy;
-        out.data[at + c] = LINEAR[v | 0]! * lit * light.colour[c]!;
+        pixels[at + c] = linear[v | 0]! * lit * colour[c]!;
       }
     }
   }
 }
 
 function mirror(value: number, size: number): number {
+  // a remainder of fractions is slow, and nearly all of what is seen lies on the texture
+  if (value >= 0 && value < size - 1) return value;
   const period = 2 * size - 2;
   const m = ((value % period) + period) % period;
   return m < size - 1 ? m : period - m;

@@ -21,24 +21,42 @@ export function develop(light: Exposure, scene: Scene): PixelImage {
   const random = createRandom(scene.seed * 271 + 9 + scene.shot * 7877);
   const table = Float32Array.from({ length: 1 << 16 }, () => random.gauss());
   const out = new Uint8ClampedArray(width * height * 3);
-  let draw = random.whole(0, 65535);
+  // not used: so that the photos of a seed stay what they were
+  random.whole(0, 65535);
   for (let y = 0; y < height; y++) {
     const dy = (y - height / 2) / (height / 2);
-    draw = random.whole(0, 65535);
-    for (let x = 0; x < width; x++) {
-      const dx = (x - width / 2) / (width / 2);
-      const falloff = gain * (1 - 0.11 * (dx * dx + dy * dy));
-      const at = (y * width + x) * 3;
-      for (let c = 0; c < 3; c++) {
-        const v = Math.max(0, data[at + c]! * falloff);
-        draw = (draw + 1) & 65535;
-        // shot noise grows with the root of the light, read noise is constant
-        const grain = table[draw]! * noise * (0.25 + 1.05 * Math.sqrt(v));
-        out[at + c] = CURVE[Math.min(4096, Math.max(0, ((v + grain) * 4096) | 0))]!;
-      }
-    }
+    developRow({ light: data, grain: table, out, at: y * width * 3, width }, dy, gain, noise, random.whole(0, 65535));
   }
   return { width, height, channels: 3, data: out };
+}
+
+interface Row {
+  readonly light: Float32Array;
+  readonly grain: Float32Array;
+  readonly out: Uint8ClampedArray;
+  readonly at: number;
+  readonly width: number;
+}
+
+function developRow(
+  { light, grain, out, at, width }: Row,
+  dy: number,
+  gain: number,
+  noise: number,
+  draw: number,
+): void {
+  const curve = CURVE;
+  for (let x = 0, i = at; x < width; x++) {
+    const dx = (x - width / 2) / (width / 2);
+    const falloff = gain * (1 - 0.11 * (dx * dx + dy * dy));
+    for (const end = i + 3; i < end; i++) {
+      const v = Math.max(0, light[i]! * falloff);
+      draw = (draw + 1) & 65535;
+      // shot noise grows with the root of the light, read noise is constant
+      const grainy = v + grain[draw]! * noise * (0.25 + 1.05 * Math.sqrt(v));
+      out[i] = curve[Math.min(4096, Math.max(0, (grainy * 4096) | 0))]!;
+    }
+  }
 }
 
 /** Exposes as a phone does: bright parts near, but below, white. */
@@ -63,20 +81,17 @@ function gaussKernel(sigma: number): Float32Array {
 
 function blurRows({ width, height, data }: Exposure, sigma: number): void {
   const kernel = gaussKernel(sigma);
-  const radius = (kernel.length - 1) / 2;
-  const row = new Float32Array((width + 2 * radius) * 3);
+  const margin = ((kernel.length - 1) / 2) * 3;
+  const row = new Float32Array(width * 3 + 2 * margin);
   for (let y = 0; y < height; y++) {
     const start = y * width * 3;
-    row.set(data.subarray(start, start + width * 3), radius * 3);
-    for (let i = 0; i < radius * 3; i++) {
+    row.set(data.subarray(start, start + width * 3), margin);
+    for (let i = 0; i < margin; i++) {
       row[i] = data[start + (i % 3)]!;
       row[row.length - 1 - i] = data[start + width * 3 - 1 - (i % 3)]!;
     }
-    for (let i = 0; i < width * 3; i++) {
-      let sum = 0;
-      for (let k = 0; k < kernel.length; k++) sum += kernel[k]! * row[i + k * 3]!;
-      data[start + i] = sum;
-    }
+    const taps = Array.from(kernel, (_, k) => row.subarray(k * 3, k * 3 + width * 3));
+    sumTaps(data.subarray(start, start + width * 3), taps, kernel);
   }
 }
 
@@ -93,14 +108,24 @@ function blurColumns({ width, height, data }: Exposure, sigma: number): void {
   for (let y = -radius; y < radius; y++) load(y);
   for (let y = 0; y < height; y++) {
     load(y + radius);
-    const out = data.subarray(y * stride, (y + 1) * stride);
-    out.fill(0);
-    for (let k = 0; k < kernel.length; k++) {
-      const row = ring[(y + k) % kernel.length]!;
-      const weight = kernel[k]!;
-      for (let i = 0; i < stride; i++) out[i]! += weight * row[i]!;
-    }
+    const taps = Array.from(kernel, (_, k) => ring[(y + k) % kernel.length]!);
+    sumTaps(data.subarray(y * stride, (y + 1) * stride), taps, kernel);
   }
+}
+
+/** The weighted sum of rows of one length; weights are the same from both ends. */
+function sumTaps(out: Float32Array, taps: readonly Float32Array[], weights: Float32Array): void {
+  const middle = (taps.length - 1) / 2;
+  scaleRow(out, taps[middle]!, weights[middle]!);
+  for (let k = 0; k < middle; k++) addPair(out, taps[k]!, taps[taps.length - 1 - k]!, weights[k]!);
+}
+
+function scaleRow(out: Float32Array, row: Float32Array, weight: number): void {
+  for (let i = 0; i < out.length; i++) out[i] = weight * row[i]!;
+}
+
+function addPair(out: Float32Array, one: Float32Array, other: Float32Array, weight: number): void {
+  for (let i = 0; i < out.length; i++) out[i]! += weight * (one[i]! + other[i]!);
 }
 
 function smear(light: Exposure, lengthPx: number, angleRad: number): void {
@@ -111,21 +136,26 @@ function smear(light: Exposure, lengthPx: number, angleRad: number): void {
     const t = (i / (taps - 1) - 0.5) * lengthPx;
     return [Math.round(Math.cos(angleRad) * t), Math.round(Math.sin(angleRad) * t)] as const;
   });
+  const stride = width * 3;
+  // rows of the picture with their ends drawn out, so that a shifted row is a part of one
+  const margin = 3 * Math.max(...offsets.map(([ox]) => Math.abs(ox)));
+  const wide = new Float32Array(stride + 2 * margin);
   for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const at = (y * width + x) * 3;
-      let r = 0;
-      let g = 0;
-      let b = 0;
-      for (const [ox, oy] of offsets) {
-        const from = (Math.min(height - 1, Math.max(0, y + oy)) * width + Math.min(width - 1, Math.max(0, x + ox))) * 3;
-        r += source[from]!;
-        g += source[from + 1]!;
-        b += source[from + 2]!;
+    const out = data.subarray(y * stride, (y + 1) * stride);
+    out.fill(0);
+    for (const [ox, oy] of offsets) {
+      const from = Math.min(height - 1, Math.max(0, y + oy)) * stride;
+      wide.set(source.subarray(from, from + stride), margin);
+      for (let i = 0; i < margin; i++) {
+        wide[i] = source[from + (i % 3)]!;
+        wide[wide.length - 1 - i] = source[from + stride - 1 - (i % 3)]!;
       }
-      data[at] = r / taps;
-      data[at + 1] = g / taps;
-      data[at + 2] = b / taps;
+      addRow(out, wide.subarray(margin + 3 * ox, margin + 3 * ox + stride));
     }
+    for (let i = 0; i < stride; i++) out[i]! /= taps;
   }
+}
+
+function addRow(out: Float32Array, row: Float32Array): void {
+  for (let i = 0; i < out.length; i++) out[i]! += row[i]!;
 }
