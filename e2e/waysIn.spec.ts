@@ -2,6 +2,9 @@ import { cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { zipSync } from 'fflate';
+import sharp from 'sharp';
+import { faults } from './accessible';
+import { unfit } from './fits';
 import { photoNamed, practicePhotos } from './photos';
 import { allSaved, startHandIn, tiles } from './steps';
 
@@ -16,12 +19,12 @@ async function pageNames(page: Page): Promise<string[]> {
 /** What a share sheet does: posts a form of files to the address that the manifest names. */
 async function share(
   page: Page,
-  files: readonly { readonly name: string; readonly type: string; readonly file: string }[],
+  files: readonly { readonly name: string; readonly type: string; readonly bytes: Buffer }[],
 ) {
   const { share_target: target } = (await (await page.request.get('/manifest.webmanifest')).json()) as {
     share_target: { action: string; params: { files: [{ name: string }] } };
   };
-  const sent = files.map(({ name, type, file }) => ({ name, type, base64: readFileSync(file).toString('base64') }));
+  const sent = files.map(({ name, type, bytes }) => ({ name, type, base64: bytes.toString('base64') }));
   return (context: { readonly offline: boolean }) =>
     Promise.all([
       page.waitForURL(/\/shared/),
@@ -53,7 +56,7 @@ async function share(
 const photos = (count: number) =>
   practicePhotos()
     .slice(0, count)
-    .map((file) => ({ name: path.basename(file), type: 'image/jpeg', file }));
+    .map((file) => ({ name: path.basename(file), type: 'image/jpeg', bytes: readFileSync(file) }));
 
 test.describe('shared with the installed app', () => {
   test.use({ serviceWorkers: 'allow' });
@@ -61,7 +64,7 @@ test.describe('shared with the installed app', () => {
   test('photos become a new hand-in, and pages of one that is there, also without a network; nothing comes twice', async ({
     page,
     context,
-  }, info) => {
+  }) => {
     test.setTimeout(240_000);
     await page.goto('/');
     await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
@@ -69,6 +72,8 @@ test.describe('shared with the installed app', () => {
       await share(page, photos(2))
     )({ offline: false });
     await expect(page.getByRole('list', { name: 'Files shared' }).getByRole('listitem')).toHaveCount(2);
+    expect(await faults(page)).toEqual([]);
+    expect(await unfit(page)).toEqual([]);
     // closed before it was taken up: the desk tells of it
     await page.goto('/');
     await page.getByRole('button', { name: 'See them: what was shared' }).click();
@@ -76,9 +81,10 @@ test.describe('shared with the installed app', () => {
     await expect(tiles(page)).toHaveCount(2, { timeout: 60_000 });
     expect(await pageNames(page)).toEqual(photos(2).map(({ name }) => name));
 
-    const letter = info.outputPath('letter.txt');
-    writeFileSync(letter, 'a letter');
-    const shareMore = await share(page, [...photos(3), { name: 'letter.txt', type: 'text/plain', file: letter }]);
+    const shareMore = await share(page, [
+      ...photos(3),
+      { name: 'letter.txt', type: 'text/plain', bytes: Buffer.from('a letter') },
+    ]);
     await shareMore({ offline: true });
     await page.getByRole('button', { name: /: add to its 2 pages/ }).click();
     await expect(tiles(page)).toHaveCount(3, { timeout: 60_000 });
@@ -93,6 +99,49 @@ test.describe('shared with the installed app', () => {
       page.getByRole('heading', { name: 'Nothing was shared' }).or(page.getByText('Nothing was shared')),
     ).toBeVisible();
   });
+
+  test('two hundred photos shared at once all become pages', async ({ page }) => {
+    test.setTimeout(300_000);
+    await page.goto('/');
+    await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+    const small = await sharp(photoNamed('tides-1')).autoOrient().resize(240).jpeg().toBuffer();
+    const names = Array.from({ length: 200 }, (_, i) => `IMG_${String(i).padStart(4, '0')}.jpg`);
+    // each has bytes of its own: one photo twice would be pointed out
+    const files = names.map((name, i) => ({ name, bytes: Buffer.concat([small, Buffer.from(`${i}`)]) }));
+    await (
+      await share(
+        page,
+        files.map(({ name, bytes }) => ({ name, type: 'image/jpeg', bytes })),
+      )
+    )({ offline: true });
+    await page.getByRole('button', { name: 'New hand-in with 200 files' }).click();
+    await expect(page.getByRole('button', { name: /^Page 1 of 200/ })).toBeVisible({ timeout: 200_000 });
+  });
+});
+
+test('files opened with the app become pages; one that cannot be opened is named', async ({ page }) => {
+  // Chromium tells only an installed app of what was opened: files of the browser's own stand in for those of the device
+  await page.addInitScript(() => {
+    const setConsumer = (take: (launch: { files: unknown[] }) => void): void => {
+      const file = new File(
+        [Uint8Array.from(atob(localStorage.getItem('opened')!), (c) => c.charCodeAt(0))],
+        'sheet.jpg',
+      );
+      const moved = { name: 'moved.jpg', getFile: () => Promise.reject(new DOMException('moved', 'NotFoundError')) };
+      take({ files: [{ name: file.name, getFile: () => Promise.resolve(file) }, moved] });
+    };
+    Object.defineProperty(globalThis, 'launchQueue', { value: { setConsumer } });
+  });
+  await page.goto('/');
+  await page.evaluate(
+    (bytes) => localStorage.setItem('opened', bytes),
+    readFileSync(practicePhotos()[0]!).toString('base64'),
+  );
+  await page.goto('/shared');
+  await expect(page.getByText(/Not opened: moved\.jpg\./)).toBeVisible();
+  await page.getByRole('button', { name: 'New hand-in with 1 file' }).click();
+  await expect(tiles(page)).toHaveCount(1, { timeout: 60_000 });
+  expect(await pageNames(page)).toEqual(['sheet.jpg']);
 });
 
 test('what is shared before the app was kept on the device is told of, and how to share it', async ({ page }) => {

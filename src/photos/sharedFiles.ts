@@ -43,12 +43,20 @@ interface LaunchQueue {
   setConsumer(take: (launch: { readonly files: readonly FileSystemFileHandle[] }) => void): void;
 }
 
-/** Files that were opened with the app, where the browser tells of them. */
-export function onOpenedWith(take: (files: readonly SharedFile[]) => void): void {
+/**
+ * Files that were opened with the app, where the browser tells of them.
+ * @param take - gets the files, and the names of those that were moved or locked in the meantime
+ */
+export function onOpenedWith(take: (files: readonly SharedFile[], gone: readonly string[]) => void): void {
   const queue = (globalThis as { launchQueue?: LaunchQueue }).launchQueue;
-  queue?.setConsumer(({ files }) => {
-    void Promise.all(files.map((handle) => handle.getFile())).then((opened) =>
-      take(opened.map((file) => ({ file, forget: () => Promise.resolve() }))),
-    );
+  queue?.setConsumer(({ files: handles }) => {
+    void Promise.allSettled(handles.map((handle) => handle.getFile())).then((results) => {
+      const opened = results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : []));
+      const gone = handles.filter((_, i) => results[i]!.status === 'rejected').map(({ name }) => name);
+      take(
+        opened.map((file) => ({ file, forget: () => Promise.resolve() })),
+        gone,
+      );
+    });
   });
 }

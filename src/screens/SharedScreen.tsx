@@ -11,10 +11,14 @@ import { onOpenedWith, sharedFiles, type SharedFile } from '../photos/sharedFile
 import { Button } from '../ui/Button';
 import { EmptyState } from '../ui/EmptyState';
 import { PrimaryBar } from '../ui/PrimaryBar';
+import { StatusMessage } from '../ui/StatusMessage';
 import { Text } from '../ui/Text';
 
 /** Hand-ins offered beside a new one, those changed last. */
 const MOST_OFFERED = 5;
+
+const couldNotOpen = (names: readonly string[]): string =>
+  t`Not opened: ${{ names: names.join(', ') }}. Moved in the meantime, or not allowed to be read: open it again where it is now.`;
 
 /** What came from a share sheet or was opened with the app: a new hand-in, or pages of one that is there. */
 export function SharedScreen() {
@@ -25,13 +29,17 @@ export function SharedScreen() {
   const handIns = useDocuments((s) => s.handIns);
   const loading = useDocuments((s) => s.loading);
   const [files, setFiles] = useState<readonly SharedFile[] | null>(null);
+  const [gone, setGone] = useState<readonly string[]>([]);
   const [taken, setTaken] = useState(false);
   useEffect(() => {
     void sharedFiles().then(
       (shared) => setFiles((opened) => [...shared, ...(opened ?? [])]),
       () => setFiles((opened) => opened ?? []),
     );
-    onOpenedWith((opened) => setFiles((shared) => [...(shared ?? []), ...opened]));
+    onOpenedWith((opened, lost) => {
+      setFiles((shared) => [...(shared ?? []), ...opened]);
+      setGone(lost);
+    });
   }, []);
   const there = Object.values(handIns).filter(({ removedAtMs }) => removedAtMs === null);
   const offered = [...there].sort((a, b) => b.changedAtMs - a.changedAtMs).slice(0, MOST_OFFERED);
@@ -66,7 +74,9 @@ export function SharedScreen() {
     return (
       <View className="flex-1 bg-paper">
         <View role="main" className="flex-1">
-          {missed === undefined ? (
+          {gone.length > 0 ? (
+            <EmptyState title={t`Nothing could be opened`} text={couldNotOpen(gone)} />
+          ) : missed === undefined ? (
             <EmptyState
               title={t`Nothing was shared`}
               text={t`Share photos, PDFs or a zip of them with Fotoplan, and they come up here.`}
@@ -101,6 +111,7 @@ export function SharedScreen() {
             </View>
           ))}
         </View>
+        {gone.length === 0 ? null : <StatusMessage status="error">{couldNotOpen(gone)}</StatusMessage>}
         {offered.length === 0 ? null : (
           <View className="gap-2">
             <Text variant="strong">{t`Add them to a hand-in that is there`}</Text>
