@@ -83,7 +83,7 @@ async function manifest(folder) {
       params: { files: [{ name: 'files', accept: Object.values(TAKEN).flat().concat(Object.keys(TAKEN)) }] },
     },
     file_handlers: [{ action: '/shared', accept: TAKEN }],
-    launch_handler: { client_mode: 'navigate-existing' },
+    launch_handler: { client_mode: ['navigate-new', 'auto'] },
   };
   await writeFile(path.join(folder, 'manifest.webmanifest'), JSON.stringify(text));
   const page = path.join(folder, 'index.html');
