@@ -39,7 +39,7 @@ export const PHOTO_EFFORT: DetectEffort = {
 /** Below this confidence the guess is worse than none: the page more likely fills the picture, and nothing of it may be cut off. */
 const WHOLE_PICTURE_BELOW = 0.1;
 /** Overlap (Jaccard index) with the network's page from which on a pale guess of low confidence is kept all the same. */
-const LIKE_THE_PAGE = 0.75;
+const LIKE_THE_PAGE = 0.72;
 /** Overlap with the network's page from which on a sheet of which two sides at least are in the picture is no block of print on a page that fills it. */
 const THE_PAGE = 0.85;
 /** Share of the picture's rim at which the network sees page, below which its page lies within the picture: what fills a picture shows at 6 % of its rim at least. */
@@ -52,6 +52,13 @@ const DOUBTED_BELOW = 0.5;
 const RIVALS = 3;
 /** Share of the picture's rim at which the network sees page: a page shot from near by has no desk around it. */
 const PAGE_ALL_ROUND = 0.1;
+/**
+ * The same where the guess is like the network's page and the whole picture is not: a page that the picture cuts shows at the
+ * rim, too. Of 64 pages that fill their picture all with such a guess show at 30 % or more.
+ */
+const CUT_PAGE_ROUND = 0.28;
+/** By how much the guess overlaps more with the network's page than the whole picture does, for that. */
+const LIKER_THAN_WHOLE = 0.3;
 
 /** Confidence at most of a page that runs out of the picture: where its hidden sides run is a guess that is right in 8 of 19, and its person is asked to look. */
 const INCOMPLETE = 0.45;
@@ -72,8 +79,8 @@ export interface DetectedOutline {
  */
 export const detectOutline = (image: PixelImage): DetectedOutline | null =>
   withWorkspace((ws) => {
-    const { ranked, locate, onRim } = search(image, ws);
-    return decide(likeliest(ranked, locate), onRim, image);
+    const { ranked, locate, network } = search(image, ws);
+    return decide(likeliest(ranked, locate), network, image);
   });
 
 /** Outlines proposed, beside the one found. */
@@ -86,11 +93,11 @@ const TARGETS = 6;
  */
 export const proposeOutlines = (image: PixelImage): { found: DetectedOutline | null; targets: Quad[] } =>
   withWorkspace((ws) => {
-    const { ranked, locate, onRim } = search(image, ws);
+    const { ranked, locate, network } = search(image, ws);
     const best = likeliest(ranked, locate);
     const others = ranked.slice(1, TARGETS).map((candidate) => locate([candidate]));
     return {
-      found: decide(best, onRim, image),
+      found: decide(best, network, image),
       targets: [best, ...others].flatMap((located) => (located === null ? [] : [located.quad])),
     };
   });
@@ -121,6 +128,14 @@ function likeliest(ranked: readonly MeasuredQuad[], locate: Locate): LocatedShee
     .reduce((likelier, found) => (chanceOf(found) > chanceOf(likelier) ? found : likelier), best);
 }
 
+/** What the network sees of the page in the whole picture. */
+interface NetworkView {
+  /** Share of the picture that it takes for page, 0 to 1: how like its page the whole picture is. */
+  readonly share: number;
+  /** The same of the picture's rim. */
+  readonly onRim: number;
+}
+
 /** Everything up to the choice: candidates, best first, and how to move the first of some onto its edges, in the picture's own pixels. */
 function search(
   image: PixelImage,
@@ -128,13 +143,16 @@ function search(
 ): {
   ranked: MeasuredQuad[];
   locate: Locate;
-  onRim: number;
+  network: NetworkView;
 } {
   const { larger, working, segmentation } = readPicture(image, ws);
   const scale = image.width / larger.width;
   const where = { picture: larger, factor: larger.width / working.raw.width, passes: 2, segmentation } as const;
   return {
-    onRim: pageOnRim(segmentation),
+    network: {
+      share: segmentation.pageArea / (segmentation.width * segmentation.height),
+      onRim: pageOnRim(segmentation),
+    },
     ranked: rankCandidates(measureCandidates(working, { effort: PHOTO_EFFORT, segmentation }), SCORER_WEIGHTS),
     locate: (candidates) => {
       const located = locateSheet(candidates, where);
@@ -155,7 +173,11 @@ function pageOnRim({ width, height, page }: PageSegmentation): number {
 const trustIn = (polarity: number): number => Math.min(1, Math.max(0.1, (polarity + 0.2) / 0.4));
 
 /** The outline to go on with, or the whole picture where that is the safer guess. */
-function decide(found: LocatedSheet | null, onRim: number, { width, height }: PixelImage): DetectedOutline | null {
+function decide(
+  found: LocatedSheet | null,
+  { share, onRim }: NetworkView,
+  { width, height }: PixelImage,
+): DetectedOutline | null {
   if (found === null) return null;
   const byFeatures = chanceOf(found);
   // on white cloth no side is paler than what is beside it, and the network sees page beyond it: where both agree on a sheet, it is one
@@ -165,10 +187,12 @@ function decide(found: LocatedSheet | null, onRim: number, { width, height }: Pi
   const chance = isThePage ? byFeatures : byFeatures * trustIn(found.polarity);
   const confidence = found.sidesOut > 0 ? Math.min(INCOMPLETE, chance) : chance;
   const unlikeThePage = found.overlap < LIKE_THE_PAGE;
+  const isCutPage = !unlikeThePage && found.overlap - share >= LIKER_THAN_WHOLE;
   const doubted = chance < DOUBTED_BELOW || (found.sidesOut > 1 && unlikeThePage);
   const fillsPicture =
     !isThePage &&
-    ((chance < WHOLE_PICTURE_BELOW && (unlikeThePage || found.polarity < 0)) || (doubted && onRim > PAGE_ALL_ROUND));
+    ((chance < WHOLE_PICTURE_BELOW && (unlikeThePage || found.polarity < 0)) ||
+      (doubted && onRim > (isCutPage ? CUT_PAGE_ROUND : PAGE_ALL_ROUND)));
   if (fillsPicture)
     return { quad: wholePicture(width, height), bends: ALL_STRAIGHT, confidence: Math.min(confidence, DOUBTED_BELOW) };
   return { ...withoutSlightBends(found), confidence };
