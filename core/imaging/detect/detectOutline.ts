@@ -42,6 +42,8 @@ const WHOLE_PICTURE_BELOW = 0.1;
 const LIKE_THE_PAGE = 0.72;
 /** Overlap with the network's page from which on a sheet of which two sides at least are in the picture is no block of print on a page that fills it. */
 const THE_PAGE = 0.85;
+/** Where the whole picture is as like the network's page, to so much, such a sheet may still be the print on a page that fills it. */
+const OTHER_THAN_WHOLE = 0.1;
 /** Share of the picture's rim at which the network sees page, below which its page lies within the picture: what fills a picture shows at 6 % of its rim at least. */
 const HARDLY_ON_RIM = 0.03;
 /** Overlap with such a page from which on the guess is kept: on 8 drawn desks of 8 it was nearer to the truth than the whole picture. */
@@ -182,7 +184,10 @@ function decide(
   const byFeatures = chanceOf(found);
   // on white cloth no side is paler than what is beside it, and the network sees page beyond it: where both agree on a sheet, it is one
   const isThePage =
-    (found.sidesOut <= 2 && found.overlap >= THE_PAGE && byFeatures >= WHOLE_PICTURE_BELOW) ||
+    (found.sidesOut <= 2 &&
+      found.overlap >= THE_PAGE &&
+      found.overlap - share >= OTHER_THAN_WHOLE &&
+      byFeatures >= WHOLE_PICTURE_BELOW) ||
     (onRim < HARDLY_ON_RIM && found.overlap >= LIKE_A_PAGE_WITHIN);
   const chance = isThePage ? byFeatures : byFeatures * trustIn(found.polarity);
   const confidence = found.sidesOut > 0 ? Math.min(INCOMPLETE, chance) : chance;
