@@ -1,5 +1,5 @@
 import { recoverProportions, TYPICAL_FOCAL_RATIO } from '../geometry/aspectRatio';
-import type { Point } from '../geometry/point';
+import { distance, type Point } from '../geometry/point';
 import { isConvexQuad, mapQuad, type Quad } from '../geometry/quad';
 import { STANDARD_SHEETS } from '../geometry/standardSheets';
 
@@ -13,7 +13,7 @@ const crossTriple = (a: Triple, b: Triple): Triple => [
 const homogeneous = ({ x, y }: Point): Triple => [x, y, 1];
 const toPoint = ([x, y, w]: Triple): Point => ({ x: x / w, y: y / w });
 
-/** A page that hangs further out of the picture than this share of what is seen is not guessed at. */
+/** A page that hangs further out of the picture than this share of what is seen, in the picture or on the paper, is not guessed at. */
 const MOST_HIDDEN = 0.5;
 /** What is seen of a page that is within this share of a sheet's proportions is all of it, or nearly. */
 const ALL_SEEN = 0.03;
@@ -61,7 +61,8 @@ export function completeOutline(quad: Quad, hidden: number, width: number, heigh
   const seen = ratioOf(start);
   const ratios = [1 / STANDARD_SHEETS.a, STANDARD_SHEETS.a];
   if (ratios.some((ratio) => Math.abs(seen / ratio - 1) < ALL_SEEN)) return null;
-  const target = ratios.find((ratio) => ratio > seen && ratio < ratioOf(end));
+  const most = Math.min(ratioOf(end), seen * (1 + MOST_HIDDEN));
+  const target = ratios.find((ratio) => ratio > seen && ratio < most);
   if (target === undefined) return null;
   let low = 0;
   let high = MOST_HIDDEN;
@@ -71,5 +72,12 @@ export function completeOutline(quad: Quad, hidden: number, width: number, heigh
     if (candidate === null || ratioOf(candidate) > target) high = middle;
     else low = middle;
   }
-  return slideTo(low);
+  const whole = slideTo(low);
+  // a hidden side that is seen nearly along it would be anywhere
+  const other = whole?.[(hidden + 1) % 4];
+  const seenFar = quad[(hidden + 2) % 4]!;
+  const seenCut = quad[(hidden + 1) % 4]!;
+  return other !== undefined && distance(other, seenFar) <= (1 + MOST_HIDDEN) * distance(seenCut, seenFar)
+    ? whole
+    : null;
 }
