@@ -61,6 +61,8 @@ const PAGE_ALL_ROUND = 0.1;
 const CUT_PAGE_ROUND = 0.28;
 /** By how much the guess overlaps more with the network's page than the whole picture does, for that. */
 const LIKER_THAN_WHOLE = 0.3;
+/** And by how much it is paler than what is beside it: within a page that fills its picture a frame with tones in it is so by 0.3 at most. */
+const FAR_PALER = 0.5;
 
 /** Confidence at most of a page that runs out of the picture: where its hidden sides run is a guess that is right in 8 of 19, and its person is asked to look. */
 const INCOMPLETE = 0.45;
@@ -192,7 +194,7 @@ function decide(
   const chance = isThePage ? byFeatures : byFeatures * trustIn(found.polarity);
   const confidence = found.sidesOut > 0 ? Math.min(INCOMPLETE, chance) : chance;
   const unlikeThePage = found.overlap < LIKE_THE_PAGE;
-  const isCutPage = !unlikeThePage && found.overlap - share >= LIKER_THAN_WHOLE;
+  const isCutPage = !unlikeThePage && found.overlap - share >= LIKER_THAN_WHOLE && found.polarity >= FAR_PALER;
   const doubted = chance < DOUBTED_BELOW || (found.sidesOut > 1 && unlikeThePage);
   const fillsPicture =
     !isThePage &&
