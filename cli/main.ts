@@ -2,7 +2,6 @@ import { version } from '../package.json';
 import { COMMANDS, isCommand, OTHER_COMMANDS, SHELLS, type CommandName, type Shell } from './commandTable';
 import { completionsFor, helpOn, helpOnAll, manualPage } from './help';
 import { readArguments } from './readArguments';
-import type { runCommand } from './runCommand';
 import { UsageError } from './usageError';
 
 /*
@@ -52,10 +51,9 @@ async function main(args: readonly string[]): Promise<number> {
     return 0;
   }
   const given = readArguments(name as CommandName, rest);
-  // named so that the bundler leaves it apart: it brings every library along
-  const file = new URL('./runCommand.mjs', import.meta.url).href;
-  const loaded = (await import(file)) as { readonly runCommand: typeof runCommand };
-  return loaded.runCommand(name as CommandName, given);
+  // the libraries are loaded only now: help is there at once
+  const { runCommand } = await import('./runCommand');
+  return runCommand(name as CommandName, given);
 }
 
 /** Help on a command where that is asked for, before files that may begin with a minus. */
@@ -71,6 +69,5 @@ try {
   process.exitCode = await main(process.argv.slice(2));
 } catch (error) {
   process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
-  // by its name: what runs a command is a bundle of its own, with classes of its own
-  process.exitCode = (error as Error | null)?.name === 'UsageError' ? 2 : 1;
+  process.exitCode = error instanceof UsageError ? 2 : 1;
 }

@@ -1,6 +1,6 @@
 // Bundles everything that runs in Node (server, command line, workers, seed, bench) into dist/, and the one browser worker that
 // the app loads only when it needs it into dist/workers/.
-import { cpSync } from 'node:fs';
+import { cpSync, existsSync, readdirSync, rmSync } from 'node:fs';
 import { build } from 'esbuild';
 
 /** What esbuild is told for everything that runs in Node; `npm run dev` builds the same on each change. */
@@ -8,7 +8,6 @@ export const NODE_BUILD = {
   entryPoints: {
     server: 'server/main.ts',
     fotoplan: 'cli/main.ts',
-    runCommand: 'cli/runCommand.ts',
     readerWorker: 'platform/node/readerWorker.ts',
     pageWorker: 'platform/node/pageWorker.ts',
     takePhotos: 'demo/takePhotos.ts',
@@ -28,6 +27,9 @@ export const NODE_BUILD = {
   },
   outdir: 'dist',
   bundle: true,
+  // what several share is there once, and what only some commands need is loaded by them; all in one folder, as paths are from there
+  splitting: true,
+  chunkNames: 'part-[hash]',
   platform: 'node',
   format: 'esm',
   target: 'node20',
@@ -53,6 +55,8 @@ export const BROWSER_WORKER_BUILD = {
 };
 
 export async function buildNode() {
+  for (const name of existsSync('dist') ? readdirSync('dist') : [])
+    if (/^part-.*\.mjs(\.map)?$/.test(name)) rmSync(`dist/${name}`);
   await build(NODE_BUILD);
   await build(BROWSER_WORKER_BUILD);
   cpSync(

@@ -1,6 +1,7 @@
 import type { Bend, Bends } from '../geometry/bentOutline';
 import { distance, lerpPoint, normalOf, type Point } from '../geometry/point';
 import type { Quad } from '../geometry/quad';
+import { withWorkspace } from '../kernels/workspace';
 import { edgeProfile } from './edgeProfile';
 import { NEAR_PX, SAMPLES_PER_SIDE } from './edgeSupport';
 import { edgeStrength, inPicture, type BentQuad, type SideSearch } from './sideSearch';
@@ -73,24 +74,33 @@ interface ScoredCourses {
 }
 
 function scoreCourses({ strengths, span }: EdgeStrip, ends: readonly number[], bows: readonly number[]): ScoredCourses {
-  const breadth = 2 * span + 1;
-  const arch = Float64Array.from({ length: SAMPLES_PER_SIDE }, (_, i) => 4 * shareOf(i) * (1 - shareOf(i)));
-  const chord = new Float64Array(SAMPLES_PER_SIDE);
-  const scores = new Float32Array(ends.length ** 2 * bows.length);
-  let at = 0;
-  for (const start of ends) {
-    for (const end of ends) {
-      for (let i = 0; i < SAMPLES_PER_SIDE; i++) chord[i] = start + (end - start) * shareOf(i) + span + 0.5;
-      for (const bow of bows) {
-        let score = 0;
-        for (let i = 0; i < SAMPLES_PER_SIDE; i++) {
-          const across = chord[i]! + bow * arch[i]!;
-          if (across >= 0 && across < breadth) score += strengths[i * breadth + (across | 0)]!;
-        }
-        scores[at++] = score;
+  const scores = withWorkspace((ws) => {
+    const arch = ws.of(Float32Array.from({ length: SAMPLES_PER_SIDE }, (_, i) => 4 * shareOf(i) * (1 - shareOf(i))));
+    const strip = ws.of(strengths);
+    const chord = ws.f32(SAMPLES_PER_SIDE);
+    const tried = ws.of(Float32Array.from(bows));
+    const sums = ws.f32(ends.length ** 2 * bows.length);
+    const straight = new Float32Array(SAMPLES_PER_SIDE);
+    let at = 0;
+    for (const start of ends) {
+      for (const end of ends) {
+        for (let i = 0; i < SAMPLES_PER_SIDE; i++) straight[i] = start + (end - start) * shareOf(i) + span + 0.5;
+        chord.set(straight);
+        ws.kernels.courseStrengths(
+          strip.at,
+          2 * span + 1,
+          SAMPLES_PER_SIDE,
+          chord.at,
+          arch.at,
+          tried.at,
+          bows.length,
+          sums.addressOf(at),
+        );
+        at += bows.length;
       }
     }
-  }
+    return sums.copy();
+  });
   const courseAt = (k: number): Course => {
     const pair = Math.floor(k / bows.length);
     return {
@@ -112,12 +122,11 @@ export function candidateCourses(search: SideSearch, a: Point, b: Point): Course
   const { width, height } = search.picture;
   const reach = Math.round(CORRIDOR * Math.max(width, height));
   const maxBow = MAX_BOW * (distance(a, b) || 1);
-  const strip = readStrip(search, a, b, Math.min(2 * reach, Math.round(reach + maxBow)));
-  const { scores, courseAt } = scoreCourses(
-    strip,
-    evenly(reach, COURSE_STEP_PX),
-    evenly(maxBow, Math.max(COURSE_STEP_PX, maxBow / BOW_STEPS)),
-  );
+  const strip = readStrip(search, a, b, Math.round(reach + maxBow) + 1);
+  const bows = evenly(maxBow, Math.max(COURSE_STEP_PX, maxBow / BOW_STEPS));
+  // four at a time: the last again and again does no harm
+  while (bows.length % 4 > 0) bows.push(bows.at(-1)!);
+  const { scores, courseAt } = scoreCourses(strip, evenly(reach, COURSE_STEP_PX), bows);
   const kept: Course[] = [];
   // a few looks for the best are quicker than sorting thousands
   for (let look = 0; look < COURSES; look++) {

@@ -74,3 +74,27 @@ export function curveAgreement(xs: usize, offsets: usize, strengths: usize, coun
   }
   return f32x4.extract_lane(sum, 0) + f32x4.extract_lane(sum, 1) + f32x4.extract_lane(sum, 2) + f32x4.extract_lane(sum, 3);
 }
+
+/**
+ * The strength of the edges on courses between one pair of ends: for each bow the sum over the positions of the strip's sample at
+ * chord + bow × arch, whole px.
+ * @param strip - [samples, breadth] 32-bit floats; every course must lie in it
+ * @param chord - where the straight course crosses each position, px from the row's beginning; `arch` - the same of a bow of 1
+ * @param count - of bows and of sums, a multiple of four
+ */
+export function courseStrengths(strip: usize, breadth: i32, samples: i32, chord: usize, arch: usize, bows: usize, count: i32, sums: usize): void {
+  for (let from: usize = 0, bytes = <usize>count << 2; from < bytes; from += 16) {
+    const bow = v128.load(bows + from);
+    let sum = f32x4.splat(0);
+    let row = strip;
+    for (let i: usize = 0, end = <usize>samples << 2; i < end; i += 4, row += <usize>breadth << 2) {
+      const across = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.splat(load<f32>(chord + i)), f32x4.mul(bow, f32x4.splat(load<f32>(arch + i)))));
+      let strengths = v128.load32_zero(row + (<usize>i32x4.extract_lane(across, 0) << 2));
+      strengths = v128.load_lane<f32>(row + (<usize>i32x4.extract_lane(across, 1) << 2), strengths, 1);
+      strengths = v128.load_lane<f32>(row + (<usize>i32x4.extract_lane(across, 2) << 2), strengths, 2);
+      strengths = v128.load_lane<f32>(row + (<usize>i32x4.extract_lane(across, 3) << 2), strengths, 3);
+      sum = f32x4.add(sum, strengths);
+    }
+    v128.store(sums + from, sum);
+  }
+}

@@ -414,6 +414,33 @@ describe('lines and sides', () => {
     );
   });
 
+  it('courseStrengths sums up the edges along courses', () => {
+    const [samples, breadth] = [17, 31];
+    const strip = floats(samples * breadth);
+    // courses within the strip, none of them on the border between two of its samples
+    const chord = floats(samples, 8, 22).map((at) => Math.floor(at) + 0.3);
+    const arch = floats(samples, 0, 1).map((share) => Math.round(share * 8) / 8);
+    const bows = Float32Array.from({ length: 8 }, (_, k) => k - 4);
+    const found = withWorkspace((ws) => {
+      const sums = ws.f32(bows.length);
+      ws.kernels.courseStrengths(
+        ws.of(strip).at,
+        breadth,
+        samples,
+        ws.of(chord).at,
+        ws.of(arch).at,
+        ws.of(bows).at,
+        bows.length,
+        sums.at,
+      );
+      return sums.copy();
+    });
+    bows.forEach((bow, k) => {
+      const expected = chord.reduce((sum, at, i) => sum + strip[i * breadth + Math.floor(at + bow * arch[i]!)]!, 0);
+      expect(found[k]).toBeCloseTo(expected, 4);
+    });
+  });
+
   const picture = Float32Array.from({ length: 4 * width * height }, (_, i) => (i % 4 === 3 ? 0 : 200 * random.next()));
   const sampled = (x: number, y: number, c: number): number => {
     const [px, py] = [Math.min(width - 1.001, Math.max(0, x - 0.5)), Math.min(height - 1.001, Math.max(0, y - 0.5))];
