@@ -38,6 +38,8 @@ export default tseslint.config(
     files: ['core/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {
+      'max-params': ['error', 5],
+      'max-lines-per-function': ['error', 60],
       'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'setTimeout', 'fetch'],
       'no-restricted-properties': [
         'error',

@@ -12,6 +12,7 @@ import { benchHistories } from './histories/benchHistories';
 import { benchLive } from './live';
 import { benchPress } from './press';
 import { benchSquare } from './square';
+import { benchTime } from './time';
 import { benchVerdicts } from './verdicts';
 
 /** Each by its name, so that one can be run alone. */
@@ -22,6 +23,7 @@ const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>
   sheets: (folder) => drawLightSheets(path.join(folder, 'square'), 'bench/out/sheets'),
   bind: (folder) => benchBind(path.join(folder, 'square'), 'bench/out/bind'),
   press: (folder) => benchPress(path.join(folder, 'square')),
+  time: (folder) => benchTime(path.join(folder, 'square')),
   live: (folder) => benchLive(path.join(folder, 'live')),
   calibration: (folder) => benchCalibration(path.join(folder, 'calibration'), path.join(folder, 'live')),
   verdicts: (folder) => benchVerdicts(path.join(folder, 'calibration')),

@@ -99,10 +99,12 @@ export const proposeOutlines = (image: PixelImage): { found: DetectedOutline | n
   withWorkspace((ws) => {
     const { ranked, locate, network } = search(image, ws);
     const best = likeliest(ranked, locate);
-    const others = ranked.slice(1, TARGETS).map((candidate) => locate([candidate]));
+    // where the best is doubted a rival may have taken its place
+    const others = ranked.slice(best !== null && chanceOf(best) >= DOUBTED_BELOW ? 1 : 0, TARGETS);
+    const located = [best, ...others.map((candidate) => locate([candidate]))];
     return {
       found: decide(best, network, image),
-      targets: [best, ...others].flatMap((located) => (located === null ? [] : [located.quad])),
+      targets: located.flatMap((each) => (each === null ? [] : [each.quad])),
     };
   });
 

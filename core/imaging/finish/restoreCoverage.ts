@@ -39,7 +39,7 @@ export function restoreCoverageInto(page: PixelImage, missing: AbsorbedLight | n
   const { width, height } = page;
   const depth = withWorkspace(depthOf, page);
   const smooth = smoothGrain({ width, height, depth });
-  withWorkspace(restore, page, depth, smooth, missing === null ? NO_CELLS : inkCells(missing), gain);
+  withWorkspace(restore, page, { depth, smooth }, missing === null ? NO_CELLS : inkCells(missing), gain);
   releaseBuffers(depth, smooth);
 }
 
@@ -90,8 +90,7 @@ const NO_CELLS: InkCells = { width: 0, shift: 0, planes: [] };
 function restore(
   ws: Workspace,
   { width, height, channels, data }: PixelImage,
-  depth: Uint8ClampedArray,
-  smooth: Uint8ClampedArray,
+  { depth, smooth }: { readonly depth: Uint8ClampedArray; readonly smooth: Uint8ClampedArray },
   { width: w, shift, planes }: InkCells,
   { sharpened, firmness }: StrokeGain,
 ): void {

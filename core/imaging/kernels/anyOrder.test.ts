@@ -56,7 +56,7 @@ const white = { below: 1, least: 0.98, most: 1 };
 const WORK: Readonly<Record<string, () => unknown>> = {
   boxBlur: () => boxBlur(plane, WIDTH, HEIGHT, { radius: 5, passes: 2 }),
   guidedSmooth: () => guidedSmooth(plane, WIDTH, HEIGHT, 3, 0.03),
-  enlargePlane: () => enlargePlane(plane, WIDTH, HEIGHT, 500, 400),
+  enlargePlane: () => enlargePlane(plane, { width: WIDTH, height: HEIGHT }, { width: 500, height: 400 }),
   halveImage: () => halveImage(photo),
   closePlane: () => closePlane(plane, WIDTH, HEIGHT, 6),
   largestByteAround: () => largestByteAround(greys, WIDTH, HEIGHT, 4),

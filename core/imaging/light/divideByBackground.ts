@@ -40,8 +40,9 @@ export function divideByBackground(
   const lit = createPixelImage(width, height, colours);
   const cells = { width: (width >> shift) + 1, height: (height >> shift) + 1 };
   const sums = colours === 1 ? [] : [0, 1, 2].map(() => new Float32Array(cells.width * cells.height));
-  withWorkspace(divideRows, page, field, white, lit, { ...cells, shift, sums });
-  return { lit, absorbed: colours === 1 ? null : { ...cells, shift, sums } };
+  const absorbed = { ...cells, shift, sums };
+  withWorkspace(divideRows, page, field, white, { lit, absorbed });
+  return { lit, absorbed: colours === 1 ? null : absorbed };
 }
 
 /** Fills the lit page and, where it has colours, the sums of what is absorbed. */
@@ -50,10 +51,10 @@ function divideRows(
   page: PixelImage,
   field: PaperField,
   white: WhitePoint,
-  lit: PixelImage,
-  { width: across, shift, sums }: AbsorbedLight,
+  { lit, absorbed }: { readonly lit: PixelImage; readonly absorbed: AbsorbedLight },
 ): void {
   const { width, height } = page;
+  const { width: across, shift, sums } = absorbed;
   const rows = new GainRows(
     ws,
     page,

@@ -41,7 +41,7 @@ function pushPull(sum: Float32Array, weight: Float32Array, width: number, height
       halfWeight[i] = 1;
     }
   }
-  const coarse = enlargePlane(pushPull(halfSum, halfWeight, w, h), w, h, width, height);
+  const coarse = enlargePlane(pushPull(halfSum, halfWeight, w, h), { width: w, height: h }, { width, height });
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;

@@ -68,7 +68,7 @@ export function estimateIlluminationField(page: PixelImage, covered: PixelImage 
   const { width, height } = fine;
   const follow = followShadowEdges(fine, coarse);
   const planes = coarse.planes.map((plane) => {
-    const large = enlargePlane(plane, coarse.width, coarse.height, width, height);
+    const large = enlargePlane(plane, coarse, { width, height });
     if (follow !== null) for (let i = 0; i < large.length; i++) large[i]! *= follow[i]!;
     return atLeastOne(large);
   });
@@ -116,11 +116,11 @@ function followShadowEdges(fine: PixelImage, coarse: IlluminationField): Float32
   const { data: seen } = lightnessPlane(fine);
   const closed = closePlane(seen, width, height, Math.max(2, Math.round(FINE_STROKE_RADIUS * Math.max(width, height))));
   const ratio = guidedSmooth(closed, width, height, GUIDED_RADIUS_PX, GUIDED_CONTRAST);
-  const large = enlargePlane(lightness, coarse.width, coarse.height, width, height);
+  const large = enlargePlane(lightness, coarse, { width, height });
   for (let i = 0; i < ratio.length; i++) ratio[i]! /= Math.max(1, large[i]!);
   // noise lifts what was closed by another amount: on the whole the two must agree
   const bias = boxBlur(ratio, width, height, { radius: 24, passes: 2 });
-  const weight = enlargePlane(steepness, coarse.width, coarse.height, width, height);
+  const weight = enlargePlane(steepness, coarse, { width, height });
   for (let i = 0; i < out.length; i++)
     if (weight[i]! > 0)
       out[i] = 1 + weight[i]! * (Math.min(1.6, Math.max(0.6, ratio[i]! / Math.max(0.05, bias[i]!))) - 1);

@@ -18,6 +18,12 @@ export function samplePositions(length: number, toLength: number): SamplePositio
   return { lefts, shares };
 }
 
+/** A plane's size, px. */
+interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
 /** samplePositions, for the kernels. */
 export function samplePositionSlots(
   ws: Workspace,
@@ -31,23 +37,16 @@ export function samplePositionSlots(
 /**
  * Enlarges a plane bilinearly, columns and rows apart; sample middles lie at halves, and beyond the
  * border the last repeats.
- * @param plane - width × height samples
+ * @param plane - as many samples as `from` has
  */
-export const enlargePlane = (
-  plane: Float32Array,
-  width: number,
-  height: number,
-  toWidth: number,
-  toHeight: number,
-): Float32Array => withWorkspace(enlarge, plane, width, height, toWidth, toHeight);
+export const enlargePlane = (plane: Float32Array, from: Size, to: Size): Float32Array =>
+  withWorkspace(enlarge, plane, from, to);
 
 function enlarge(
   ws: Workspace,
   plane: Float32Array,
-  width: number,
-  height: number,
-  toWidth: number,
-  toHeight: number,
+  { width, height }: Size,
+  { width: toWidth, height: toHeight }: Size,
 ): Float32Array {
   const samples = ws.of(plane);
   const columns = samplePositionSlots(ws, width, toWidth);

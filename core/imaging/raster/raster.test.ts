@@ -207,7 +207,7 @@ describe('morphology', () => {
 describe('enlarging', () => {
   it('keeps a slope a slope and the ends where they are', () => {
     const slope = Float32Array.from({ length: 6 * 4 }, (_, i) => 10 * (i % 6));
-    const large = enlargePlane(slope, 6, 4, 24, 9);
+    const large = enlargePlane(slope, { width: 6, height: 4 }, { width: 24, height: 9 });
     expect([large[0], large[23]]).toEqual([0, 50]);
     for (let x = 3; x < 20; x++) expect(large[4 * 24 + x + 1]! - large[4 * 24 + x]!).toBeCloseTo(2.5, 4);
   });
