@@ -57,11 +57,9 @@ export function UnsavedBanner() {
             {plural(held, { one: '# later change waits for it.', other: '# later changes wait for it.' })}
           </Text>
         ) : null}
-        {failed === null ? null : (
-          <StatusMessage status="error" announce>
-            {failed}
-          </StatusMessage>
-        )}
+        <StatusMessage status="error" announce>
+          {failed}
+        </StatusMessage>
       </View>
       {sure ? (
         <View className="flex-row flex-wrap items-center gap-2">

@@ -85,11 +85,9 @@ export function RecoverScreen() {
                 onPress={() => void recover()}
               />
             </View>
-            {problem === null ? null : (
-              <StatusMessage status="error" announce>
-                {problem}
-              </StatusMessage>
-            )}
+            <StatusMessage status="error" announce>
+              {problem}
+            </StatusMessage>
           </>
         )}
       </ScrollView>

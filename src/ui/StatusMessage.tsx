@@ -10,16 +10,17 @@ const STATUSES = {
   error: { icon: CircleX, colour: 'rgb(var(--brick))', tone: 'brick' },
 } as const;
 
-/** A state in a sign and a word, never in colour alone. */
+/** A state in a sign and a word, never in colour alone; nothing where there is nothing to say. */
 export function StatusMessage({
   status,
   children,
   announce = false,
 }: {
   readonly status: keyof typeof STATUSES;
-  readonly children: string;
+  readonly children: string | null;
   readonly announce?: boolean;
 }) {
+  if (children === null) return null;
   const { icon: StatusIcon, colour, tone } = STATUSES[status];
   return (
     <View className="flex-row items-start gap-1.5" {...(announce ? { role: 'status' as const } : {})}>

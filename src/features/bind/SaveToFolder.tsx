@@ -48,16 +48,12 @@ export function SaveToFolder({ files }: { readonly files: readonly File[] }) {
           />
         )}
       </View>
-      {saved === null ? null : (
-        <StatusMessage status="success" announce>
-          {saved}
-        </StatusMessage>
-      )}
-      {problem === null ? null : (
-        <StatusMessage status="error" announce>
-          {problem}
-        </StatusMessage>
-      )}
+      <StatusMessage status="success" announce>
+        {saved}
+      </StatusMessage>
+      <StatusMessage status="error" announce>
+        {problem}
+      </StatusMessage>
     </View>
   );
 }

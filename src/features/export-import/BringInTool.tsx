@@ -36,11 +36,9 @@ export function BringInTool() {
           {plural(done, { one: '# hand-in is on the desk.', other: '# hand-ins are on the desk.' })}
         </StatusMessage>
       )}
-      {problem === null ? null : (
-        <StatusMessage status="error" announce>
-          {problem}
-        </StatusMessage>
-      )}
+      <StatusMessage status="error" announce>
+        {problem}
+      </StatusMessage>
     </View>
   );
 }

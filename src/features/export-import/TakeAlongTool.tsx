@@ -36,11 +36,9 @@ export function TakeAlongTool({ handIns, label }: { readonly handIns: readonly H
   return (
     <View className="items-start gap-2">
       <Button label={says ?? label} disabled={says !== null || handIns.length === 0} onPress={() => void make()} />
-      {problem === null ? null : (
-        <StatusMessage status="error" announce>
-          {problem}
-        </StatusMessage>
-      )}
+      <StatusMessage status="error" announce>
+        {problem}
+      </StatusMessage>
       <Text variant="soft">{t`Photos as they came, recipes and marks, and the bound PDF.`}</Text>
     </View>
   );

@@ -65,11 +65,9 @@ function SignIn({ service }: { readonly service: CollegeService }) {
       <Text variant="soft">{t`With your own number and PIN there. In this demo: SP-20417 and 2041.`}</Text>
       <TextField control={control} name="number" rules={signInNumberRules()} label={t`Student number`} capitals />
       <TextField control={control} name="pin" rules={pinRules()} label={t`PIN`} secret />
-      {problem === null ? null : (
-        <StatusMessage status="error" announce>
-          {problem}
-        </StatusMessage>
-      )}
+      <StatusMessage status="error" announce>
+        {problem}
+      </StatusMessage>
       <View className="items-start">
         <Button
           label={formState.isSubmitting ? t`Signing in …` : t`Sign in`}

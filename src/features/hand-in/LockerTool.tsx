@@ -99,11 +99,9 @@ export function LockerTool({ handIn, courseCode, file, name }: LockerToolProps) 
               makeFolder(`${path}/${folderName}`).then(() => rememberFolder(key, `${path}/${folderName}`))
             }
           />
-          {problem === null ? null : (
-            <StatusMessage status="error" announce>
-              {problem}
-            </StatusMessage>
-          )}
+          <StatusMessage status="error" announce>
+            {problem}
+          </StatusMessage>
           <SendProgress send={send} service="locker" />
           {send.state === 'failed' && send.code === 'NAME_TAKEN' ? (
             <View className="flex-row flex-wrap gap-2">
@@ -156,11 +154,9 @@ function NewFolder({ onMake }: { readonly onMake: (name: string) => Promise<unkn
         />
         <Button label={t`Create`} accessibilityLabel={t`Create the folder`} onPress={() => void make()} />
       </View>
-      {problem === null ? null : (
-        <StatusMessage status="error" announce>
-          {problem}
-        </StatusMessage>
-      )}
+      <StatusMessage status="error" announce>
+        {problem}
+      </StatusMessage>
     </View>
   );
 }

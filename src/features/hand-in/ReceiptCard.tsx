@@ -62,11 +62,9 @@ export function ReceiptCard({
           />
         ) : null}
       </View>
-      {problem === null ? null : (
-        <StatusMessage status="error" announce>
-          {problem}
-        </StatusMessage>
-      )}
+      <StatusMessage status="error" announce>
+        {problem}
+      </StatusMessage>
     </View>
   );
 }

@@ -94,11 +94,9 @@ export function TakeCode({ code, onLinked }: TakeCodeProps) {
           </View>
         </View>
       )}
-      {problem === null ? null : (
-        <StatusMessage status="error" announce>
-          {problem}
-        </StatusMessage>
-      )}
+      <StatusMessage status="error" announce>
+        {problem}
+      </StatusMessage>
     </View>
   );
 }

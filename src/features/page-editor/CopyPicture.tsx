@@ -51,11 +51,9 @@ export function CopyPicture({ page }: { readonly page: Page }) {
           {t`Copied. Paste it where you want it.`}
         </StatusMessage>
       ) : null}
-      {problem === null ? null : (
-        <StatusMessage status="error" announce>
-          {problem}
-        </StatusMessage>
-      )}
+      <StatusMessage status="error" announce>
+        {problem}
+      </StatusMessage>
     </View>
   );
 }

@@ -66,11 +66,9 @@ export function DeleteEverythingTool() {
           <Button label={t`Delete everything of mine`} onPress={() => setOpen(true)} />
         </View>
       )}
-      {problem === null ? null : (
-        <StatusMessage status="error" announce>
-          {problem}
-        </StatusMessage>
-      )}
+      <StatusMessage status="error" announce>
+        {problem}
+      </StatusMessage>
     </View>
   );
 }

@@ -95,11 +95,9 @@ export function RecoveryTool() {
           </View>
         </View>
       )}
-      {problem === null ? null : (
-        <StatusMessage status="error" announce>
-          {problem}
-        </StatusMessage>
-      )}
+      <StatusMessage status="error" announce>
+        {problem}
+      </StatusMessage>
     </View>
   );
 }
