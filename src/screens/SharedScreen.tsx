@@ -18,7 +18,7 @@ import { Text } from '../ui/Text';
 const MOST_OFFERED = 5;
 
 const couldNotOpen = (names: readonly string[]): string =>
-  t`Not opened: ${{ names: names.join(', ') }}. Moved in the meantime, or not allowed to be read: open it again where it is now.`;
+  t`Not opened: ${{ names: names.join(', ') }}. Moved or locked in the meantime. Find it and open it again.`;
 
 /** What came from a share sheet or was opened with the app: a new hand-in, or pages of one that is there. */
 export function SharedScreen() {

@@ -58,4 +58,15 @@ describe('completeOutline', () => {
     ];
     expect(completeOutline(long, 0, WIDTH, HEIGHT)).toBeNull();
   });
+
+  it.each([1935, 1940, 1960])('does not guess where the hidden side would be seen nearly along it (%i)', (low) => {
+    const left: Quad = [
+      { x: 0, y: 613 },
+      { x: 1029, y: 678 },
+      { x: 796, y: 2057 },
+      { x: 0, y: low },
+    ];
+    // one of its ends would lie thousands of pixels out of the picture
+    expect(completeOutline(left, 3, WIDTH, HEIGHT)).toBeNull();
+  });
 });

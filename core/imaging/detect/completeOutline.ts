@@ -23,7 +23,8 @@ const ALL_SEEN = 0.03;
  * Method: the two sides that run out meet in a vanishing point; for the usual focal length the direction at right angles
  * to it, along the visible opposite side, has its vanishing point too (Hartley & Zisserman, 2nd ed., section 8.6), and the
  * hidden side passes through that. It is slid outwards until the recovered proportions are those of an A sheet.
- * Limits: assumes an A sheet (a Letter page comes out 9 % too long), and a picture that was not cropped.
+ * Limits: assumes an A sheet (a Letter page comes out 9 % too long), and a picture that was not cropped. Where the hidden side is seen
+ * nearly along it the slide runs away: then there is none.
  * @param quad - the visible part, whose side `hidden` lies on the picture's border; px
  * @param hidden - index of that side: 0 top, 1 right, 2 bottom, 3 left
  * @returns the whole page's outline, or null where no standard sheet fits
