@@ -115,13 +115,16 @@ export async function bindWithin<P, F>(
   let room = maxBytes === null ? 0 : ROOM * maxBytes;
   let best: BoundResult<F> | null = null;
   let bestFill = 0;
+  const tried = new Set<string>();
   for (let round = 0; round <= MOST_ROUNDS; round++) {
     // the last time nothing is left to estimates
     if (round === MOST_ROUNDS && best !== null) break;
     const plan = planSizes(pages, round === MOST_ROUNDS ? 0 : limit - room - overhead);
-    const isNew = await codeAs(pages, plan, coder);
-    if (!isNew && round > 0 && best !== null) break;
-    if (!isNew) room *= 2;
+    const isRepeated = tried.has(plan.join());
+    tried.add(plan.join());
+    if (isRepeated && best !== null) break;
+    if (isRepeated) room *= 2;
+    await codeAs(pages, plan, coder);
     const chosen = pages.map((page, i) => madeAt(page, plan[i]!));
     const sum = chosen.reduce((all, [, { bytes }]) => all + bytes, 0);
     if (sum + overhead > limit && plan.some((givenUp, i) => givenUp < 1 && pages[i]!.as !== null)) continue;
@@ -151,7 +154,7 @@ export async function bindWithin<P, F>(
   return partsWithin(work, pages, limit, inParts);
 }
 
-/** Makes what a plan asks for and was not made yet; false where there is nothing of that. */
+/** Makes what a plan asks for and was not made yet. */
 async function codeAs<P>(
   pages: readonly TriedPage<P>[],
   plan: readonly number[],
@@ -159,7 +162,7 @@ async function codeAs<P>(
     readonly page: (page: number, coding: Coding, of: number) => Promise<WeighedPage<P>>;
     readonly done: () => number;
   },
-): Promise<boolean> {
+): Promise<void> {
   const asked = pages.flatMap((page, i) => (page.made.has(plan[i]!) ? [] : [i]));
   const of = coder.done() + asked.length;
   await Promise.all(
@@ -171,7 +174,6 @@ async function codeAs<P>(
       sizes.sort((a, b) => a.givenUp - b.givenUp);
     }),
   );
-  return asked.length > 0;
 }
 
 async function partsWithin<P, F>(
