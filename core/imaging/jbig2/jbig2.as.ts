@@ -173,3 +173,105 @@ export function codeRow(coder: usize, twoAbove: usize, above: usize, row: usize,
   encodeRun(0, 0, width - end);
   putBack(coder);
 }
+
+/**
+ * The context (template 0) of each sample of a picture, one row right behind the other: at its sides contexts reach around.
+ * There are 2 × width + 2 samples of 0 in front and twelve behind, and contexts (16 bits) are 0 at first.
+ * @param counts - 32 bits for each context × 2 + symbol: how often that is there is added
+ */
+export function findContexts(samples: usize, width: i32, count: i32, contexts: usize, counts: usize): void {
+  const above = samples - <usize>width;
+  const twoAbove = above - <usize>width;
+  let upper: u32 = (<u32>load<u8>(twoAbove) << 2) | (<u32>load<u8>(twoAbove, 1) << 1) | <u32>load<u8>(twoAbove, 2);
+  let middle: u32 = (<u32>load<u8>(above) << 3) | (<u32>load<u8>(above, 1) << 2) | (<u32>load<u8>(above, 2) << 1) | <u32>load<u8>(above, 3);
+  let before: u32 = 0;
+  let blank: u32 = 0;
+  for (let i = 0; i < count; i++) {
+    if ((upper | middle | before) == 0) {
+      const start = i;
+      while (i + 8 <= count && (load<u64>(samples + i) | load<u64>(twoAbove + i, 3) | load<u64>(above + i, 4)) == 0) i += 8;
+      while (i < count && (load<u8>(samples + i) | load<u8>(twoAbove + i, 3) | load<u8>(above + i, 4)) == 0) i++;
+      blank += i - start;
+      if (i >= count) break;
+    }
+    const ink = <u32>load<u8>(samples + i);
+    const context = (upper << 11) | (middle << 4) | before;
+    store<u16>(contexts + (<usize>i << 1), <u16>context);
+    const counted = counts + (((context << 1) | ink) << 2);
+    store<u32>(counted, load<u32>(counted) + 1);
+    upper = ((upper << 1) | <u32>load<u8>(twoAbove + i, 3)) & 0x1f;
+    middle = ((middle << 1) | <u32>load<u8>(above + i, 4)) & 0x7f;
+    before = ((before << 1) | ink) & 0x0f;
+  }
+  store<u32>(counts, load<u32>(counts) + blank);
+}
+
+// @ts-ignore: decorator
+@inline
+function bitsOf(costs: usize, context: u32, symbol: u32): f32 {
+  return load<f32>(costs + (((context << 1) | symbol) << 2));
+}
+
+// @ts-ignore: decorator
+@inline
+function bitsMore(samples: usize, contexts: usize, costs: usize, i: i32, seen: u32): f32 {
+  const context = <u32>load<u16>(contexts + (<usize>i << 1));
+  const symbol = <u32>load<u8>(samples + i);
+  return bitsOf(costs, context ^ seen, symbol) - bitsOf(costs, context, symbol);
+}
+
+// @ts-ignore: decorator
+@inline
+function turnSeen(contexts: usize, i: i32, seen: u32): void {
+  const at = contexts + (<usize>i << 1);
+  store<u16>(at, load<u16>(at) ^ <u16>seen);
+}
+
+/**
+ * Turns samples over where that is better: where the bits it saves, each worth so much, are worth more than the difference it makes.
+ * Those that see a sample lie up to two rows below it, and two to the right of that.
+ * @param contexts - as findContexts gives them; they follow what is turned
+ * @param costs - 32-bit floats: the bits of each context × 2 + symbol
+ * @param chosen - 32-bit indices of the samples to look at, in turn
+ * @param differences - 32-bit floats: what turning each of them over costs otherwise
+ */
+export function turnSamples(samples: usize, width: i32, contexts: usize, costs: usize, chosen: usize, differences: usize, count: i32, worth: f32): void {
+  for (let k = 0; k < count; k++, chosen += 4, differences += 4) {
+    const i = load<i32>(chosen);
+    const context = <u32>load<u16>(contexts + (<usize>i << 1));
+    const symbol = <u32>load<u8>(samples + i);
+    let more = bitsOf(costs, context, symbol ^ 1) - bitsOf(costs, context, symbol);
+    for (let d = 1; d <= 4; d++) more += bitsMore(samples, contexts, costs, i + d, 1 << (d - 1));
+    for (let d = -3; d <= 3; d++) more += bitsMore(samples, contexts, costs, i + width + d, 1 << (7 + d));
+    for (let d = -2; d <= 2; d++) more += bitsMore(samples, contexts, costs, i + 2 * width + d, 1 << (13 + d));
+    if (worth * more + load<f32>(differences) >= 0) continue;
+    store<u8>(samples + i, <u8>(symbol ^ 1));
+    for (let d = 1; d <= 4; d++) turnSeen(contexts, i + d, 1 << (d - 1));
+    for (let d = -3; d <= 3; d++) turnSeen(contexts, i + width + d, 1 << (7 + d));
+    for (let d = -2; d <= 2; d++) turnSeen(contexts, i + 2 * width + d, 1 << (13 + d));
+  }
+}
+
+/**
+ * The samples of a picture that differ from one of their four neighbours, in order; rows lie one right behind the other, with a
+ * row of 0 in front of them and, with sixteen samples more, behind.
+ * @param out - gets their indices, 32 bits each
+ * @returns how many
+ */
+export function findEdges(samples: usize, width: i32, count: i32, out: usize): i32 {
+  const first = out;
+  for (let i = 0; i < count; i += 16) {
+    const at = samples + i;
+    const own = v128.load(at);
+    const beside = v128.or(v128.xor(own, v128.load(at - 1)), v128.xor(own, v128.load(at, 1)));
+    const stacked = v128.or(v128.xor(own, v128.load(at - width)), v128.xor(own, v128.load(at + width)));
+    let differ = <u32>i8x16.bitmask(i8x16.ne(v128.or(beside, stacked), i8x16.splat(0)));
+    if (count - i < 16) differ &= (1 << (count - i)) - 1;
+    while (differ != 0) {
+      store<i32>(out, i + <i32>ctz<u32>(differ));
+      out += 4;
+      differ &= differ - 1;
+    }
+  }
+  return <i32>((out - first) >> 2);
+}

@@ -9,7 +9,7 @@ import { flattenPage } from '../flatten/flattenPage';
 import { encodeJbig2 } from '../jbig2/jbig2';
 import { countDarker, inkWhere, inkDepthOf } from '../layers/inkDepth';
 import { findStrokes } from '../layers/findStrokes';
-import { separateLayers } from '../layers/separateLayers';
+import { separateLayers, withCheaperMasks } from '../layers/separateLayers';
 import { estimatePaperField } from '../light/paperField';
 import { divideByBackground } from '../light/divideByBackground';
 import { normaliseLightness } from '../light/normaliseLightness';
@@ -88,7 +88,10 @@ const WORK: Readonly<Record<string, () => unknown>> = {
   tonesOf: () => inkDepthOf(photo),
   inkWhere: () => inkWhere(greys, greys, 30, 0.5),
   countDarker: () => countDarker(greys, 100),
-  separateLayers: () => separateLayers(photo, 2, findStrokes(photo)),
+  separateLayers: () => {
+    const strokes = findStrokes(photo);
+    return withCheaperMasks(photo, strokes, separateLayers(photo, 2, strokes));
+  },
 };
 const names = Object.keys(WORK);
 

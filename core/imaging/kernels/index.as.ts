@@ -17,4 +17,5 @@ export * from '../motion-blur/motionBlur.as';
 export * from '../finish/coverage.as';
 export * from '../finish/press.as';
 export * from '../jbig2/jbig2.as';
+export * from '../layers/rules.as';
 export * from '../layers/ink.as';

@@ -39,7 +39,7 @@ export const FINEST: Coding = { dpi: 200, softEdges: true, quality: 0.8, twoLeve
 
 /**
  * The coding of a page that is to be smaller. In its first half strokes keep their soft edges and get fewer dots; in the second,
- * which saves as much again, their edges are hard, and have more dots for that at first. What is written is never below 150 dpi,
+ * which saves twice as much again, their edges are hard, and have more dots for that at first. What is written is never below 150 dpi,
  * where the finest pen, 0.3 mm, is nearly two dots wide.
  * @param givenUp - of its sharpness, 0 (nothing) to 1 (all that may be)
  * @param as - how it was coded in the finest coding

@@ -1,3 +1,4 @@
+import { withWorkspace } from '../kernels/workspace';
 import { largestByteAround } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { lumaOf } from '../raster/lightness';
@@ -6,6 +7,7 @@ import { findInks, nearestInk, strokeColours, type Rgb } from './inkColours';
 import { inkDepthOf, inkWhere, strokeDepth } from './inkDepth';
 import { pageBackground } from './pageBackground';
 import type { PageLayers } from './pageLayers';
+import { paleRules, STROKE_DEPTH, type PaleRules } from './paleRules';
 import { pictureRegions } from './pictureRegions';
 import { forEachRow, type PixelBox } from './pixelBox';
 
@@ -15,18 +17,20 @@ const LEAST_DEPTH = 14;
 const SURE_DEPTH = 30;
 /** So far around, px: further than a rule is wide. */
 const AROUND_PX = 5;
-/** Shares of a stroke's full depth at which its tones begin, from rim to body, for as many tones; a single one has its edge halfway. */
-export const TONES_FROM = { 1: [0.5], 2: [0.28, 0.7], 3: [0.22, 0.48, 0.76] } as const;
+/** The share of a stroke's full depth from which on it is ink, where that is to have soft edges; and where they are to be hard. */
+export const RIM_SHARE = 0.22;
+export const HARD_SHARE = 0.5;
 /** How many tones a stroke is painted in. */
-export type Tones = keyof typeof TONES_FROM;
+export type Tones = 1 | 2 | 3;
 /** Inks no deeper than this, such as printed rules, look the same in one tone. */
-const PALE_DEPTH = 100;
+export const PALE_DEPTH = 100;
 
 /** What is written on a page, before it is said in how many tones it is painted. */
 export interface PageStrokes {
   /** Of every pixel of the page, row by row, 0 (white) to 255: how deep its ink is, and how deep the stroke is that it belongs to. */
   readonly depth: Uint8ClampedArray;
   readonly full: Uint8ClampedArray;
+  readonly rules: PaleRules;
   readonly inks: readonly Rgb[];
   /** Whether each ink is so pale that one tone does for it. */
   readonly pale: readonly boolean[];
@@ -42,23 +46,22 @@ export interface PageStrokes {
  * @param page - finished on white paper: RGB, RGBA or grey
  * @param depth - InkDepth.depth of this page, where it is known
  */
-export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = inkDepthOf(page).depth): PageStrokes {
+export function findStrokes(
+  page: PixelImage,
+  depth: Uint8ClampedArray<ArrayBuffer> = inkDepthOf(page).depth,
+): PageStrokes {
   const { width, height } = page;
   const full = strokeDepth(depth, width, height);
   const standing = standingOut(depth, width, height);
-  const { is, pixels } = inkAbove(standing, full, width, height, TONES_FROM[3][0]);
+  const rules = paleRules(depth, full, width);
+  const { is, pixels } = inkAbove(standing, full, rules.is, width, height);
   releaseBuffers(standing);
-  const colours = strokeColours(page, depth, pixels);
-  const inks = findInks(colours);
-  const pale = inks.map(([r, g, b]) => 255 - lumaOf(r, g, b) < PALE_DEPTH);
-  const own = new Uint8Array(pixels.length);
+  const { inks, pale, own, colours } = inksOf(page, depth, pixels, rules.is);
   for (let k = 0; k < own.length; k++) {
-    const ink = nearestInk(colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!, inks);
-    own[k] = ink;
     const i = pixels[k]!;
-    if (pale[ink] === true && depth[i]! < TONES_FROM[1][0] * full[i]!) is[i] = 0;
+    if (pale[own[k]!] === true && rules.is[i] === 0 && depth[i]! < HARD_SHARE * full[i]!) is[i] = 0;
   }
-  const boxes = pictureRegions(is, depth, width, height);
+  const boxes = pictureRegions(is, full, width, height);
   for (const box of boxes) forEachRow(box, width, (from, to) => is.fill(0, from, to));
   const left = stillInk(pixels, own, is);
   const background = pageBackground(page, is, boxes);
@@ -66,6 +69,7 @@ export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = inkDept
   return {
     depth,
     full,
+    rules,
     inks,
     pale,
     ...left,
@@ -74,28 +78,64 @@ export function findStrokes(page: PixelImage, depth: Uint8ClampedArray = inkDept
   };
 }
 
-/** The depth of what is deep, or deeper than what is around it; 0 for the rest. */
-function standingOut(depth: Uint8ClampedArray, width: number, height: number): Uint8ClampedArray<ArrayBuffer> {
-  const out = new Uint8ClampedArray(depth.length);
-  for (let i = 0; i < out.length; i++) out[i] = 255 - depth[i]!;
-  const palest = largestByteAround(out, width, height, AROUND_PX);
-  for (let i = 0; i < out.length; i++) {
-    const own = depth[i]!;
-    out[i] = own >= SURE_DEPTH || own + palest[i]! - 255 >= LEAST_DEPTH ? own : 0;
+/** A page's inks, and which of them each pixel is. A rule is in one of the pale inks, whatever grain makes of it. */
+function inksOf(
+  page: PixelImage,
+  depth: Uint8ClampedArray,
+  pixels: Uint32Array,
+  rules: Uint8Array,
+): Pick<PageStrokes, 'inks' | 'pale' | 'own'> & { readonly colours: Uint8Array } {
+  const colours = strokeColours(page, depth, pixels);
+  const inks = [...findInks(colours)];
+  const pale = inks.map(([r, g, b]) => 255 - lumaOf(r, g, b) < PALE_DEPTH);
+  const paleInks = inks.filter((_, ink) => pale[ink]);
+  const placeOf = paleInks.map((ink) => inks.indexOf(ink));
+  const own = new Uint8Array(pixels.length);
+  for (let k = 0; k < own.length; k++) {
+    const [r, g, b] = [colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!];
+    own[k] =
+      rules[pixels[k]!] === 1 && paleInks.length > 0
+        ? placeOf[nearestInk(r, g, b, paleInks)]!
+        : nearestInk(r, g, b, inks);
   }
-  releaseBuffers(palest);
+  return { inks, pale, own, colours };
+}
+
+/** The depth of what is deep, or deeper than what is around it; 0 for the rest. */
+function standingOut(
+  depth: Uint8ClampedArray<ArrayBuffer>,
+  width: number,
+  height: number,
+): Uint8ClampedArray<ArrayBuffer> {
+  const white = new Uint8ClampedArray(depth.length);
+  for (let i = 0; i < white.length; i++) white[i] = 255 - depth[i]!;
+  const whitest = largestByteAround(white, width, height, AROUND_PX);
+  const out = withWorkspace((ws) => {
+    const depths = ws.of(depth);
+    ws.kernels.standOut(depths.at, ws.of(whitest).at, depth.length, SURE_DEPTH, LEAST_DEPTH, depths.at);
+    return depths.copy();
+  });
+  releaseBuffers(white, whitest);
   return out;
 }
 
-/** The pixels that are ink, marked on the page and as indices into it; a pixel alone is grain. */
+/** The pixels that are ink or a rule, marked on the page and as indices into it; a pixel alone is grain. */
 function inkAbove(
   depth: Uint8ClampedArray,
   full: Uint8ClampedArray,
+  rules: Uint8Array,
   width: number,
   height: number,
-  share: number,
 ): { readonly is: Uint8ClampedArray; readonly pixels: Uint32Array } {
-  const { is: marked, count: most } = inkWhere(depth, full, LEAST_DEPTH, share);
+  const { is: marked, count: inked } = inkWhere(depth, full, LEAST_DEPTH, RIM_SHARE);
+  let most = inked;
+  for (let i = rules.indexOf(1); i !== -1; i = rules.indexOf(1, i + 1)) {
+    if (full[i]! >= STROKE_DEPTH) rules[i] = 0;
+    else if (marked[i] === 0) {
+      marked[i] = 1;
+      most++;
+    }
+  }
   const is = new Uint8ClampedArray(marked.length);
   const found = new Uint32Array(most);
   let count = 0;

@@ -6,6 +6,8 @@ export type Rgb = readonly [number, number, number];
 const MOST_INKS = 6;
 /** Inks nearer than this in RGB are one. */
 const SAME_INK = 44;
+/** Inks that have moved nearer to each other than this are one, too. */
+const SETTLED_APART = 25;
 /** An ink covers at least this share of all that is written: a few red crosses on a page of blue are meant. */
 const LEAST_SHARE = 0.0006;
 /** Rounds of moving inks to the mean of what is nearest to them; most settle after four. */
@@ -63,7 +65,17 @@ export function findInks(colours: Uint8Array): readonly Rgb[] {
   }
   const counts = shares(cells, inks);
   const kept = inks.filter((_, i) => counts[i]! >= LEAST_SHARE * all);
-  return kept.length > 0 ? settle(cells, kept) : inks.slice(0, 1);
+  return kept.length > 0 ? settle(cells, apart(settle(cells, kept), cells)) : inks.slice(0, 1);
+}
+
+/** Without inks that have moved as near to a commoner one as makes them the same. */
+function apart(inks: readonly Rgb[], cells: readonly Cell[]): Rgb[] {
+  const counts = shares(cells, inks);
+  const commonestFirst = inks.map((_, i) => i).sort((a, b) => counts[b]! - counts[a]!);
+  const left: Rgb[] = [];
+  for (const i of commonestFirst)
+    if (left.every((other) => distance(inks[i]!, other) >= SETTLED_APART)) left.push(inks[i]!);
+  return left;
 }
 
 interface Cell {

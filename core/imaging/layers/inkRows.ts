@@ -1,11 +1,12 @@
 import type { BilevelRows } from '../jbig2/jbig2';
-import type { InkMask, PageLayers } from './pageLayers';
+import type { PageLayers } from './pageLayers';
 
 /**
  * An ink's mask for the coder, the size of PageLayers.inkBox; its rows may be asked for in any order.
+ * @param ink - its place in PageLayers.inks
  * @param width - of the page, px
  */
-export function inkRows({ inkPixels, paintedBy, inkBox }: PageLayers, { paints }: InkMask, width: number): BilevelRows {
+export function inkRows({ inkPixels, paintedIn, inkBox }: PageLayers, ink: number, width: number): BilevelRows {
   return {
     width: inkBox.width,
     height: inkBox.height,
@@ -14,7 +15,7 @@ export function inkRows({ inkPixels, paintedBy, inkBox }: PageLayers, { paints }
       const first = firstFrom(inkPixels, from);
       const end = firstFrom(inkPixels, from + inkBox.width);
       for (let k = first; k < end; k++) {
-        if (paints[paintedBy[k]!] === 0) continue;
+        if (((paintedIn[k]! >>> ink) & 1) === 0) continue;
         const x = inkPixels[k]! - from;
         into[x] = 1;
         if (extent[1]! < 0) extent[0] = x;

@@ -2,12 +2,12 @@ import { lumaOf } from '../raster/lightness';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { countDarker, inkDepthOf } from './inkDepth';
-import { BACKGROUND_STEP, type PageLayers } from './pageLayers';
+import { BACKGROUND_STEP, seenOf, type PageLayers } from './pageLayers';
 
 /** The page as its layers show it, grey, without the coding's own losses. */
 function layOver(
   { width, height }: PixelImage,
-  { background, inks, inkPixels, paintedBy, pictures }: PageLayers,
+  { background, inks, inkPixels, paintedIn, pictures }: PageLayers,
 ): Uint8ClampedArray {
   const out = new Uint8ClampedArray(width * height).fill(255);
   if (background !== null) {
@@ -18,8 +18,8 @@ function layOver(
       else for (let x = 0; x < width; x++) out[y * width + x] = level[row + Math.floor(x / BACKGROUND_STEP)]!;
     }
   }
-  const levels = Uint8ClampedArray.from(inks, ({ colour }) => lumaOf(...colour));
-  for (let k = 0; k < inkPixels.length; k++) out[inkPixels[k]!] = levels[paintedBy[k]!]!;
+  const levels = Uint8ClampedArray.from(inks, (colour) => lumaOf(...colour));
+  for (let k = 0; k < inkPixels.length; k++) out[inkPixels[k]!] = levels[seenOf(paintedIn[k]!)]!;
   for (const { box, picture } of pictures) {
     const level = greyOf(picture);
     for (let y = 0; y < box.height; y++)

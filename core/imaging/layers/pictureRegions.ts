@@ -5,15 +5,18 @@ import type { PixelBox } from './pixelBox';
 const BLOCK_PX = 24;
 /** A block belongs to a picture where so much of it is covered. */
 const COVERED = 0.55;
-/** Blocks that touch are a picture where their tones differ by so much (standard deviation): a filled box has but one. */
+/** Blocks that touch are a picture where their strokes differ in depth by so much (standard deviation): a filled box has but one depth, whatever is left white in it. */
 const TONES = 17;
 /** Pictures smaller than this many blocks are blots and banners. */
 const LEAST_BLOCKS = 16;
 
-/** PixelBoxes around places that are covered with many tones: there is no stroke to be found in them. */
+/**
+ * PixelBoxes around places that are covered with many tones: there is no stroke to be found in them.
+ * @param full - PageStrokes.full: with a pixel's own depth, the soft edges of white print in a dark box would be tones
+ */
 export function pictureRegions(
   is: Uint8ClampedArray,
-  depth: Uint8ClampedArray,
+  full: Uint8ClampedArray,
   width: number,
   height: number,
 ): PixelBox[] {
@@ -23,7 +26,7 @@ export function pictureRegions(
   const tones = new Float64Array(3 * w * h);
   for (let v = 0, k = 0; v < h; v++) {
     for (let u = 0; u < w; u++, k++) {
-      tones.set(blockTones(is, depth, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
+      tones.set(blockTones(is, full, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
       mask[k] = tones[3 * k]! > COVERED * BLOCK_PX ** 2 ? 1 : 0;
     }
   }
@@ -33,10 +36,10 @@ export function pictureRegions(
   return merged(boxes);
 }
 
-/** How many pixels of a block are ink, the sum of their depths, and of their squares. */
+/** How many pixels of a block are ink, the sum of their strokes’ depths, and of their squares. */
 function blockTones(
   is: Uint8ClampedArray,
-  depth: Uint8ClampedArray,
+  full: Uint8ClampedArray,
   width: number,
   x: number,
   y: number,
@@ -48,14 +51,14 @@ function blockTones(
     for (let i = v * width + x; i < v * width + x + BLOCK_PX; i++) {
       if (is[i] === 0) continue;
       covered++;
-      sum += depth[i]!;
-      squares += depth[i]! ** 2;
+      sum += full[i]!;
+      squares += full[i]! ** 2;
     }
   }
   return [covered, sum, squares];
 }
 
-/** Standard deviation of depth over some blocks. */
+/** Standard deviation of strokes’ depth over some blocks. */
 function spread(blocks: readonly number[], tones: Float64Array): number {
   const total = (which: number): number => blocks.reduce((all, k) => all + tones[3 * k + which]!, 0);
   const [count, sum, squares] = [total(0), total(1), total(2)];
