@@ -11,6 +11,7 @@ import { printFuzz } from './fuzz';
 import { benchHistories } from './histories/benchHistories';
 import { benchLive } from './live';
 import { benchPress } from './press';
+import { benchSlow } from './slow/slow';
 import { benchSquare } from './square';
 import { benchTime } from './time';
 import { benchVerdicts } from './verdicts';
@@ -24,6 +25,7 @@ const BENCHES: Readonly<Record<string, (folder: string) => Promise<void> | void>
   bind: (folder) => benchBind(path.join(folder, 'square'), 'bench/out/bind'),
   press: (folder) => benchPress(path.join(folder, 'square')),
   time: (folder) => benchTime(path.join(folder, 'square')),
+  slow: (folder) => benchSlow(path.join(folder, 'square')),
   live: (folder) => benchLive(path.join(folder, 'live')),
   calibration: (folder) => benchCalibration(path.join(folder, 'calibration'), path.join(folder, 'live')),
   verdicts: (folder) => benchVerdicts(path.join(folder, 'calibration')),

@@ -18,7 +18,7 @@ const BACKGROUND_QUALITY = 0.5;
 /** From here on layers look like the page (structural similarity around ink). */
 const GOOD_LIKENESS = 0.955;
 /** Layers that look less like it than this would harm it: with soft edges, and with hard ones, where blur is given up on purpose. */
-const LEAST_LIKENESS = { soft: 0.86, hard: 0.7 } as const;
+const leastLikeness = (softEdges: boolean): number => (softEdges ? 0.86 : 0.7);
 
 /**
  * Codes a finished page as small as it looks well: two levels as JBIG2, strokes on white paper in layers, all else, and what
@@ -45,8 +45,7 @@ export async function codePage(
   if (finish === 'asshot') return whole();
   const [layers, likeness] = layersOf(page, softEdges, () => onProgress(DONE.strokesFound));
   onProgress(DONE.takenApart);
-  if (mostlyPictures(layers, width * height) || likeness.ink < LEAST_LIKENESS[softEdges ? 'soft' : 'hard'])
-    return whole();
+  if (mostlyPictures(layers, width * height) || likeness.ink < leastLikeness(softEdges)) return whole();
   const coded: CodedLayers = {
     coding: 'layers',
     width,
@@ -79,17 +78,28 @@ export async function codePage(
 /** About how much of the work is done once strokes are known, and once their tones are and have only to be coded. */
 const DONE = { strokesFound: 0.55, takenApart: 0.75 } as const;
 
-/** Two tones do for strokes as sharp as most; softer ones get a third. The likeness is that before masks are made cheaper, which takes .002 from it. */
+/**
+ * The page in layers. Two tones do for strokes as sharp as most; softer ones get a third. A filled box that is much darker than the
+ * strokes would be painted too pale: there it is a picture.
+ * @returns with the likeness that the layers had before masks were made cheaper, which takes .002 from it
+ */
 function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): readonly [PageLayers, Likeness] {
   const { depth, grey } = inkDepthOf(page);
-  const strokes = findStrokes(page, depth);
+  let strokes = findStrokes(page, depth);
   onStrokes();
   const taken = (tones: Tones): readonly [PageLayers, Likeness] => {
     const layers = separateLayers(page, tones, strokes);
     return [layers, layerSimilarity(page, layers, grey)];
   };
-  const first = taken(softEdges ? 2 : 1);
-  const best = !softEdges || first[1].ink >= GOOD_LIKENESS ? first : taken(3);
+  const takenInTones = (): readonly [PageLayers, Likeness] => {
+    const first = taken(softEdges ? 2 : 1);
+    return !softEdges || first[1].ink >= GOOD_LIKENESS ? first : taken(3);
+  };
+  let best = takenInTones();
+  if (best[1].ink < leastLikeness(softEdges)) {
+    strokes = findStrokes(page, depth, 'picture');
+    best = takenInTones();
+  }
   const cheaper = withCheaperMasks(page, strokes, best[0]);
   releaseBuffers(depth, strokes.full);
   if (grey !== page.data) releaseBuffers(grey);

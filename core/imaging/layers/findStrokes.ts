@@ -45,10 +45,12 @@ export interface PageStrokes {
  * Finds what is written on a page, and what is behind it.
  * @param page - finished on white paper: RGB, RGBA or grey
  * @param depth - InkDepth.depth of this page, where it is known
+ * @param filledAs - what a box filled with one ink is taken for, with what is left white in it
  */
 export function findStrokes(
   page: PixelImage,
   depth: Uint8ClampedArray<ArrayBuffer> = inkDepthOf(page).depth,
+  filledAs: 'ink' | 'picture' = 'ink',
 ): PageStrokes {
   const { width, height } = page;
   const full = strokeDepth(depth, width, height);
@@ -61,7 +63,7 @@ export function findStrokes(
     const i = pixels[k]!;
     if (pale[own[k]!] === true && rules.is[i] === 0 && depth[i]! < HARD_SHARE * full[i]!) is[i] = 0;
   }
-  const boxes = pictureRegions(is, full, width, height);
+  const boxes = pictureRegions(is, filledAs === 'ink' ? full : depth, width, height);
   for (const box of boxes) forEachRow(box, width, (from, to) => is.fill(0, from, to));
   const left = stillInk(pixels, own, is);
   const background = pageBackground(page, is, boxes);
@@ -86,7 +88,7 @@ function inksOf(
   rules: Uint8Array,
 ): Pick<PageStrokes, 'inks' | 'pale' | 'own'> & { readonly colours: Uint8Array } {
   const colours = strokeColours(page, depth, pixels);
-  const inks = [...findInks(colours)];
+  const inks = findInks(withoutFaint(colours, depth, pixels, rules));
   const pale = inks.map(([r, g, b]) => 255 - lumaOf(r, g, b) < PALE_DEPTH);
   const paleInks = inks.filter((_, ink) => pale[ink]);
   const placeOf = paleInks.map((ink) => inks.indexOf(ink));
@@ -99,6 +101,23 @@ function inksOf(
         : nearestInk(r, g, b, inks);
   }
   return { inks, pale, own, colours };
+}
+
+/** Without what is on a rule and hardly more than paper: it would make inks of grain. */
+function withoutFaint(
+  colours: Uint8Array,
+  depth: Uint8ClampedArray,
+  pixels: Uint32Array,
+  rules: Uint8Array,
+): Uint8Array {
+  const kept = new Uint8Array(colours.length);
+  let count = 0;
+  for (let k = 0; k < pixels.length; k++) {
+    const i = pixels[k]!;
+    if (rules[i] === 1 && depth[i]! < LEAST_DEPTH) continue;
+    for (let c = 0; c < 3; c++) kept[count++] = colours[3 * k + c]!;
+  }
+  return kept.subarray(0, count);
 }
 
 /** The depth of what is deep, or deeper than what is around it; 0 for the rest. */

@@ -40,7 +40,7 @@ describe('contexts of a mask', () => {
       ws.kernels.findContexts(room.addressOf(ROOM), width, count, found.at, counted.at);
       return [new Uint16Array(found.copy().buffer).slice(0, count), counted.copy()];
     });
-    expect([...contexts!]).toEqual(contextsOf(samples));
+    expect([...contexts]).toEqual(contextsOf(samples));
     const expected = new Int32Array(2 << 16);
     samples.forEach((symbol, i) => expected[2 * contextOf(samples, i) + symbol]!++);
     expect(counts).toEqual(expected);
@@ -96,8 +96,8 @@ describe('contexts of a mask', () => {
       else plain[i]! ^= 1;
     });
     expect(plain).not.toEqual(samples);
-    expect([...turned!]).toEqual([...plain]);
-    expect([...contexts!]).toEqual(contextsOf(plain));
+    expect([...turned]).toEqual([...plain]);
+    expect([...contexts]).toEqual(contextsOf(plain));
   });
 });
 
@@ -146,8 +146,8 @@ describe('rules of a page', () => {
       for (let x = 0; x < width; x++) {
         const row = stretch(x).filter((u) => u >= 0 && u < width);
         const column = stretch(y).filter((v) => v >= 0 && v < height);
-        expect(across![y * width + x]).toBe(meanOf(row.map((u) => y * width + u)));
-        expect(down![y * width + x]).toBe(meanOf(column.map((v) => v * width + x)));
+        expect(across[y * width + x]).toBe(meanOf(row.map((u) => y * width + u)));
+        expect(down[y * width + x]).toBe(meanOf(column.map((v) => v * width + x)));
       }
   });
 
@@ -177,8 +177,8 @@ describe('rules of a page', () => {
       return [one.copy(), out.copy()];
     });
     depth.forEach((own, i) => {
-      expect(larger![i]).toBe(Math.max(own, full[i]!));
-      expect(standing![i]).toBe(own >= 40 || own + whitest[i]! - 255 >= 14 ? own : 0);
+      expect(larger[i]).toBe(Math.max(own, full[i]!));
+      expect(standing[i]).toBe(own >= 40 || own + whitest[i]! - 255 >= 14 ? own : 0);
     });
   });
 });

@@ -12,11 +12,12 @@ const LEAST_BLOCKS = 16;
 
 /**
  * PixelBoxes around places that are covered with many tones: there is no stroke to be found in them.
- * @param full - PageStrokes.full: with a pixel's own depth, the soft edges of white print in a dark box would be tones
+ * @param levels - of each pixel: with PageStrokes.full a box filled with one ink is no picture; with PageStrokes.depth the soft edges
+ *   of white print in it are tones
  */
 export function pictureRegions(
   is: Uint8ClampedArray,
-  full: Uint8ClampedArray,
+  levels: Uint8ClampedArray,
   width: number,
   height: number,
 ): PixelBox[] {
@@ -26,7 +27,7 @@ export function pictureRegions(
   const tones = new Float64Array(3 * w * h);
   for (let v = 0, k = 0; v < h; v++) {
     for (let u = 0; u < w; u++, k++) {
-      tones.set(blockTones(is, full, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
+      tones.set(blockTones(is, levels, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
       mask[k] = tones[3 * k]! > COVERED * BLOCK_PX ** 2 ? 1 : 0;
     }
   }
@@ -39,7 +40,7 @@ export function pictureRegions(
 /** How many pixels of a block are ink, the sum of their strokes’ depths, and of their squares. */
 function blockTones(
   is: Uint8ClampedArray,
-  full: Uint8ClampedArray,
+  levels: Uint8ClampedArray,
   width: number,
   x: number,
   y: number,
@@ -51,8 +52,8 @@ function blockTones(
     for (let i = v * width + x; i < v * width + x + BLOCK_PX; i++) {
       if (is[i] === 0) continue;
       covered++;
-      sum += full[i]!;
-      squares += full[i]! ** 2;
+      sum += levels[i]!;
+      squares += levels[i]! ** 2;
     }
   }
   return [covered, sum, squares];
