@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import { bytesOf } from '../core/imaging/layers/codedPage';
 import { FINEST } from '../core/imaging/layers/codedPage';
 import { bindWithin } from '../core/work/pdf/bindWithin';
-import { greyOf, inkSimilarity } from '../core/imaging/layers/layerSimilarity';
+import { greyOf, similarityOf, type Likeness } from '../core/imaging/layers/layerSimilarity';
 import { renderCoded } from '../core/work/render/renderCoded';
 import { isBilevel, type Finish } from '../core/imaging/finish/finishSettings';
 import { bindPdf } from '../core/work/pdf/bindPdf';
@@ -18,6 +18,7 @@ import { createPixelImage, type PixelImage } from '../core/imaging/raster/pixelI
 import { wholePhotoRecipe } from '../core/work/recipe/plainRecipe';
 import type { Recipe } from '../core/work/recipe/recipe';
 import { decodePhoto } from '../platform/node/decodePhoto';
+import { avifAsLike, jpegOfBytes } from './peers';
 import { openTextJudge } from './readText';
 import { loadScoredPhotos, type ScoredPhoto } from './scoredPhotos';
 import { mean, percent, quantile } from './statistics';
@@ -39,7 +40,10 @@ interface BindScore {
   /** The same render as a mozjpeg of quality 75, or as CCITT G4 where it has two levels. */
   readonly peerBytes: number;
   /** Null where it is coded without loss, which the tests hold bit for bit. */
-  readonly likeness: number | null;
+  readonly likeness: Likeness | null;
+  /** In Daylight: the best JPEG of no more bytes, and the bytes of an AVIF that is as like it about ink. */
+  readonly jpeg: Likeness | null;
+  readonly avifBytes: number | null;
   readonly misread: number | null;
   readonly ms: number;
   readonly render: PixelImage;
@@ -102,6 +106,8 @@ async function score(
   writeFileSync(file, await exact.save());
   execFileSync('pdftoppm', ['-png', '-singlefile', '-r', '72', file, path.join(folder, 'page')]);
   const decoded = await decodePhoto(await sharp(path.join(folder, 'page.png')).png().toBuffer(), 'page.png');
+  const likeness = coded.coding === 'jbig2' ? null : similarityOf(greyOf(render), greyOf(decoded), width, height);
+  const compared = recipe.finish === 'daylight' && likeness !== null;
   const text = truth.lines.map((line) => line.text).join(' ');
   const misread =
     truth.scene.page.kind === 'printed'
@@ -114,13 +120,19 @@ async function score(
     coding: coded.coding,
     bytes: bytesOf(coded),
     peerBytes: (await peer.toBuffer()).length,
-    likeness: coded.coding === 'jbig2' ? null : inkSimilarity(greyOf(render), greyOf(decoded), width, height),
+    likeness,
+    jpeg: compared ? await jpegOfBytes(render, bytesOf(coded)) : null,
+    avifBytes: compared ? await avifAsLike(render, likeness.ink) : null,
     misread,
     ms,
     render,
     decoded,
   };
 }
+
+/** More like the page about its ink, and no less like it in all. */
+const isJpegBetter = ({ jpeg, likeness }: BindScore): boolean =>
+  jpeg !== null && likeness !== null && jpeg.ink > likeness.ink && jpeg.ink + jpeg.all > likeness.ink + likeness.all;
 
 function print(scores: readonly BindScore[]): void {
   const rows = FINISHES.flatMap((finish) =>
@@ -133,7 +145,8 @@ function print(scores: readonly BindScore[]): void {
   console.table(
     rows.map(({ finish, content, part }) => {
       const misread = part.flatMap((each) => each.misread ?? []);
-      const likeness = part.flatMap((each) => each.likeness ?? []);
+      const likeness = part.flatMap((each) => each.likeness?.ink ?? []);
+      const besideAvif = part.filter((each) => each.avifBytes !== null);
       return {
         finish,
         content,
@@ -143,6 +156,11 @@ function print(scores: readonly BindScore[]): void {
         share: (mean(part.map((p) => p.bytes)) / mean(part.map((p) => p.peerBytes))).toFixed(3),
         'SSIM on ink, mean': likeness.length === 0 ? '' : mean(likeness).toFixed(3),
         lowest: likeness.length === 0 ? '' : Math.min(...likeness).toFixed(3),
+        'of AVIF as like':
+          besideAvif.length === 0
+            ? ''
+            : (mean(besideAvif.map((p) => p.bytes)) / mean(besideAvif.map((p) => p.avifBytes!))).toFixed(2),
+        'JPEG better': besideAvif.length === 0 ? '' : besideAvif.filter(isJpegBetter).length,
         'misread more': misread.length === 0 ? '' : percent(mean(misread)),
         'coded as': [...new Set(part.map((p) => p.coding))].join(', '),
         'ms, median': Math.round(
@@ -154,7 +172,9 @@ function print(scores: readonly BindScore[]): void {
       };
     }),
   );
-  console.log('Beside: the same render as JPEG-in-PDF of quality 75 (mozjpeg); for Press, CCITT G4.');
+  console.log(
+    'Beside: the same render as JPEG-in-PDF of quality 75 (mozjpeg); for Press, CCITT G4. “JPEG better”: pages where a mozjpeg of no more bytes is more like.',
+  );
 }
 
 async function drawRow(file: string, pictures: readonly PixelImage[]): Promise<void> {
@@ -181,7 +201,7 @@ async function drawRow(file: string, pictures: readonly PixelImage[]): Promise<v
 function drawWorst(scores: readonly BindScore[], outFolder: string): void {
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });
-  const worst = [...scores].sort((a, b) => (a.likeness ?? 1) - (b.likeness ?? 1)).slice(0, WORST_SHOWN);
+  const worst = [...scores].sort((a, b) => (a.likeness?.ink ?? 1) - (b.likeness?.ink ?? 1)).slice(0, WORST_SHOWN);
   for (const [rank, { name, finish, render, decoded }] of worst.entries())
     void drawRow(path.join(outFolder, `${String(rank + 1).padStart(2, '0')}-${name}-${finish}.jpg`), [render, decoded]);
   console.log(

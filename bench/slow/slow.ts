@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { BrowserContext, Page } from '@playwright/test';
+import type { HandIn } from '../../core/work/hand-in/handIn';
 import { cameraVideo, fakeCameraArgs } from '../../e2e/fakeCamera';
 import { beenAt } from '../../playwright.config';
 import { FaultyServer } from '../faults/faultyServer';
@@ -20,6 +21,7 @@ const PHONE = { viewport: { width: 390, height: 844 }, hasTouch: true };
 /** Bytes a second up and down, and the way there and back, ms. */
 const NETWORK = { uploadThroughput: 1.5e6 / 8, downloadThroughput: 8e6 / 8, latency: 80, offline: false };
 const WATCHED_MS = 10_000;
+const RESTS_MS = 60_000;
 const SHOTS = 5;
 const LONG_MS = 600_000;
 
@@ -62,7 +64,7 @@ async function handIn(url: string, photos: readonly string[]): Promise<Row[]> {
     .getByRole('button', { name: `Page ${PHOTOS} of ${PHOTOS}` })
     .first()
     .waitFor();
-  while ((await page.getByRole('button', { name: /being worked on/ }).count()) > 0) await pause(100);
+  while (!(await allFound(page))) await pause(200);
   const foundMs = performance.now() - began;
   await page.getByRole('link', { name: /^Bind/ }).click();
   const bind = page.getByRole('button', { name: /bind 10 pages/i });
@@ -72,7 +74,10 @@ async function handIn(url: string, photos: readonly string[]): Promise<Row[]> {
   await page.getByText('This file is up to date.').waitFor();
   const boundMs = performance.now() - binding;
   await page.getByRole('link', { name: /^Pages/ }).click();
-  await pause(5000);
+  // what is on its way has gone up before the phone may rest
+  await limit(page, null);
+  await page.getByText('All saved').waitFor();
+  await pause(RESTS_MS);
   const before = held.processorMs();
   await pause(WATCHED_MS);
   const idle = (held.processorMs() - before) / WATCHED_MS;
@@ -80,7 +85,7 @@ async function handIn(url: string, photos: readonly string[]): Promise<Row[]> {
   await held.close();
   return [
     { what: 'first page on the screen', measured: seconds(firstMs), must: '' },
-    { what: '10 photos of 12 megapixels found', measured: seconds(foundMs), must: '25 s' },
+    { what: '10 photos of 12 megapixels found, and the server told', measured: seconds(foundMs), must: '25 s' },
     { what: '10 pages bound', measured: seconds(boundMs), must: '25 s' },
     { what: 'taps answered, of 20 the slowest', measured: `${Math.round(quantile(taps, 0.95))} ms`, must: '200 ms' },
     { what: 'memory of all processes, peak', measured: megabytes(held.peakBytes()), must: '700 MB' },
@@ -97,19 +102,19 @@ async function camera(url: string): Promise<Row[]> {
   await page.getByRole('button', { name: 'Skip the tips' }).click();
   await page.getByTestId('live-outline').waitFor();
   const outlines = await page.evaluate(countOutlines, WATCHED_MS);
-  const shutter = page.getByTestId('shutter');
   const shots: number[] = [];
   for (let shot = 0; shot < SHOTS; shot++) {
-    await page.waitForFunction(
-      () => document.querySelector('[data-testid=shutter]:not([aria-disabled=true])') !== null,
-    );
-    shots.push(await shutter.evaluate(untilReady));
+    shots.push(await page.evaluate(untilTaken));
     await pause(1000);
   }
   await held.close();
   return [
     { what: 'outlines a second in the live view', measured: (outlines / (WATCHED_MS / 1000)).toFixed(1), must: '10' },
-    { what: 'shutter to ready, median', measured: `${Math.round(quantile(shots, 0.5))} ms`, must: '300 ms' },
+    {
+      what: 'shutter until the shot is counted, median',
+      measured: `${Math.round(quantile(shots, 0.5))} ms`,
+      must: '300 ms',
+    },
     { what: 'memory with the camera, peak', measured: megabytes(held.peakBytes()), must: '700 MB' },
   ];
 }
@@ -130,12 +135,24 @@ async function openApp({ browser }: HeldBrowser, url: string): Promise<Page> {
         if (entry.interactionId !== 0) taps.push(entry.duration);
     }).observe({ type: 'event', durationThreshold: 16, buffered: true } as PerformanceObserverInit);
   });
-  const session = await context.newCDPSession(page);
-  await session.send('Network.emulateNetworkConditions', NETWORK);
+  await limit(page, NETWORK);
   await page.goto('/');
   await page.getByRole('button', { name: 'Start a new hand-in' }).click();
   await page.getByRole('heading', { name: 'No pages yet' }).waitFor();
   return page;
+}
+/** Holds what the page sends and fetches to a network; null for none. Its workers are not held. */
+async function limit(page: Page, network: typeof NETWORK | null): Promise<void> {
+  const session = await page.context().newCDPSession(page);
+  const free = { uploadThroughput: -1, downloadThroughput: -1, latency: 0, offline: false };
+  await session.send('Network.emulateNetworkConditions', network ?? free);
+}
+
+/** Whether the server knows all pages with the edges that were found on them. */
+async function allFound(page: Page): Promise<boolean> {
+  const id = /hand-in\/([\w-]+)/.exec(page.url())![1]!;
+  const { pages } = (await (await page.request.get(`/api/hand-ins/${id}`)).json()) as HandIn;
+  return pages.length === PHOTOS && pages.every(({ recipe }) => recipe.outline.by !== 'pending');
 }
 const tapsOf = (page: Page): Promise<number[]> =>
   page.evaluate(() => (window as unknown as { readonly fotoplanTaps: number[] }).fotoplanTaps);
@@ -154,18 +171,17 @@ const countOutlines = (ms: number): Promise<number> =>
     }, ms);
   });
 
-/** Presses the shutter and waits until it may be pressed again; it runs in the page. */
-const untilReady = (button: Element): Promise<number> =>
+/** Presses the shutter and waits until it counts the shot, and so takes the next one; it runs in the page. */
+const untilTaken = (): Promise<number> =>
   new Promise((resolve) => {
+    const count = (): string =>
+      document.querySelector('[aria-label^="Pages: back to"]')?.getAttribute('aria-label') ?? '';
+    const before = count();
     const began = performance.now();
-    let wasBusy = false;
-    (button as HTMLElement).click();
+    document.querySelector<HTMLElement>('[data-testid=shutter]')!.click();
     const look = (): void => {
-      const isBusy = button.getAttribute('aria-disabled') === 'true' || button.hasAttribute('disabled');
-      wasBusy ||= isBusy;
-      const ms = performance.now() - began;
-      if ((wasBusy && !isBusy) || (!wasBusy && ms > 1000)) resolve(wasBusy ? ms : 0);
-      else setTimeout(look, 5);
+      if (count() === before) setTimeout(look, 5);
+      else resolve(performance.now() - began);
     };
     look();
   });
