@@ -81,6 +81,35 @@ describe('separateLayers', () => {
     expect(inkPixels).not.toContain(450 * page.width + 330);
   });
 
+  it('takes a filled box with white print for ink of its own: black stays black, and navy navy', async () => {
+    const page = await written(
+      '<rect x="60" y="850" width="580" height="110" fill="#223147"/><text x="80" y="915" font-family="DejaVu Sans, sans-serif" font-size="34" fill="#fff">Shore log sheet</text>',
+    );
+    const layers = separateLayers(page, 2);
+    expect(layers.pictures).toEqual([]);
+    const seen = new Map([...layers.inkPixels].map((i, k) => [i, layers.inks[seenOf(layers.paintedIn[k]!)]!] as const));
+    const box = seen.get(870 * page.width + 600)!;
+    expect(Math.hypot(box[0] - 0x22, box[1] - 0x31, box[2] - 0x47)).toBeLessThan(8);
+    const rule = seen.get(122 * page.width + 200)!;
+    expect(Math.max(...rule) - Math.min(...rule)).toBeLessThan(8);
+    expect(Math.max(...rule)).toBeLessThan(90);
+    // the middle of a white letter is paper
+    const white = [...Array(400).keys()].filter((x) => !seen.has(905 * page.width + 80 + x));
+    expect(white.length).toBeGreaterThan(40);
+    expect(layerSimilarity(page, layers).ink).toBeGreaterThan(0.95);
+  });
+
+  it('codes a box full of grain as a picture, where ink of one tone would not be like it', async () => {
+    const page = await written('<rect x="60" y="600" width="580" height="370" fill="#404040"/>');
+    let seed = 7;
+    for (let y = 600; y < 970; y++)
+      for (let i = (y * page.width + 60) * 3; i < (y * page.width + 640) * 3; i++)
+        page.data[i] = 20 + 110 * ((seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647);
+    expect(separateLayers(page, 2).pictures).toEqual([]);
+    const coded = await codePage(page, 'daylight', FINEST, jpegCodec);
+    expect(coded).toMatchObject({ coding: 'layers', pictures: [expect.anything()] });
+  });
+
   it('does not lose faint pencil', async () => {
     const page = await written(
       '<path d="M80 860 C200 800 300 940 500 860" stroke="#bdbdbd" stroke-width="3" fill="none"/>',

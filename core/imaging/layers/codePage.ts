@@ -79,8 +79,8 @@ export async function codePage(
 const DONE = { strokesFound: 0.55, takenApart: 0.75 } as const;
 
 /**
- * The page in layers. Two tones do for strokes as sharp as most; softer ones get a third. A filled box that is much darker than the
- * strokes would be painted too pale: there it is a picture.
+ * The page in layers. Two tones do for strokes as sharp as most; softer ones get a third. Where that is too unlike, filled boxes are
+ * full of grain or far darker than the strokes of their ink: they become pictures.
  * @returns with the likeness that the layers had before masks were made cheaper, which takes .002 from it
  */
 function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): readonly [PageLayers, Likeness] {

@@ -8,7 +8,7 @@ import { inkDepthOf, inkWhere, strokeDepth } from './inkDepth';
 import { pageBackground } from './pageBackground';
 import type { PageLayers } from './pageLayers';
 import { paleRules, STROKE_DEPTH, type PaleRules } from './paleRules';
-import { pictureRegions } from './pictureRegions';
+import { filledBoxes, pictureRegions, type FilledBox } from './pictureRegions';
 import { forEachRow, type PixelBox } from './pixelBox';
 
 /** What is paler than this stays with the background: paper grain and the faintest tint. */
@@ -34,6 +34,8 @@ export interface PageStrokes {
   readonly inks: readonly Rgb[];
   /** Whether each ink is so pale that one tone does for it. */
   readonly pale: readonly boolean[];
+  /** How many of them, the last ones, are of filled boxes. */
+  readonly boxInks: number;
   /** All pixels that are ink in any number of tones, as indices into the page, and which ink each is. */
   readonly pixels: Uint32Array;
   readonly own: Uint8Array;
@@ -58,7 +60,9 @@ export function findStrokes(
   const rules = paleRules(depth, full, width);
   const { is, pixels } = inkAbove(standing, full, rules.is, width, height);
   releaseBuffers(standing);
-  const { inks, pale, own, colours } = inksOf(page, depth, pixels, rules.is);
+  const filled = filledAs === 'ink' ? filledBoxes(is, full, width, height) : [];
+  const inFilled = whichFilled(pixels, full, width, filled);
+  const { inks, pale, boxInks, own, colours } = inksOf(page, depth, pixels, rules.is, inFilled);
   for (let k = 0; k < own.length; k++) {
     const i = pixels[k]!;
     if (pale[own[k]!] === true && rules.is[i] === 0 && depth[i]! < HARD_SHARE * full[i]!) is[i] = 0;
@@ -74,50 +78,86 @@ export function findStrokes(
     rules,
     inks,
     pale,
+    boxInks,
     ...left,
     background,
     pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })),
   };
 }
 
-/** A page's inks, and which of them each pixel is. A rule is in one of the pale inks, whatever grain makes of it. */
+/** A box's ink is as deep as the box is on the mean, and this much less at most. */
+const FILLED_SPREAD = 25;
+/** For each pixel of ink, 1 + the filled box it is ink of; 0 where it is a stroke. */
+function whichFilled(
+  pixels: Uint32Array,
+  full: Uint8ClampedArray,
+  width: number,
+  filled: readonly FilledBox[],
+): Uint8Array {
+  const which = new Uint8Array(pixels.length);
+  if (filled.length === 0) return which;
+  for (let k = 0; k < which.length; k++) {
+    const i = pixels[k]!;
+    const [x, y] = [i % width, Math.floor(i / width)];
+    const at = filled.findIndex(
+      ({ box, depth }) =>
+        full[i]! >= depth - FILLED_SPREAD &&
+        x >= box.x &&
+        x < box.x + box.width &&
+        y >= box.y &&
+        y < box.y + box.height,
+    );
+    which[k] = at + 1;
+  }
+  return which;
+}
+
+/**
+ * A page's inks, and which of them each pixel is: those of strokes, then one for each filled box, that the colour of the one is not
+ * mixed into the other. A rule is in one of the pale inks, whatever grain makes of it.
+ */
 function inksOf(
   page: PixelImage,
   depth: Uint8ClampedArray,
   pixels: Uint32Array,
   rules: Uint8Array,
-): Pick<PageStrokes, 'inks' | 'pale' | 'own'> & { readonly colours: Uint8Array } {
+  inFilled: Uint8Array,
+): Pick<PageStrokes, 'inks' | 'pale' | 'boxInks' | 'own'> & { readonly colours: Uint8Array } {
   const colours = strokeColours(page, depth, pixels);
-  const inks = findInks(withoutFaint(colours, depth, pixels, rules));
+  const isFaint = (k: number): boolean => rules[pixels[k]!] === 1 && depth[pixels[k]!]! < LEAST_DEPTH;
+  const strokes = findInks(coloursOf(colours, (k) => inFilled[k] === 0 && !isFaint(k)));
+  const boxes = Math.max(0, ...new Set(inFilled));
+  const inks = [...strokes];
+  for (let box = 1; box <= boxes; box++) inks.push(meanColour(coloursOf(colours, (k) => inFilled[k] === box)));
   const pale = inks.map(([r, g, b]) => 255 - lumaOf(r, g, b) < PALE_DEPTH);
-  const paleInks = inks.filter((_, ink) => pale[ink]);
-  const placeOf = paleInks.map((ink) => inks.indexOf(ink));
+  const paleInks = strokes.filter((_, ink) => pale[ink]);
+  const placeOf = paleInks.map((ink) => strokes.indexOf(ink));
   const own = new Uint8Array(pixels.length);
   for (let k = 0; k < own.length; k++) {
     const [r, g, b] = [colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!];
-    own[k] =
-      rules[pixels[k]!] === 1 && paleInks.length > 0
-        ? placeOf[nearestInk(r, g, b, paleInks)]!
-        : nearestInk(r, g, b, inks);
+    if (inFilled[k] !== 0 || strokes.length === 0) own[k] = strokes.length + Math.max(0, inFilled[k]! - 1);
+    else if (rules[pixels[k]!] === 1 && paleInks.length > 0) own[k] = placeOf[nearestInk(r, g, b, paleInks)]!;
+    else own[k] = nearestInk(r, g, b, strokes);
   }
-  return { inks, pale, own, colours };
+  return { inks, pale, boxInks: boxes, own, colours };
 }
 
-/** Without what is on a rule and hardly more than paper: it would make inks of grain. */
-function withoutFaint(
-  colours: Uint8Array,
-  depth: Uint8ClampedArray,
-  pixels: Uint32Array,
-  rules: Uint8Array,
-): Uint8Array {
+/** Those of the pixels that are wanted, three bytes each. */
+function coloursOf(colours: Uint8Array, isWanted: (k: number) => boolean): Uint8Array {
   const kept = new Uint8Array(colours.length);
   let count = 0;
-  for (let k = 0; k < pixels.length; k++) {
-    const i = pixels[k]!;
-    if (rules[i] === 1 && depth[i]! < LEAST_DEPTH) continue;
+  for (let k = 0; 3 * k < colours.length; k++) {
+    if (!isWanted(k)) continue;
     for (let c = 0; c < 3; c++) kept[count++] = colours[3 * k + c]!;
   }
   return kept.subarray(0, count);
+}
+
+function meanColour(colours: Uint8Array): Rgb {
+  const sums = [0, 0, 0];
+  for (let at = 0; at < colours.length; at++) sums[at % 3]! += colours[at]!;
+  const count = Math.max(1, colours.length / 3);
+  return [sums[0]! / count, sums[1]! / count, sums[2]! / count];
 }
 
 /** The depth of what is deep, or deeper than what is around it; 0 for the rest. */

@@ -6,8 +6,11 @@ import type { Rgb } from './inkColours';
  * both pale rims: all of that is one ink in a few depths. Inks that differ in depth only are therefore painted in the same tones.
  */
 
-/** Inks whose colours lie in directions from white that are nearer than this, degrees, differ in depth only: navy and black are 4.5 apart, blue and black 21. */
-const SAME_DIRECTION_DEG = 7;
+/**
+ * Inks whose colours lie in directions from white that are nearer than this, degrees, differ in depth only. Thick and thin strokes of
+ * one pen are 2 apart; navy and black are 4, and must not become one: black would turn blue.
+ */
+const SAME_DIRECTION_DEG = 3;
 /** The share of an ink's pixels that may be deeper than where its tones are looked for: a few blots do not move them. */
 const DEEPEST_SHARE = 0.1;
 /** Rounds in which tones move to the mean of what they paint; few move after eight. */
@@ -70,16 +73,17 @@ function palestFirst(darkness: readonly number[]): number[] {
   return places;
 }
 
-/** For each ink, which family it is of, from 0; the commonest ink of one says what direction it has. A pale ink is one of its own. */
-function inkFamilies({ inks, pale, own }: PageStrokes): number[] {
+/** For each ink, which family it is of, from 0; the commonest ink of one says what direction it has. A pale ink is one of its own, and so is that of a filled box. */
+function inkFamilies({ inks, pale, boxInks, own }: PageStrokes): number[] {
   const counts = inks.map(() => 0);
   for (const ink of own) counts[ink]!++;
   const directions = inks.map(directionOf);
+  const isAlone = (ink: number): boolean => pale[ink] === true || ink >= inks.length - boxInks;
   const firsts: number[] = [];
   const family = inks.map(() => -1);
   for (const ink of inks.map((_, i) => i).sort((a, b) => counts[b]! - counts[a]!)) {
     const apart = firsts.map((other) =>
-      pale[ink] === true || pale[other] === true ? Infinity : degreesBetween(directions[ink]!, directions[other]!),
+      isAlone(ink) || isAlone(other) ? Infinity : degreesBetween(directions[ink]!, directions[other]!),
     );
     const nearest = apart.indexOf(Math.min(...apart));
     if (nearest !== -1 && apart[nearest]! < SAME_DIRECTION_DEG) family[ink] = nearest;

@@ -10,6 +10,9 @@ const TONES = 17;
 /** Pictures smaller than this many blocks are blots and banners. */
 const LEAST_BLOCKS = 16;
 
+/** Filled boxes on a page at most: each is an ink of its own. */
+const MOST_FILLED = 4;
+
 /**
  * PixelBoxes around places that are covered with many tones: there is no stroke to be found in them.
  * @param levels - of each pixel: with PageStrokes.full a box filled with one ink is no picture; with PageStrokes.depth the soft edges
@@ -21,6 +24,32 @@ export function pictureRegions(
   width: number,
   height: number,
 ): PixelBox[] {
+  return merged(coveredRegions(is, levels, width, height).flatMap(({ box, isPicture }) => (isPicture ? [box] : [])));
+}
+
+/** A box that is filled with one ink, and how deep that is on the mean. */
+export interface FilledBox {
+  readonly box: PixelBox;
+  readonly depth: number;
+}
+
+/** @param full - PageStrokes.full */
+export const filledBoxes = (
+  is: Uint8ClampedArray,
+  full: Uint8ClampedArray,
+  width: number,
+  height: number,
+): readonly FilledBox[] =>
+  coveredRegions(is, full, width, height)
+    .filter(({ isPicture }) => !isPicture)
+    .slice(0, MOST_FILLED);
+
+function coveredRegions(
+  is: Uint8ClampedArray,
+  levels: Uint8ClampedArray,
+  width: number,
+  height: number,
+): (FilledBox & { readonly isPicture: boolean })[] {
   const w = Math.floor(width / BLOCK_PX);
   const h = Math.floor(height / BLOCK_PX);
   const mask = new Uint8Array(w * h);
@@ -31,10 +60,12 @@ export function pictureRegions(
       mask[k] = tones[3 * k]! > COVERED * BLOCK_PX ** 2 ? 1 : 0;
     }
   }
-  const boxes = connectedRegions(mask, w, h)
-    .filter(({ pixels }) => pixels.length >= LEAST_BLOCKS && spread(pixels, tones) > TONES)
-    .map((region) => boxAround(region, width, height));
-  return merged(boxes);
+  return connectedRegions(mask, w, h)
+    .filter(({ pixels }) => pixels.length >= LEAST_BLOCKS)
+    .map((region) => {
+      const { mean, deviation } = tonesOf(region.pixels, tones);
+      return { box: boxAround(region, width, height), depth: mean, isPicture: deviation > TONES };
+    });
 }
 
 /** How many pixels of a block are ink, the sum of their strokes’ depths, and of their squares. */
@@ -59,11 +90,14 @@ function blockTones(
   return [covered, sum, squares];
 }
 
-/** Standard deviation of strokes’ depth over some blocks. */
-function spread(blocks: readonly number[], tones: Float64Array): number {
+/** Mean and standard deviation of strokes’ depth over some blocks. */
+function tonesOf(
+  blocks: readonly number[],
+  tones: Float64Array,
+): { readonly mean: number; readonly deviation: number } {
   const total = (which: number): number => blocks.reduce((all, k) => all + tones[3 * k + which]!, 0);
   const [count, sum, squares] = [total(0), total(1), total(2)];
-  return Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
+  return { mean: sum / count, deviation: Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2)) };
 }
 
 /** The box of some blocks and one block around them, in px. */
