@@ -90,7 +90,7 @@ const WORK: Readonly<Record<string, () => unknown>> = {
   countDarker: () => countDarker(greys, 100),
   separateLayers: () => {
     const strokes = findStrokes(photo);
-    return withCheaperMasks(photo, strokes, separateLayers(photo, 2, strokes));
+    return withCheaperMasks(photo, strokes.rules, separateLayers(photo, 2, strokes));
   },
 };
 const names = Object.keys(WORK);

@@ -8,6 +8,7 @@ import { jpegAsLike } from './jpegAsLike';
 import { layerSimilarity, type Likeness } from './layerSimilarity';
 import { findStrokes, type Tones } from './findStrokes';
 import { inkRows } from './inkRows';
+import type { PaleRules } from './paleRules';
 import { separateLayers, withCheaperMasks } from './separateLayers';
 import type { PageLayers } from './pageLayers';
 import type { CodedLayers, CodedPage, CodedPicture, Coding, JpegCodec } from './codedPage';
@@ -43,9 +44,11 @@ export async function codePage(
   });
   // on grey paper everything would be ink
   if (finish === 'asshot') return whole();
-  const [layers, likeness] = layersOf(page, softEdges, () => onProgress(DONE.strokesFound));
+  const found = layersOf(page, softEdges, () => onProgress(DONE.strokesFound));
+  const { likeness } = found;
+  if (mostlyPictures(found.layers, width * height) || likeness.ink < leastLikeness(softEdges)) return whole();
+  const layers = withCheaperMasks(page, found.rules, found.layers);
   onProgress(DONE.takenApart);
-  if (mostlyPictures(layers, width * height) || likeness.ink < leastLikeness(softEdges)) return whole();
   const coded: CodedLayers = {
     coding: 'layers',
     width,
@@ -81,9 +84,13 @@ const DONE = { strokesFound: 0.55, takenApart: 0.75 } as const;
 /**
  * The page in layers. Two tones do for strokes as sharp as most; softer ones get a third. Where that is too unlike, filled boxes are
  * full of grain or far darker than the strokes of their ink: they become pictures.
- * @returns with the likeness that the layers had before masks were made cheaper, which takes .002 from it
+ * @returns the likeness is that before masks are made cheaper, which takes .002 from it
  */
-function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): readonly [PageLayers, Likeness] {
+function layersOf(
+  page: PixelImage,
+  softEdges: boolean,
+  onStrokes: () => void,
+): { readonly layers: PageLayers; readonly likeness: Likeness; readonly rules: PaleRules } {
   const { depth, grey } = inkDepthOf(page);
   let strokes = findStrokes(page, depth);
   onStrokes();
@@ -100,10 +107,9 @@ function layersOf(page: PixelImage, softEdges: boolean, onStrokes: () => void): 
     strokes = findStrokes(page, depth, 'picture');
     best = takenInTones();
   }
-  const cheaper = withCheaperMasks(page, strokes, best[0]);
   releaseBuffers(depth, strokes.full);
   if (grey !== page.data) releaseBuffers(grey);
-  return [cheaper, best[1]];
+  return { layers: best[0], likeness: best[1], rules: strokes.rules };
 }
 
 /** Share of a page that pictures cover from which on it is coded as one picture. */

@@ -3,6 +3,7 @@ import { cheaperMasks, inColours, withoutUnseen } from './cheaperMasks';
 import { findStrokes, type PageStrokes, type Tones } from './findStrokes';
 import { inOneTone, inTones } from './inkTones';
 import type { InkMasks, PageLayers } from './pageLayers';
+import type { PaleRules } from './paleRules';
 import type { PixelBox } from './pixelBox';
 
 /*
@@ -26,11 +27,7 @@ export function separateLayers(page: PixelImage, tones: Tones, strokes: PageStro
 }
 
 /** The same layers with masks that take fewer bytes: see cheaperMasks. */
-export function withCheaperMasks(
-  page: PixelImage,
-  { rules }: Pick<PageStrokes, 'rules'>,
-  layers: PageLayers,
-): PageLayers {
+export function withCheaperMasks(page: PixelImage, rules: PaleRules, layers: PageLayers): PageLayers {
   const cheaper = cheaperMasks(page, rules, layers.background, layers);
   return { ...layers, ...cheaper, inkBox: boxAround(cheaper, page.width) };
 }
