@@ -94,6 +94,25 @@ describe('withCheaperMasks', () => {
     }
   });
 
+  it.each([
+    ['a blank sheet', false],
+    ['a written one', true],
+  ])('keeps rules fainter than any ink on %s', (_, isWritten) => {
+    const page = createPixelImage(WIDTH, HEIGHT, 3);
+    page.data.fill(255);
+    for (let y = 0; y < HEIGHT; y++)
+      for (let x = 0; x < WIDTH; x++) {
+        const i = y * WIDTH + x;
+        if (x % 24 < 2 || y % 24 < 2) page.data.set([245, 247, 249], 3 * i);
+        if (isWritten && y > 100 && y < 300 && (x + y) % 60 < 4) page.data.set([40, 40, 40], 3 * i);
+      }
+    const found = findStrokes(page);
+    const made = withCheaperMasks(page, found.rules, separateLayers(page, 2, found));
+    const seen = new Map([...made.inkPixels].map((i, k) => [i, made.inks[seenOf(made.paintedIn[k]!)]!]));
+    const row = Array.from({ length: 300 }, (_, k) => seen.get(361 * WIDTH + 40 + k));
+    expect(row.filter((ink) => ink !== undefined && ink[0] > 235).length).toBeGreaterThan(290);
+  });
+
   it('bears a page whose only ink is grain', () => {
     const specks = createPixelImage(60, 60, 3);
     specks.data.fill(255);

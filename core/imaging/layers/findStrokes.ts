@@ -125,12 +125,15 @@ function inksOf(
 ): Pick<PageStrokes, 'inks' | 'pale' | 'boxInks' | 'own'> & { readonly colours: Uint8Array } {
   const colours = strokeColours(page, depth, pixels);
   const isFaint = (k: number): boolean => rules[pixels[k]!] === 1 && depth[pixels[k]!]! < LEAST_DEPTH;
-  const strokes = findInks(coloursOf(colours, (k) => inFilled[k] === 0 && !isFaint(k)));
+  const strokes = [...findInks(coloursOf(colours, (k) => inFilled[k] === 0 && !isFaint(k)))];
+  const isPale = ([r, g, b]: Rgb): boolean => 255 - lumaOf(r, g, b) < PALE_DEPTH;
+  // rules that are fainter than any ink, and all there is on a blank sheet
+  const ruled = strokes.some(isPale) ? new Uint8Array() : coloursOf(colours, isFaint);
+  if (ruled.length > 0) strokes.push(meanColour(ruled));
   const boxes = Math.max(0, ...new Set(inFilled));
   const inks = [...strokes];
   for (let box = 1; box <= boxes; box++) inks.push(meanColour(coloursOf(colours, (k) => inFilled[k] === box)));
-  const pale = inks.map(([r, g, b]) => 255 - lumaOf(r, g, b) < PALE_DEPTH);
-  const paleInks = strokes.filter((_, ink) => pale[ink]);
+  const paleInks = strokes.filter(isPale);
   const placeOf = paleInks.map((ink) => strokes.indexOf(ink));
   const own = new Uint8Array(pixels.length);
   for (let k = 0; k < own.length; k++) {
@@ -139,7 +142,7 @@ function inksOf(
     else if (rules[pixels[k]!] === 1 && paleInks.length > 0) own[k] = placeOf[nearestInk(r, g, b, paleInks)]!;
     else own[k] = nearestInk(r, g, b, strokes);
   }
-  return { inks, pale, boxInks: boxes, own, colours };
+  return { inks, pale: inks.map(isPale), boxInks: boxes, own, colours };
 }
 
 /** Those of the pixels that are wanted, three bytes each. */
