@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { BrowserContext, Page } from '@playwright/test';
+import { readableBytes } from '../../core/readableBytes';
 import type { HandIn } from '../../core/work/hand-in/handIn';
 import { cameraVideo, fakeCameraArgs } from '../../e2e/fakeCamera';
 import { beenAt } from '../../playwright.config';
@@ -88,7 +89,7 @@ async function handIn(url: string, photos: readonly string[]): Promise<Row[]> {
     { what: '10 photos of 12 megapixels found, and the server told', measured: seconds(foundMs), must: '25 s' },
     { what: '10 pages bound', measured: seconds(boundMs), must: '25 s' },
     { what: 'taps answered, of 20 the slowest', measured: `${Math.round(quantile(taps, 0.95))} ms`, must: '200 ms' },
-    { what: 'memory of all processes, peak', measured: megabytes(held.peakBytes()), must: '700 MB' },
+    { what: 'memory of all processes, peak', measured: readableBytes(held.peakBytes()), must: '700 MB' },
     { what: 'processor, the pages open and nothing wanted', measured: `${(100 * idle).toFixed(1)} %`, must: '' },
   ];
 }
@@ -115,12 +116,11 @@ async function camera(url: string): Promise<Row[]> {
       measured: `${Math.round(quantile(shots, 0.5))} ms`,
       must: '300 ms',
     },
-    { what: 'memory with the camera, peak', measured: megabytes(held.peakBytes()), must: '700 MB' },
+    { what: 'memory with the camera, peak', measured: readableBytes(held.peakBytes()), must: '700 MB' },
   ];
 }
 
 const seconds = (ms: number): string => `${(ms / 1000).toFixed(1)} s`;
-const megabytes = (bytes: number): string => `${Math.round(bytes / 1e6)} MB`;
 
 /** An empty hand-in, its taps being timed. */
 async function openApp({ browser }: HeldBrowser, url: string): Promise<Page> {

@@ -4,7 +4,8 @@ import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { findStrokes } from './findStrokes';
 import { inkRows } from './inkRows';
 import { layerSimilarity } from './layerSimilarity';
-import { seenOf, type PageLayers } from './pageLayers';
+import { seenOf } from './inkMasks';
+import type { PageLayers } from './pageLayers';
 import { separateLayers, withCheaperMasks } from './separateLayers';
 
 const [WIDTH, HEIGHT] = [500, 420];

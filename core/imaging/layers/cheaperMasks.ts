@@ -3,10 +3,11 @@ import { withWorkspace, type Workspace } from '../kernels/workspace';
 import type { PixelImage } from '../raster/pixelImage';
 import { lumaOf } from '../raster/lightness';
 import { releaseBuffers } from '../raster/releaseBuffers';
-import { PALE_DEPTH } from './findStrokes';
+import { PALE_DEPTH } from './pageInks';
 import type { Rgb } from './inkColours';
+import { inColours, seenOf, withoutUnseen, type InkMasks, type PaintedPixels } from './inkMasks';
 import { DEPTH_PARTS, type PaleRules } from './paleRules';
-import { BACKGROUND_STEP, seenOf, type InkMasks } from './pageLayers';
+import { BACKGROUND_STEP } from './pageLayers';
 
 /*
  * Masks that take fewer bytes and look the same. Grain makes an edge jump by a pixel here and there, and breaks a pale rule in
@@ -233,11 +234,7 @@ function paperDifference({ page: { width, channels, data }, background }: Work, 
  * @param before - those that were, rising
  * @param added - those that were not, in any order
  */
-function paintedOf(
-  plane: Uint32Array,
-  before: Uint32Array,
-  added: readonly number[],
-): Pick<InkMasks, 'inkPixels' | 'paintedIn'> {
+function paintedOf(plane: Uint32Array, before: Uint32Array, added: readonly number[]): PaintedPixels {
   const more = Uint32Array.from(added).sort();
   const inkPixels = new Uint32Array(before.length + more.length);
   let count = 0;
@@ -247,45 +244,4 @@ function paintedOf(
   }
   const painted = inkPixels.subarray(0, count);
   return { inkPixels: painted, paintedIn: painted.map((i) => plane[i]!) };
-}
-
-/**
- * Gives masks the mean colours of what is seen of them; of one that nothing is seen of, white.
- * @param masks - how many there are
- */
-export function inColours(
-  { channels, data }: PixelImage,
-  masks: number,
-  { inkPixels, paintedIn }: Pick<InkMasks, 'inkPixels' | 'paintedIn'>,
-): InkMasks {
-  const sums = new Float64Array(4 * masks);
-  for (let k = 0; k < inkPixels.length; k++) {
-    const at = 4 * seenOf(paintedIn[k]!);
-    const from = inkPixels[k]! * channels;
-    for (let c = 0; c < 3; c++) sums[at + c] = sums[at + c]! + data[from + (channels === 1 ? 0 : c)]!;
-    sums[at + 3] = sums[at + 3]! + 1;
-  }
-  const inks = Array.from({ length: masks }, (_, mask): Rgb => {
-    const count = sums[4 * mask + 3]!;
-    if (count === 0) return [255, 255, 255];
-    return [sums[4 * mask]!, sums[4 * mask + 1]!, sums[4 * mask + 2]!].map((sum) => Math.round(sum / count)) as [
-      number,
-      number,
-      number,
-    ];
-  });
-  return { inks, inkPixels, paintedIn };
-}
-
-/** Without masks that others cover everywhere, or that are empty. */
-export function withoutUnseen({ inks, inkPixels, paintedIn }: InkMasks): InkMasks {
-  let seen = 0;
-  for (let k = 0; k < paintedIn.length; k++) seen |= 1 << seenOf(paintedIn[k]!);
-  const kept = inks.flatMap((_, mask) => (((seen >>> mask) & 1) === 1 ? [mask] : []));
-  if (kept.length === inks.length) return { inks, inkPixels, paintedIn };
-  return {
-    inks: kept.map((mask) => inks[mask]!),
-    inkPixels,
-    paintedIn: paintedIn.map((all) => kept.reduce((masks, mask, place) => masks | (((all >>> mask) & 1) << place), 0)),
-  };
 }

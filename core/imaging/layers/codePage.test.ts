@@ -6,7 +6,7 @@ import { bytesOf, codingAt, FINEST } from './codedPage';
 import { jpegAsLike } from './jpegAsLike';
 import { greyOf, inkSimilarity, layerSimilarity } from './layerSimilarity';
 import { inkRows } from './inkRows';
-import { seenOf } from './pageLayers';
+import { seenOf } from './inkMasks';
 import { separateLayers } from './separateLayers';
 
 /** A page with writing in two inks, drawn by a library that blurs edges as a lens does. */

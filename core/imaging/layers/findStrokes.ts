@@ -1,18 +1,15 @@
 import { withWorkspace } from '../kernels/workspace';
 import { largestByteAround } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { lumaOf } from '../raster/lightness';
 import { releaseBuffers } from '../raster/releaseBuffers';
-import { findInks, nearestInk, strokeColours, type Rgb } from './inkColours';
 import { inkDepthOf, inkWhere, strokeDepth } from './inkDepth';
 import { pageBackground } from './pageBackground';
+import { inksOf, LEAST_DEPTH, whichFilled, type PageInks } from './pageInks';
 import type { PageLayers } from './pageLayers';
 import { paleRules, STROKE_DEPTH, type PaleRules } from './paleRules';
-import { filledBoxes, pictureRegions, type FilledBox } from './pictureRegions';
+import { filledBoxes, pictureRegions } from './pictureRegions';
 import { forEachRow, type PixelBox } from './pixelBox';
 
-/** What is paler than this stays with the background: paper grain and the faintest tint. */
-const LEAST_DEPTH = 14;
 /** Up to this deep it must stand out from what is around by as much as that: rules of squared paper do, a tint and a stain do not. */
 const SURE_DEPTH = 30;
 /** So far around, px: further than a rule is wide. */
@@ -22,20 +19,12 @@ export const RIM_SHARE = 0.22;
 export const HARD_SHARE = 0.5;
 /** How many tones a stroke is painted in. */
 export type Tones = 1 | 2 | 3;
-/** Inks no deeper than this, such as printed rules, look the same in one tone. */
-export const PALE_DEPTH = 100;
-
 /** What is written on a page, before it is said in how many tones it is painted. */
-export interface PageStrokes {
+export interface PageStrokes extends PageInks {
   /** Of every pixel of the page, row by row, 0 (white) to 255: how deep its ink is, and how deep the stroke is that it belongs to. */
   readonly depth: Uint8ClampedArray;
   readonly full: Uint8ClampedArray;
   readonly rules: PaleRules;
-  readonly inks: readonly Rgb[];
-  /** Whether each ink is so pale that one tone does for it. */
-  readonly pale: readonly boolean[];
-  /** How many of them, the last ones, are of filled boxes. */
-  readonly boxInks: number;
   /** All pixels that are ink in any number of tones, as indices into the page, and which ink each is. */
   readonly pixels: Uint32Array;
   readonly own: Uint8Array;
@@ -83,84 +72,6 @@ export function findStrokes(
     background,
     pictures: boxes.map((box) => ({ box, picture: cutOut(page, box) })),
   };
-}
-
-/** A box's ink is as deep as the box is on the mean, and this much less at most. */
-const FILLED_SPREAD = 25;
-/** For each pixel of ink, 1 + the filled box it is ink of; 0 where it is a stroke. */
-function whichFilled(
-  pixels: Uint32Array,
-  full: Uint8ClampedArray,
-  width: number,
-  filled: readonly FilledBox[],
-): Uint8Array {
-  const which = new Uint8Array(pixels.length);
-  if (filled.length === 0) return which;
-  for (let k = 0; k < which.length; k++) {
-    const i = pixels[k]!;
-    const [x, y] = [i % width, Math.floor(i / width)];
-    const at = filled.findIndex(
-      ({ box, depth }) =>
-        full[i]! >= depth - FILLED_SPREAD &&
-        x >= box.x &&
-        x < box.x + box.width &&
-        y >= box.y &&
-        y < box.y + box.height,
-    );
-    which[k] = at + 1;
-  }
-  return which;
-}
-
-/**
- * A page's inks, and which of them each pixel is: those of strokes, then one for each filled box, that the colour of the one is not
- * mixed into the other. A rule is in one of the pale inks, whatever grain makes of it.
- */
-function inksOf(
-  page: PixelImage,
-  depth: Uint8ClampedArray,
-  pixels: Uint32Array,
-  rules: Uint8Array,
-  inFilled: Uint8Array,
-): Pick<PageStrokes, 'inks' | 'pale' | 'boxInks' | 'own'> & { readonly colours: Uint8Array } {
-  const colours = strokeColours(page, depth, pixels);
-  const isFaint = (k: number): boolean => rules[pixels[k]!] === 1 && depth[pixels[k]!]! < LEAST_DEPTH;
-  const strokes = [...findInks(coloursOf(colours, (k) => inFilled[k] === 0 && !isFaint(k)))];
-  const isPale = ([r, g, b]: Rgb): boolean => 255 - lumaOf(r, g, b) < PALE_DEPTH;
-  // rules that are fainter than any ink, and all there is on a blank sheet
-  const ruled = strokes.some(isPale) ? new Uint8Array() : coloursOf(colours, isFaint);
-  if (ruled.length > 0) strokes.push(meanColour(ruled));
-  const boxes = Math.max(0, ...new Set(inFilled));
-  const inks = [...strokes];
-  for (let box = 1; box <= boxes; box++) inks.push(meanColour(coloursOf(colours, (k) => inFilled[k] === box)));
-  const paleInks = strokes.filter(isPale);
-  const placeOf = paleInks.map((ink) => strokes.indexOf(ink));
-  const own = new Uint8Array(pixels.length);
-  for (let k = 0; k < own.length; k++) {
-    const [r, g, b] = [colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!];
-    if (inFilled[k] !== 0 || strokes.length === 0) own[k] = strokes.length + Math.max(0, inFilled[k]! - 1);
-    else if (rules[pixels[k]!] === 1 && paleInks.length > 0) own[k] = placeOf[nearestInk(r, g, b, paleInks)]!;
-    else own[k] = nearestInk(r, g, b, strokes);
-  }
-  return { inks, pale: inks.map(isPale), boxInks: boxes, own, colours };
-}
-
-/** Those of the pixels that are wanted, three bytes each. */
-function coloursOf(colours: Uint8Array, isWanted: (k: number) => boolean): Uint8Array {
-  const kept = new Uint8Array(colours.length);
-  let count = 0;
-  for (let k = 0; 3 * k < colours.length; k++) {
-    if (!isWanted(k)) continue;
-    for (let c = 0; c < 3; c++) kept[count++] = colours[3 * k + c]!;
-  }
-  return kept.subarray(0, count);
-}
-
-function meanColour(colours: Uint8Array): Rgb {
-  const sums = [0, 0, 0];
-  for (let at = 0; at < colours.length; at++) sums[at % 3]! += colours[at]!;
-  const count = Math.max(1, colours.length / 3);
-  return [sums[0]! / count, sums[1]! / count, sums[2]! / count];
 }
 
 /** The depth of what is deep, or deeper than what is around it; 0 for the rest. */

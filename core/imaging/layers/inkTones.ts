@@ -1,5 +1,6 @@
 import { HARD_SHARE, RIM_SHARE, type PageStrokes, type Tones } from './findStrokes';
 import type { Rgb } from './inkColours';
+import type { PaintedPixels } from './inkMasks';
 
 /*
  * How many masks a page's inks take, and which of them each pixel is in. A pen leaves thick strokes and thin ones, a lens gives
@@ -16,14 +17,8 @@ const DEEPEST_SHARE = 0.1;
 /** Rounds in which tones move to the mean of what they paint; few move after eight. */
 const ROUNDS = 12;
 
-/** Which masks the pixels of strokes are in: bit k for the k-th that is painted. */
-export interface TonedPixels {
-  readonly inkPixels: Uint32Array;
-  readonly paintedIn: Uint32Array;
-}
-
 /** In one tone an ink: edges are hard. */
-export function inOneTone({ depth, full, inks, pale, pixels, own }: PageStrokes): TonedPixels {
+export function inOneTone({ depth, full, inks, pale, pixels, own }: PageStrokes): PaintedPixels {
   const inkPixels = new Uint32Array(pixels.length);
   const paintedIn = new Uint32Array(pixels.length);
   const order = palestFirst(inks.map((_, ink) => (pale[ink] === true ? 0 : 1)));
@@ -38,7 +33,7 @@ export function inOneTone({ depth, full, inks, pale, pixels, own }: PageStrokes)
 }
 
 /** In several tones a family of inks, each over the paler ones; pale inks in one. */
-export function inTones(strokes: PageStrokes, tones: Exclude<Tones, 1>): TonedPixels {
+export function inTones(strokes: PageStrokes, tones: Exclude<Tones, 1>): PaintedPixels {
   const { depth, pale, pixels, own } = strokes;
   const family = inkFamilies(strokes);
   const families = Math.max(-1, ...family) + 1;
@@ -73,7 +68,10 @@ function palestFirst(darkness: readonly number[]): number[] {
   return places;
 }
 
-/** For each ink, which family it is of, from 0; the commonest ink of one says what direction it has. A pale ink is one of its own, and so is that of a filled box. */
+/**
+ * For each ink, which family it is of, from 0; the commonest ink of one says what direction it has. A pale ink is one of its own, and
+ * so is that of a filled box.
+ */
 function inkFamilies({ inks, pale, boxInks, own }: PageStrokes): number[] {
   const counts = inks.map(() => 0);
   for (const ink of own) counts[ink]!++;

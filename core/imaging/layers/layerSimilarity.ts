@@ -2,7 +2,8 @@ import { lumaOf } from '../raster/lightness';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { countDarker, inkDepthOf } from './inkDepth';
-import { BACKGROUND_STEP, seenOf, type PageLayers } from './pageLayers';
+import { seenOf } from './inkMasks';
+import { BACKGROUND_STEP, type PageLayers } from './pageLayers';
 
 /** The page as its layers show it, grey, without the coding's own losses. */
 function layOver(

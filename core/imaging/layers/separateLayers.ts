@@ -1,8 +1,9 @@
 import type { PixelImage } from '../raster/pixelImage';
-import { cheaperMasks, inColours, withoutUnseen } from './cheaperMasks';
+import { cheaperMasks } from './cheaperMasks';
 import { findStrokes, type PageStrokes, type Tones } from './findStrokes';
+import { inColours, withoutUnseen, type InkMasks } from './inkMasks';
 import { inOneTone, inTones } from './inkTones';
-import type { InkMasks, PageLayers } from './pageLayers';
+import type { PageLayers } from './pageLayers';
 import type { PaleRules } from './paleRules';
 import type { PixelBox } from './pixelBox';
 
@@ -32,7 +33,7 @@ export function withCheaperMasks(page: PixelImage, rules: PaleRules, layers: Pag
   return { ...layers, ...cheaper, inkBox: boxAround(cheaper, page.width) };
 }
 
-/** A bit each in InkMasks.paintedIn; six inks in three tones are eighteen. */
+/** A bit each in InkMasks.paintedIn; six inks and four filled boxes in three tones are thirty. */
 const MOST_MASKS = 32;
 
 function boxAround({ inkPixels }: InkMasks, width: number): PixelBox {

@@ -1,0 +1,60 @@
+import type { PixelImage } from '../raster/pixelImage';
+import type { Rgb } from './inkColours';
+
+/** Pixels that are painted. */
+export interface PaintedPixels {
+  /** Row by row, as indices into the page. */
+  readonly inkPixels: Uint32Array;
+  /** For each of them the masks it belongs to: bit k for the k-th that is painted. The highest is what is seen. */
+  readonly paintedIn: Uint32Array;
+}
+
+/** What is painted over the paper, mask over mask, each in one colour. */
+export interface InkMasks extends PaintedPixels {
+  /** Colours in the order of painting; at most 32. */
+  readonly inks: readonly Rgb[];
+}
+
+/** The last mask of some that a pixel belongs to is the one that is seen. */
+export const seenOf = (masks: number): number => 31 - Math.clz32(masks);
+
+/**
+ * Gives masks the mean colours of what is seen of them; of one that nothing is seen of, white.
+ * @param masks - how many there are
+ */
+export function inColours(
+  { channels, data }: PixelImage,
+  masks: number,
+  { inkPixels, paintedIn }: PaintedPixels,
+): InkMasks {
+  const sums = new Float64Array(4 * masks);
+  for (let k = 0; k < inkPixels.length; k++) {
+    const at = 4 * seenOf(paintedIn[k]!);
+    const from = inkPixels[k]! * channels;
+    for (let c = 0; c < 3; c++) sums[at + c] = sums[at + c]! + data[from + (channels === 1 ? 0 : c)]!;
+    sums[at + 3] = sums[at + 3]! + 1;
+  }
+  const inks = Array.from({ length: masks }, (_, mask): Rgb => {
+    const count = sums[4 * mask + 3]!;
+    if (count === 0) return [255, 255, 255];
+    return [sums[4 * mask]!, sums[4 * mask + 1]!, sums[4 * mask + 2]!].map((sum) => Math.round(sum / count)) as [
+      number,
+      number,
+      number,
+    ];
+  });
+  return { inks, inkPixels, paintedIn };
+}
+
+/** Without masks that others cover everywhere, or that are empty. */
+export function withoutUnseen({ inks, inkPixels, paintedIn }: InkMasks): InkMasks {
+  let seen = 0;
+  for (let k = 0; k < paintedIn.length; k++) seen |= 1 << seenOf(paintedIn[k]!);
+  const kept = inks.flatMap((_, mask) => (((seen >>> mask) & 1) === 1 ? [mask] : []));
+  if (kept.length === inks.length) return { inks, inkPixels, paintedIn };
+  return {
+    inks: kept.map((mask) => inks[mask]!),
+    inkPixels,
+    paintedIn: paintedIn.map((all) => kept.reduce((masks, mask, place) => masks | (((all >>> mask) & 1) << place), 0)),
+  };
+}
