@@ -72,7 +72,7 @@ describe('withCheaperMasks', () => {
       const painted = Array.from({ length: 200 }, (_, k) => seen.has(line * WIDTH + 20 + k)).filter(Boolean);
       expect(painted.length).toBeGreaterThan(196);
       const [r = 0, , b = 0] = seen.get(line * WIDTH + 100)!;
-      expect(255 - r).toBeGreaterThan(14);
+      expect(255 - r).toBeGreaterThan(11);
       expect(255 - r).toBeLessThan(28);
       expect(b).toBeGreaterThan(r);
     }
@@ -112,6 +112,28 @@ describe('withCheaperMasks', () => {
     const seen = new Map([...made.inkPixels].map((i, k) => [i, made.inks[seenOf(made.paintedIn[k]!)]!]));
     const row = Array.from({ length: 300 }, (_, k) => seen.get(361 * WIDTH + 40 + k));
     expect(row.filter((ink) => ink !== undefined && ink[0] > 235).length).toBeGreaterThan(290);
+  });
+
+  it('paints nothing beside strong rules, and keeps them whole where they cross', () => {
+    const random = createRandom(9);
+    const page = createPixelImage(WIDTH, HEIGHT, 3);
+    page.data.fill(255);
+    const isRule = (at: number): boolean => at % 40 < 3;
+    for (let y = 0; y < HEIGHT; y++)
+      for (let x = 0; x < WIDTH; x++) {
+        const lines = Number(isRule(x)) + Number(isRule(y));
+        // stronger to the right: there their crossings are as deep as strokes
+        const depth = lines * (34 + (30 * x) / WIDTH) + (lines > 0 ? (random.next() - 0.5) * 40 : 0);
+        page.data.set([255 - depth, 255 - 0.6 * depth, 255 - 0.2 * depth], 3 * (y * WIDTH + x));
+      }
+    const found = findStrokes(page);
+    const { inkPixels } = withCheaperMasks(page, found.rules, separateLayers(page, 2, found));
+    const near = (at: number): boolean => isRule(at) || isRule(at + 1) || isRule(at + 39);
+    const beside = inkPixels.filter((i) => !near(i % WIDTH) && !near(Math.floor(i / WIDTH)));
+    expect(beside).toHaveLength(0);
+    const ink = new Set(inkPixels);
+    const row = Array.from({ length: WIDTH - 40 }, (_, k) => ink.has(201 * WIDTH + 20 + k));
+    expect(row.filter((is) => !is).length).toBeLessThan(6);
   });
 
   it('bears a page whose only ink is grain', () => {

@@ -6,7 +6,7 @@ import { inkDepthOf, inkWhere, strokeDepth } from './inkDepth';
 import { pageBackground } from './pageBackground';
 import { inksOf, LEAST_DEPTH, whichFilled, type PageInks } from './pageInks';
 import type { PageLayers } from './pageLayers';
-import { paleRules, STROKE_DEPTH, type PaleRules } from './paleRules';
+import { paleRules, type PaleRules } from './paleRules';
 import { filledBoxes, pictureRegions } from './pictureRegions';
 import { forEachRow, type PixelBox } from './pixelBox';
 
@@ -51,7 +51,7 @@ export function findStrokes(
   releaseBuffers(standing);
   const filled = filledAs === 'ink' ? filledBoxes(is, full, width, height) : [];
   const inFilled = whichFilled(pixels, full, width, filled);
-  const { inks, pale, boxInks, own, colours } = inksOf(page, depth, pixels, rules.is, inFilled);
+  const { inks, pale, boxInks, own, colours } = inksOf(page, { depth, full }, pixels, rules.is, inFilled);
   for (let k = 0; k < own.length; k++) {
     const i = pixels[k]!;
     if (pale[own[k]!] === true && rules.is[i] === 0 && depth[i]! < HARD_SHARE * full[i]!) is[i] = 0;
@@ -103,11 +103,8 @@ function inkAbove(
   const { is: marked, count: inked } = inkWhere(depth, full, LEAST_DEPTH, RIM_SHARE);
   let most = inked;
   for (let i = rules.indexOf(1); i !== -1; i = rules.indexOf(1, i + 1)) {
-    if (full[i]! >= STROKE_DEPTH) rules[i] = 0;
-    else if (marked[i] === 0) {
-      marked[i] = 1;
-      most++;
-    }
+    most += 1 - marked[i]!;
+    marked[i] = 1;
   }
   const is = new Uint8ClampedArray(marked.length);
   const found = new Uint32Array(most);

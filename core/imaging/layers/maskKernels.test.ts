@@ -106,7 +106,7 @@ describe('rules of a page', () => {
   const count = width * height;
   const depth = bytes(count, () => 70 * random.next());
   const full = bytes(count, () => 20 + 100 * random.next());
-  const [reach, below, fewest, parts] = [6, 90, 4, 3];
+  const [reach, below, fewest, least, parts] = [6, 90, 4, 34, 3];
 
   it('countTinted counts what is tinted and near no stroke', () => {
     const found = withWorkspace((ws) => ws.kernels.countTinted(ws.of(depth).at, ws.of(full).at, count, 30, below));
@@ -115,7 +115,7 @@ describe('rules of a page', () => {
 
   const meanOf = (stretch: readonly number[]): number => {
     const counted = stretch.filter((i) => full[i]! < below);
-    if (counted.length < fewest) return 0;
+    if (counted.length < fewest || 2 * counted.filter((i) => depth[i]! >= least).length < counted.length) return 0;
     return Math.min(255, Math.floor((parts * counted.reduce((sum, i) => sum + depth[i]!, 0)) / counted.length));
   };
   const stretch = (length: number): number[] => Array.from({ length: 2 * reach + 1 }, (_, k) => length - reach + k);
@@ -123,23 +123,12 @@ describe('rules of a page', () => {
   it('meansAcross and meansDown give the means of stretches', () => {
     const [across, down] = withWorkspace((ws) => {
       const [depths, fulls, one, other] = [ws.of(depth), ws.of(full), ws.u8(count), ws.u8(count)];
-      ws.kernels.meansAcross(depths.at, fulls.at, width, height, reach, below, fewest, parts, one.at);
-      const [sums, counts] = [ws.i32(width), ws.i32(width)];
+      const asked = [width, height, reach, below, fewest, least, parts] as const;
+      ws.kernels.meansAcross(depths.at, fulls.at, ...asked, one.at);
+      const columns = (width + 9) >> 1;
+      const sums = ws.i32(3 * columns);
       sums.fill(0);
-      counts.fill(0);
-      ws.kernels.meansDown(
-        depths.at,
-        fulls.at,
-        width,
-        height,
-        reach,
-        below,
-        fewest,
-        parts,
-        sums.at,
-        counts.at,
-        other.at,
-      );
+      ws.kernels.meansDown(depths.at, fulls.at, ...asked, sums.at, 4 * columns, other.at);
       return [one.copy(), other.copy()];
     });
     for (let y = 0; y < height; y++)

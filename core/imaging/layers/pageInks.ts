@@ -1,6 +1,7 @@
 import { lumaOf } from '../raster/lightness';
 import type { PixelImage } from '../raster/pixelImage';
 import { findInks, nearestInk, strokeColours, type Rgb } from './inkColours';
+import { STROKE_DEPTH } from './paleRules';
 import type { FilledBox } from './pictureRegions';
 
 /** What is paler than this stays with the background: paper grain and the faintest tint. */
@@ -51,15 +52,14 @@ export function whichFilled(
 /**
  * A page's inks, and which of them each pixel is: those of strokes, then one for each filled box, that the colour of the one is not
  * mixed into the other. A rule is in one of the pale inks, whatever grain makes of it.
- * @param depth - InkDepth.depth of the page
  * @param pixels - of ink, as indices into the page
- * @param rules - PaleRules.is
+ * @param rules - PaleRules.is; what is a stroke's there is taken out
  * @param inFilled - as whichFilled gives it
  * @returns for each pixel which ink it is, and the colour of its stroke, three bytes each
  */
 export function inksOf(
   page: PixelImage,
-  depth: Uint8ClampedArray,
+  { depth, full }: { readonly depth: Uint8ClampedArray; readonly full: Uint8ClampedArray },
   pixels: Uint32Array,
   rules: Uint8Array,
   inFilled: Uint8Array,
@@ -78,10 +78,14 @@ export function inksOf(
   const placeOf = paleInks.map((ink) => strokes.indexOf(ink));
   const own = new Uint8Array(pixels.length);
   for (let k = 0; k < own.length; k++) {
+    const i = pixels[k]!;
     const [r, g, b] = [colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!];
     if (inFilled[k] !== 0 || strokes.length === 0) own[k] = strokes.length + Math.max(0, inFilled[k]! - 1);
-    else if (rules[pixels[k]!] === 1 && paleInks.length > 0) own[k] = placeOf[nearestInk(r, g, b, paleInks)]!;
     else own[k] = nearestInk(r, g, b, strokes);
+    if (rules[i] === 0) continue;
+    // where a rule crosses a stroke it is the stroke that is seen; where it crosses another rule it stays a rule
+    if (full[i]! >= STROKE_DEPTH && !isPale(inks[own[k]!]!)) rules[i] = 0;
+    else if (paleInks.length > 0) own[k] = placeOf[nearestInk(r, g, b, paleInks)]!;
   }
   return { inks, pale: inks.map(isPale), boxInks: boxes, own, colours };
 }

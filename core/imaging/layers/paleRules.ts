@@ -13,12 +13,16 @@ const ASIDE_PX = 5;
 /** A rule is this much deeper than the paper beside it, on the mean of a stretch (levels). */
 const LEAST_DEPTH = 6;
 /** What is deeper is a stroke; it and what is near it says nothing of a rule. */
-export const STROKE_DEPTH = 70;
+export const STROKE_DEPTH = 110;
 /** Pixels of a stretch that must be left for it to say something. */
 const LEAST_PX = 8;
-/** On a page with rules this share of its pixels is tinted and not near a stroke: 5 to 13 % on squared paper, at most 1 % on others (16 simulated pages). */
-const RULED_SHARE = 0.02;
+/** Half of a stretch, at least, is as deep as this. */
 const TINTED_DEPTH = 6;
+/**
+ * On a page with rules this share of its pixels is as deep and not near a stroke: 5 to 13 % on squared paper, at most 1 % on others
+ * (16 simulated pages).
+ */
+const RULED_SHARE = 0.02;
 /** PaleRules.depth is kept in so many parts of a level. */
 export const DEPTH_PARTS = 3;
 
@@ -58,23 +62,12 @@ function findRules(
   if (tinted < RULED_SHARE * count || count <= 2 * margin) return { is: new Uint8Array(count), depth: null };
   const [across, down, is] = [ws.u8(count), ws.u8(count), ws.u8(count)];
   is.fill(0);
-  ws.kernels.meansAcross(depths.at, fulls.at, width, height, REACH_PX, STROKE_DEPTH, LEAST_PX, DEPTH_PARTS, across.at);
-  const [sums, counts] = [ws.i32((width + 9) >> 1), ws.i32((width + 9) >> 1)];
+  const asked = [width, height, REACH_PX, STROKE_DEPTH, LEAST_PX, TINTED_DEPTH, DEPTH_PARTS] as const;
+  ws.kernels.meansAcross(depths.at, fulls.at, ...asked, across.at);
+  const columns = (width + 9) >> 1;
+  const sums = ws.i32(3 * columns);
   sums.fill(0);
-  counts.fill(0);
-  ws.kernels.meansDown(
-    depths.at,
-    fulls.at,
-    width,
-    height,
-    REACH_PX,
-    STROKE_DEPTH,
-    LEAST_PX,
-    DEPTH_PARTS,
-    sums.at,
-    counts.at,
-    down.at,
-  );
+  ws.kernels.meansDown(depths.at, fulls.at, ...asked, sums.at, 4 * columns, down.at);
   const least = DEPTH_PARTS * LEAST_DEPTH;
   const inner = count - 2 * margin;
   ws.kernels.markRidges(across.addressOf(margin), inner, width, ASIDE_PX, least, is.addressOf(margin));

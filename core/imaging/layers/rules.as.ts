@@ -18,63 +18,78 @@ export function countTinted(depth: usize, full: usize, count: i32, least: i32, b
 }
 
 /**
- * Means of stretches of rows, times `parts`, of pixels whose `full` is below `below`; 0 where fewer than `fewest` of a stretch are.
+ * Means of stretches of rows, times `parts`, of pixels whose `full` is below `below`. 0 where fewer than `fewest` of a stretch are, and
+ * where fewer than half of those are `least` deep: a line that crosses the stretch is none along it.
  * @param reach - half a stretch, without its middle
  */
-export function meansAcross(depth: usize, full: usize, width: i32, height: i32, reach: i32, below: i32, fewest: i32, parts: f32, out: usize): void {
+export function meansAcross(depth: usize, full: usize, width: i32, height: i32, reach: i32, below: i32, fewest: i32, least: i32, parts: f32, out: usize): void {
   for (let y = 0; y < height; y++, depth += width, full += width, out += width) {
     let sum = 0;
     let count = 0;
+    let tinted = 0;
     for (let x = 0; x < width + reach; x++) {
       if (x < width && <i32>load<u8>(full + x) < below) {
-        sum += load<u8>(depth + x);
+        const own = <i32>load<u8>(depth + x);
+        sum += own;
+        tinted += i32(own >= least);
         count++;
       }
       const gone = x - 2 * reach - 1;
       if (gone >= 0 && <i32>load<u8>(full + gone) < below) {
-        sum -= load<u8>(depth + gone);
+        const own = <i32>load<u8>(depth + gone);
+        sum -= own;
+        tinted -= i32(own >= least);
         count--;
       }
-      if (x >= reach) store<u8>(out + x - reach, count < fewest ? 0 : <u8>min<f32>(255, (parts * <f32>sum) / <f32>count));
+      if (x >= reach) store<u8>(out + x - reach, count < fewest || 2 * tinted < count ? 0 : <u8>min<f32>(255, (parts * <f32>sum) / <f32>count));
     }
   }
 }
 
 /**
  * The same of columns.
- * @param sums - 16 bits for each column, with eight to spare, 0 at first; and as many for counts
+ * @param sums - for each column three 16-bit integers, 0 at first: all sums, then all counts, then all that are deep enough; `stride`
+ *   bytes from one kind to the next, with room for eight columns more
  */
-export function meansDown(depth: usize, full: usize, width: i32, height: i32, reach: i32, below: i32, fewest: i32, parts: f32, sums: usize, counts: usize, out: usize): void {
+export function meansDown(depth: usize, full: usize, width: i32, height: i32, reach: i32, below: i32, fewest: i32, least: i32, parts: f32, sums: usize, stride: i32, out: usize): void {
   const ceiling = i16x8.splat(<i16>below);
-  const least = i16x8.splat(<i16>fewest);
+  const enough = i16x8.splat(<i16>fewest);
+  const deep = i16x8.splat(<i16>least);
   const times = f32x4.splat(parts);
   for (let y = 0; y < height + reach; y++) {
     const gone = y - 2 * reach - 1;
     const middle = y - reach;
     for (let x = 0; x < width; x += 8) {
-      const at = <usize>x << 1;
-      let sum = v128.load(sums + at);
-      let count = v128.load(counts + at);
+      const at = sums + (<usize>x << 1);
+      let sum = v128.load(at);
+      let count = v128.load(at + stride);
+      let tinted = v128.load(at + 2 * stride);
       if (y < height) {
         const from = <usize>(y * width + x);
         const counted = i16x8.lt_u(i16x8.extend_low_i8x16_u(v128.load64_zero(full + from)), ceiling);
-        sum = i16x8.add(sum, v128.and(counted, i16x8.extend_low_i8x16_u(v128.load64_zero(depth + from))));
+        const own = i16x8.extend_low_i8x16_u(v128.load64_zero(depth + from));
+        sum = i16x8.add(sum, v128.and(counted, own));
         count = i16x8.sub(count, counted);
+        tinted = i16x8.sub(tinted, v128.and(counted, i16x8.ge_u(own, deep)));
       }
       if (gone >= 0) {
         const from = <usize>(gone * width + x);
         const counted = i16x8.lt_u(i16x8.extend_low_i8x16_u(v128.load64_zero(full + from)), ceiling);
-        sum = i16x8.sub(sum, v128.and(counted, i16x8.extend_low_i8x16_u(v128.load64_zero(depth + from))));
+        const own = i16x8.extend_low_i8x16_u(v128.load64_zero(depth + from));
+        sum = i16x8.sub(sum, v128.and(counted, own));
         count = i16x8.add(count, counted);
+        tinted = i16x8.add(tinted, v128.and(counted, i16x8.ge_u(own, deep)));
       }
-      v128.store(sums + at, sum);
-      v128.store(counts + at, count);
+      v128.store(at, sum);
+      v128.store(at + stride, count);
+      v128.store(at + 2 * stride, tinted);
       if (middle < 0) continue;
       const low = f32x4.div(f32x4.mul(times, f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(sum))), f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(count)));
       const high = f32x4.div(f32x4.mul(times, f32x4.convert_i32x4_u(i32x4.extend_high_i16x8_u(sum))), f32x4.convert_i32x4_u(i32x4.extend_high_i16x8_u(count)));
       // where nothing is counted the quotient is no number, and 0 as an integer
       const means = i16x8.narrow_i32x4_u(i32x4.trunc_sat_f32x4_u(low), i32x4.trunc_sat_f32x4_u(high));
-      const kept = v128.and(means, i16x8.ge_u(count, least));
+      const isLine = v128.and(i16x8.ge_u(count, enough), i16x8.ge_u(i16x8.shl(tinted, 1), count));
+      const kept = v128.and(means, isLine);
       const bytes = i8x16.narrow_i16x8_u(i16x8.min_u(kept, i16x8.splat(255)), kept);
       const to = out + <usize>(middle * width + x);
       if (x + 8 <= width) v128.store64_lane(to, bytes, 0);
