@@ -74,7 +74,10 @@ export function inksOf(
   const boxes = Math.max(0, ...new Set(inFilled));
   const inks = [...strokes];
   for (let box = 1; box <= boxes; box++) inks.push(meanColour(coloursOf(colours, (k) => inFilled[k] === box)));
-  const paleInks = strokes.filter(isPale);
+  const paleInks = ruleInks(
+    strokes.filter(isPale),
+    coloursOf(colours, (k) => rules[pixels[k]!] === 1),
+  );
   const placeOf = paleInks.map((ink) => strokes.indexOf(ink));
   const own = new Uint8Array(pixels.length);
   for (let k = 0; k < own.length; k++) {
@@ -88,6 +91,20 @@ export function inksOf(
     else if (paleInks.length > 0) own[k] = placeOf[nearestInk(r, g, b, paleInks)]!;
   }
   return { inks, pale: inks.map(isPale), boxInks: boxes, own, colours };
+}
+
+/** Rules of one hue are printed in one ink: of pale inks nearer than this in RGB the commonest on rules does for all of them. */
+const SAME_RULE = 60;
+function ruleInks(pale: readonly Rgb[], colours: Uint8Array): readonly Rgb[] {
+  const counts = pale.map(() => 0);
+  for (let at = 0; at < colours.length && pale.length > 0; at += 3)
+    counts[nearestInk(colours[at]!, colours[at + 1]!, colours[at + 2]!, pale)]!++;
+  const kept: Rgb[] = [];
+  for (const ink of pale.map((_, k) => k).sort((a, b) => counts[b]! - counts[a]!)) {
+    const [r, g, b] = pale[ink]!;
+    if (kept.every((other) => Math.hypot(r - other[0], g - other[1], b - other[2]) >= SAME_RULE)) kept.push(pale[ink]!);
+  }
+  return kept;
 }
 
 /** Those of the pixels that are wanted, three bytes each. */

@@ -1,4 +1,5 @@
 import { withWorkspace, type Workspace } from '../kernels/workspace';
+import { connectedRegions } from '../raster/connectedRegions';
 
 /*
  * Rules of squared and lined paper, so pale that grain breaks them: a pixel of one may be as white as paper. What is seen of them is
@@ -15,7 +16,9 @@ const LEAST_DEPTH = 6;
 /** What is deeper is a stroke; it and what is near it says nothing of a rule. */
 export const STROKE_DEPTH = 110;
 /** Pixels of a stretch that must be left for it to say something. */
-const LEAST_PX = 8;
+const LEAST_PX = 14;
+/** A rule is this long, px, also between two strokes that it crosses: what is shorter is a stroke's rim. */
+const LEAST_LENGTH_PX = 36;
 /** Half of a stretch, at least, is as deep as this. */
 const TINTED_DEPTH = 6;
 /**
@@ -74,5 +77,8 @@ function findRules(
   // at the page's sides this looks around to the other side, where there is paper as well
   ws.kernels.markRidges(down.addressOf(margin), inner, 1, ASIDE_PX, least, is.addressOf(margin));
   ws.kernels.largerOf(across.at, down.at, count);
-  return { is: is.copy(), depth: across.copy() };
+  const marked = is.copy();
+  for (const { left, right, top, bottom, pixels } of connectedRegions(marked, width, height))
+    if (Math.max(right - left, bottom - top) < LEAST_LENGTH_PX) for (const i of pixels) marked[i] = 0;
+  return { is: marked, depth: across.copy() };
 }
