@@ -11,6 +11,7 @@ module.exports = {
         '<rootDir>/src/{data,jobs,engine}/**/*.test.ts',
       ],
       setupFiles: ['reflect-metadata'],
+      setupFilesAfterEnv: ['<rootDir>/scripts/sameBytes.cjs'],
       transform: {
         '^.+\\.[tj]s$': [
           '@swc/jest',

@@ -42,7 +42,7 @@ async function bindAndCheck(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'On to handing in' }).click();
   const doubts = page.getByRole('button', { name: /^Looks fine/ });
   await expect(page.getByText(/bound yet|since the file was bound/)).toHaveCount(0);
-  await page.waitForTimeout(9000); // the order and the shots have been looked at by then
+  await expect(page.getByText(/still being looked at/)).toHaveCount(0, { timeout: 60_000 });
   for (let i = 0; i < 12 && (await doubts.count()) > 0; i++) await doubts.first().click();
   await expect(page.getByRole('heading', { name: 'Ready' })).toBeVisible();
 }

@@ -12,6 +12,7 @@ const NAMES = [
   'Uint8Array',
   'Uint8ClampedArray',
   'Int32Array',
+  'Uint32Array',
 ];
 
 module.exports = class FastNodeEnvironment extends TestEnvironment {

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { playHistory } from './history';
 
-const HISTORIES = 200;
+const HISTORIES = 120;
 
 describe('two devices and a server, whatever goes wrong between them', () => {
   it(`end with every page there once and all agreeing, in ${HISTORIES} histories`, async () => {

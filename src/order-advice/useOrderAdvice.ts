@@ -12,6 +12,8 @@ export function useOrderAdvice(handIn: HandIn): {
   readonly all: readonly Advice[];
   readonly dismissed: readonly string[];
   readonly blankPages: readonly string[];
+  /** Those that were not looked at yet. */
+  readonly unseenPages: readonly string[];
 } {
   const engine = useEngine();
   const facts = useStore(engine.facts.state, (s) => s.facts);
@@ -35,5 +37,9 @@ export function useOrderAdvice(handIn: HandIn): {
     () => pages.flatMap((page) => (facts[shapeKey(page)]?.blank === true ? [page.id] : [])),
     [pages, facts],
   );
-  return { pages, all, dismissed, blankPages };
+  const unseenPages = useMemo(
+    () => pages.flatMap((page) => (facts[shapeKey(page)] === undefined ? [page.id] : [])),
+    [pages, facts],
+  );
+  return { pages, all, dismissed, blankPages, unseenPages };
 }

@@ -1,10 +1,12 @@
 import CircleCheck from 'lucide-react-native/icons/circle-check';
+import Clock from 'lucide-react-native/icons/clock';
 import CircleX from 'lucide-react-native/icons/circle-x';
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert';
 import { View } from 'react-native';
 import { Text } from './Text';
 
 const STATUSES = {
+  wait: { icon: Clock, colour: 'rgb(var(--ink-soft))', tone: 'soft' },
   success: { icon: CircleCheck, colour: 'rgb(var(--moss))', tone: 'moss' },
   warning: { icon: TriangleAlert, colour: 'rgb(var(--amber))', tone: 'amber' },
   error: { icon: CircleX, colour: 'rgb(var(--brick))', tone: 'brick' },

@@ -67,6 +67,7 @@ const fine: ReadyFacts = {
   nowMs: HOUR,
   findings: {},
   blankPages: [],
+  unseenPages: [],
   orderAdvice: [],
   file: { bytes: 400_000, fresh: true, parts: 1, name: 'a.pdf', sha256: 'new' },
   wantedName: null,
@@ -108,6 +109,15 @@ describe('readyCheck', () => {
   ])('%s is pointed out first', (_name, facts, level, key) => {
     expect(worst(facts)).toMatchObject({ level, key });
     expect(worst(facts).fix).not.toBeNull();
+  });
+
+  it('says nothing of shots and order before all were looked at, and lets nobody wait for it', () => {
+    const lines = readyCheck({ ...fine, unseenPages: ['page-2'] });
+    const said = lines.map(({ point }) => point.code);
+    expect(said).not.toContain('shotsFine');
+    expect(said).not.toContain('orderFine');
+    expect(lines[0]).toMatchObject({ level: 'wait', point: { code: 'looking', count: 1 } });
+    expect(isReady(lines, [])).toBe(true);
   });
 
   it('is ready once every doubt was accepted by name; a stop cannot be', () => {

@@ -17,7 +17,7 @@ export type ReadyPoint =
       readonly code:
         'noPages' | 'shotsFine' | 'orderFine' | 'notBound' | 'changedSince' | 'inTime' | 'late' | 'noAccount';
     }
-  | { readonly code: 'pageCount' | 'pageCountFine'; readonly count: number }
+  | { readonly code: 'pageCount' | 'pageCountFine' | 'looking'; readonly count: number }
   | {
       readonly code: 'tooFewPages' | 'tooManyPages';
       readonly count: number;
@@ -42,8 +42,8 @@ export type ReadyPoint =
 export interface ReadyLine {
   /** The same finding on the same thing has the same key; what changed is asked again. */
   readonly key: string;
-  /** stop: it would be refused; doubt: the person may say that it looks fine; fine. */
-  readonly level: 'stop' | 'doubt' | 'fine';
+  /** stop: it would be refused; doubt: the person may say that it looks fine; wait: more may come; fine. */
+  readonly level: 'stop' | 'doubt' | 'wait' | 'fine';
   readonly point: ReadyPoint;
   readonly fix: ReadyFix | null;
 }
@@ -54,6 +54,8 @@ export interface ReadyFacts {
   /** What is wrong with each page's shot, by page. */
   readonly findings: Readonly<Record<string, readonly ShotFinding[]>>;
   readonly blankPages: readonly string[];
+  /** Pages whose shot, or whose place in the order, is still being looked at: nothing is said to be fine before. */
+  readonly unseenPages: readonly string[];
   /** What the order helper says: gaps, repeats, look-alikes. */
   readonly orderAdvice: readonly Advice[];
   readonly file: {
@@ -95,16 +97,18 @@ export function readyCheck(facts: ReadyFacts): readonly ReadyLine[] {
     ...fileLines(facts),
     ...officeLines(facts),
   ];
-  const rank = { stop: 0, doubt: 1, fine: 2 } as const;
+  const rank = { stop: 0, doubt: 1, wait: 2, fine: 3 } as const;
   return lines
     .map((each, i) => ({ each, i }))
     .sort((a, b) => rank[a.each.level] - rank[b.each.level] || a.i - b.i)
     .map(({ each }) => each);
 }
 
-/** Nothing stops it, and every doubt was said to be right so. */
+/** Nothing stops it, and every doubt was said to be right so. Nobody who is in a hurry has to wait for what may still come. */
 export const isReady = (lines: readonly ReadyLine[], accepted: readonly string[]): boolean =>
-  lines.every(({ level, key }) => level === 'fine' || (level === 'doubt' && accepted.includes(key)));
+  lines.every(
+    ({ level, key }) => level === 'fine' || level === 'wait' || (level === 'doubt' && accepted.includes(key)),
+  );
 
 function pageCount({ handIn, assignment }: ReadyFacts): ReadyLine[] {
   const count = boundPages(handIn).length;
@@ -121,6 +125,8 @@ function pageCount({ handIn, assignment }: ReadyFacts): ReadyLine[] {
 function pageLines(facts: ReadyFacts): ReadyLine[] {
   const pages = boundPages(facts.handIn);
   const lines = pages.flatMap((page, i) => onePage(facts, page, i + 1));
+  const count = pages.filter(({ id, recipe }) => facts.unseenPages.includes(id) && !isPending(recipe)).length;
+  if (count > 0) return [...lines, line('wait', 'looking', { code: 'looking', count })];
   return lines.length > 0 || pages.length === 0 ? lines : [line('fine', 'shots', { code: 'shotsFine' })];
 }
 
@@ -142,7 +148,7 @@ function onePage({ findings, blankPages }: ReadyFacts, page: Page, number: numbe
   return lines;
 }
 
-const orderLines = ({ orderAdvice, handIn }: ReadyFacts): ReadyLine[] =>
+const orderLines = ({ orderAdvice, unseenPages, handIn }: ReadyFacts): ReadyLine[] =>
   orderAdvice.length > 0
     ? orderAdvice.map((advice) =>
         line(
@@ -154,7 +160,7 @@ const orderLines = ({ orderAdvice, handIn }: ReadyFacts): ReadyLine[] =>
           { to: 'pages' },
         ),
       )
-    : boundPages(handIn).length > 1
+    : boundPages(handIn).length > 1 && unseenPages.length === 0
       ? [line('fine', 'order', { code: 'orderFine' })]
       : [];
 

@@ -74,7 +74,9 @@ export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
     <View className="gap-3">
       <Text variant="head">
         {open.length === 0
-          ? t`Ready`
+          ? lines.some(({ level }) => level === 'wait')
+            ? t`Nothing in the way so far`
+            : t`Ready`
           : plural({ count: open.length }, { one: '# thing before it is ready', other: '# things before it is ready' })}
       </Text>
       {open.length === 0 ? null : (
@@ -98,8 +100,8 @@ export function ReadyList({ handIn, lines, onFixHere }: ReadyListProps) {
           return (
             <View key={key} role="listitem" className="flex-row items-center justify-between gap-2">
               <View className="flex-1">
-                <StatusMessage status="success">
-                  {level === 'fine' ? says : t`${says} You said it looks fine.`}
+                <StatusMessage status={level === 'wait' ? 'wait' : 'success'}>
+                  {level === 'doubt' ? t`${says} You said it looks fine.` : says}
                 </StatusMessage>
               </View>
               {level === 'doubt' ? (

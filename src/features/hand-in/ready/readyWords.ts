@@ -37,6 +37,13 @@ export function readyWords(
         why: point.code === 'tooFewPages' ? t`A page may be missing.` : t`A page may be there twice.`,
       };
     }
+    case 'looking':
+      return fine(
+        plural(
+          { count: point.count },
+          { one: '# page is still being looked at', other: '# pages are still being looked at' },
+        ),
+      );
     case 'shotsFine':
       return fine(t`Every page is sharp, whole, upright and flat`);
     case 'pending':

@@ -16,7 +16,7 @@ import { fileNameOf, nameFacts } from '../../../college/fileName';
 /** The ready check of a hand-in, run again as anything it looks at changes. */
 export function useReadyLines(handIn: HandIn, assignment: Assignment | null): readonly ReadyLine[] {
   const nowMs = useNow();
-  const { all, dismissed, blankPages } = useOrderAdvice(handIn);
+  const { all, dismissed, blankPages, unseenPages } = useOrderAdvice(handIn);
   const file = useBoundFile(handIn.id);
   const account = useAccountStore((s) => s.accounts.office);
   const everyReceipt = useOfficeStore((s) => s.receipts);
@@ -29,6 +29,7 @@ export function useReadyLines(handIn: HandIn, assignment: Assignment | null): re
       nowMs,
       findings,
       blankPages,
+      unseenPages,
       orderAdvice: all.filter((advice) => advice.kind !== 'blank' && !dismissed.includes(keyOf(handIn, advice))),
       file:
         file === undefined
@@ -56,5 +57,18 @@ export function useReadyLines(handIn: HandIn, assignment: Assignment | null): re
       fields,
       receipts: everyReceipt.filter(({ assignmentId }) => assignmentId === handIn.assignmentId),
     });
-  }, [handIn, assignment, nowMs, all, dismissed, blankPages, file, account, everyReceipt, profile, fields]);
+  }, [
+    handIn,
+    assignment,
+    nowMs,
+    all,
+    dismissed,
+    blankPages,
+    unseenPages,
+    file,
+    account,
+    everyReceipt,
+    profile,
+    fields,
+  ]);
 }
