@@ -1,8 +1,10 @@
 """Trains the network of core/imaging/upright/readUpright.ts, which tells which way up writing is, and writes its weights.
 
-Development only; the app never runs Python. Needs Debian's python3-torch, python3-numpy, python3-opencv and python3-pil, and a folder of
-fonts in print and handwriting (TTF), none of which the demo's pages use.
-    python3 upright_network.py FONT_FOLDER OUT.ts STEPS SEED [START.ts]
+Development only; the app never runs Python. Needs Debian's python3-torch, python3-numpy, python3-opencv and python3-pil, and the fonts
+of fonts/package.json, in print and handwriting, none of which the demo's pages use.
+    npm install --ignore-scripts --prefix fonts
+    python3 upright_network.py fonts OUT.ts STEPS SEED [START.ts]
+The same fonts, steps and seed give the same weights (one thread: THREADS=1). Write them into manifest.json.
 """
 import glob
 import math
@@ -21,6 +23,8 @@ from torch import nn
 from page_network import Conv, block, export, normalise_as_measured, restore
 
 CROP = 160
+# of each family: one that has many weights would be seen more often
+FACES = ('400Regular.ttf', '700Bold.ttf', '400Regular_Italic.ttf')
 SYLLABLES = 'the of and to in is that for on with as it by this be at from or are an we not can has which one all there their if will each about how up out them then she many some so these would other into more two like him time see no way could my than first been call who its now find long down day did get come made may part over new sound take only little work know place year live me back give most very after thing our just name good sentence man think say great where help through much before line right too mean old any same tell boy follow came want show also around form three small set put end does another well large must big even such because turn here why ask went men read need land different home us move try kind hand picture again change off play spell air away animal house point page letter mother answer found study still learn should'.split()
 
 
@@ -189,7 +193,8 @@ def tensor(crops):
 def train(folder, steps, seed, start=None):
     rng = random.Random(seed)
     torch.manual_seed(seed)
-    fonts = sorted(glob.glob(f'{folder}/**/*.ttf', recursive=True))
+    files = glob.glob(f'{folder}/**/*.ttf', recursive=True)
+    fonts = sorted((file for file in files if file.endswith(FACES)), key=os.path.basename)
     print(len(fonts), 'fonts')
     check_fonts, fonts = fonts[::9], [f for i, f in enumerate(fonts) if i % 9]
     check_crops = [c for _ in range(100) for c in crops(rng, check_fonts, 4)]
