@@ -59,6 +59,8 @@ test('a limit is kept exactly, the file is named by a convention, seen before it
   expect(readFileSync(path).length).toBeLessThanOrEqual(45_000);
   execFileSync('qpdf', ['--check', path]);
   const text = execFileSync('pdftotext', [path, '-']).toString();
+  // the head of the sheet is white print on a dark box
+  expect(text).toContain('Seashore Botany: shore log sheet');
   // which of the printed words are read at so low a limit is chance; that most of the table is, is not
   const printed = ['periwinkle', 'limpet', 'barnacle', 'whelk', 'wrack', 'anemone', 'crab', 'individual'];
   expect(printed.filter((word) => text.includes(word)).length).toBeGreaterThanOrEqual(4);

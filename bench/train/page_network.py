@@ -231,7 +231,7 @@ def export(model, file, constant):
         out[name] = {'w': base64.b64encode(q.tobytes()).decode(), 's': [float(f'{v:.5g}') for v in scale], 'b': [float(f'{v:.5g}') for v in bias]}
     with open(file, 'w') as f:
         f.write('// Written by bench/train; do not edit by hand.\n')
-        f.write("import type { StoredLayer } from '../raster/convolution';\n\n")
+        f.write("import type { StoredLayer } from '../network/convolution';\n\n")
         f.write(f'export const {constant}: Readonly<Record<string, StoredLayer>> = {json.dumps(out)};\n')
 
 

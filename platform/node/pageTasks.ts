@@ -6,6 +6,7 @@ import type { Point } from '../../core/imaging/geometry/point';
 import type { ShotVerdict } from '../../core/imaging/quality/inspectShot';
 import type { Paper } from '../../core/work/paper/paperSize';
 import type { Recipe } from '../../core/work/recipe/recipe';
+import type { PageToRead } from '../../core/work/words/pageToRead';
 
 /** What the worker threads of the command line are asked, and what they answer. */
 export interface DetectTask {
@@ -49,7 +50,12 @@ export interface DetectAnswer {
 }
 export type RenderAnswer =
   | { readonly as: 'png'; readonly bytes: Uint8Array }
-  | { readonly as: 'coded'; readonly page: CodedPage; readonly recipe: Recipe; readonly toRead: Uint8Array | null };
+  | {
+      readonly as: 'coded';
+      readonly page: CodedPage;
+      readonly recipe: Recipe;
+      readonly toRead: PageToRead<Uint8Array> | null;
+    };
 
 /** What the ready check sees on a page. */
 export interface InspectAnswer {

@@ -9,6 +9,7 @@ import { recoverTilt } from '../../core/imaging/geometry/aspectRatio';
 import { ALL_STRAIGHT, mostBent, ringOf, turnBends } from '../../core/imaging/geometry/bentOutline';
 import { turnQuad, wholePicture, type Quad } from '../../core/imaging/geometry/quad';
 import { longSideAtDpi } from '../../core/work/paper/paperSize';
+import { encodedToRead, pageToRead, type PageToRead } from '../../core/work/words/pageToRead';
 import { renderedSize, renderPage } from '../../core/work/render/renderPage';
 import { inspectStart } from '../../core/work/intake/inspectStart';
 import {
@@ -112,14 +113,14 @@ async function render(task: RenderTask): Promise<RenderAnswer> {
   }
   const photo = await load(task.file);
   const recipe = recipeFor(photo, task);
-  let toRead: Uint8Array | null = null;
+  let toRead: PageToRead<Uint8Array> | null = null;
   const page = await renderCoded((use) => Promise.resolve(use(photo.image)), recipe, {
     coding: encode.coding,
     paper: encode.paper,
     ...(encode.dpi === null ? {} : { mostDpi: encode.dpi }),
     jpeg: jpegCodec,
     onFinished: async (finished) => {
-      if (encode.toRead) toRead = await greyPng(finished);
+      if (encode.toRead) toRead = await encodedToRead(pageToRead(finished), greyPng);
     },
   });
   return { as: 'coded', recipe, page, toRead };
@@ -133,9 +134,10 @@ async function pictureOf(task: RenderTask, dpi: number | null): Promise<PixelIma
   return renderPage(photo.image, recipe, mostPx, mostPx);
 }
 
-/** What is read is grey, and as it was before any coding: letters on blurred photos are read twice as often. */
-const greyPng = ({ width, height, channels, data }: PixelImage): Promise<Uint8Array> =>
-  sharp(data, { raw: { width, height, channels } }).greyscale().png({ compressionLevel: 1 }).toBuffer();
+const greyPng = ({ width, height, data }: PixelImage): Promise<Uint8Array> =>
+  sharp(data, { raw: { width, height, channels: 1 } })
+    .png({ compressionLevel: 1 })
+    .toBuffer();
 
 async function inspect({ file }: InspectTask): Promise<InspectAnswer> {
   const { image, focalRatio } = await load(file);

@@ -1,10 +1,10 @@
 import { createRequire } from 'node:module';
 import path from 'node:path';
-import { imageSize } from 'image-size';
 import { createScheduler, createWorker, type RecognizeResult } from 'tesseract.js';
 import { READ_LANGUAGES, type ReadLanguage } from '../../core/work/words/readLanguages';
-import { wordsOf } from '../../core/work/pdf/wordsOf';
-import type { PageWord } from '../../core/work/pdf/boundPage';
+import type { PageToRead } from '../../core/work/words/pageToRead';
+import { wordsOf } from '../../core/work/words/wordsOf';
+import type { PageWord } from '../../core/work/words/pageWord';
 
 const require = createRequire(import.meta.url);
 const dataOf = (language: ReadLanguage): string =>
@@ -15,10 +15,12 @@ const dataOf = (language: ReadLanguage): string =>
 
 /** As the app does: words wherever they stand, in tables too. */
 const WORDS_ANYWHERE = { tessedit_pageseg_mode: '11' } as object;
+/** What stands in a box is one text. */
+const ONE_TEXT = { tessedit_pageseg_mode: '6' } as object;
 
 export interface Reader {
   /** The words on a page, in shares of its size. */
-  words(picture: Uint8Array): Promise<readonly PageWord[]>;
+  words(page: PageToRead<Uint8Array>): Promise<readonly PageWord[]>;
   text(picture: Uint8Array): Promise<string>;
   close(): Promise<void>;
 }
@@ -50,10 +52,19 @@ export async function openReader({ language = 'en', threads = 1, workerFile }: R
   const read = async (...args: Parameters<Tesseract.Worker['recognize']>): Promise<RecognizeResult> =>
     await scheduler.addJob('recognize', ...args);
   return {
-    words: async (picture) => {
-      const { width, height } = imageSize(picture);
-      const { data } = await read(Buffer.from(picture), WORDS_ANYWHERE, { blocks: true });
-      return wordsOf(data.blocks, width, height);
+    words: async ({ page, width, height, boxes }) => {
+      const blocksOf = async (picture: Uint8Array, how: object) =>
+        (await read(Buffer.from(picture), how, { blocks: true })).data.blocks;
+      const [blocks, ...inBoxes] = await Promise.all([
+        blocksOf(page, WORDS_ANYWHERE),
+        ...boxes.map(({ picture }) => blocksOf(picture, ONE_TEXT)),
+      ]);
+      return wordsOf(
+        blocks,
+        boxes.map(({ at }, k) => ({ blocks: inBoxes[k] ?? null, at })),
+        width,
+        height,
+      );
     },
     text: async (picture) => (await read(Buffer.from(picture))).data.text,
     close: async () => {

@@ -9,7 +9,9 @@ import type { Blemish } from '../../core/imaging/mend/findBlemishes';
 import type { CodedPage, Coding } from '../../core/imaging/layers/codedPage';
 import type { Mark } from '../../core/work/marks/marks';
 import type { BindOptions } from '../../core/work/pdf/bindPdf';
-import type { PageWord, PdfPage } from '../../core/work/pdf/boundPage';
+import type { PageToRead } from '../../core/work/words/pageToRead';
+import type { PdfPage } from '../../core/work/pdf/boundPage';
+import type { PageWord } from '../../core/work/words/pageWord';
 import type { Paper } from '../../core/work/paper/paperSize';
 import type { ShotVerdict } from '../../core/imaging/quality/inspectShot';
 import type { Recipe } from '../../core/work/recipe/recipe';
@@ -56,12 +58,18 @@ export interface RenderRequest {
   /** null shows the photo itself, upright. */
   readonly recipe: Recipe | null;
   readonly longSidePx: number;
-  /** To be read and not to be looked at: nothing is lost in encoding it. */
-  readonly toRead?: boolean;
+}
+
+/** To be read and not to be looked at: nothing is lost in encoding it. */
+export interface ToReadRequest {
+  readonly kind: 'toRead';
+  readonly original: PhotoSource;
+  readonly recipe: Recipe;
+  readonly longSidePx: number;
 }
 
 /** The same while something is being changed: drawn, not encoded, so that it follows the hand. */
-export interface DrawRequest extends Omit<RenderRequest, 'kind' | 'toRead'> {
+export interface DrawRequest extends Omit<RenderRequest, 'kind'> {
   readonly kind: 'draw';
 }
 
@@ -191,6 +199,7 @@ export interface Jobs {
     request: RenderRequest;
     result: { readonly picture: Blob; readonly width: number; readonly height: number };
   };
+  toRead: { request: ToReadRequest; result: PageToRead<Blob> };
   draw: { request: DrawRequest; result: ImageBitmap };
   find: { request: FindRequest; result: FindResult };
   inspect: { request: InspectRequest; result: ShotVerdict };

@@ -3,7 +3,7 @@ import { toBitmap } from '../../platform/browser/encodePicture';
 import type { FromWorker, JobRequest, JobResult, ToWorker } from './jobProtocol';
 import { assemble, code } from './worker/bind';
 import { check } from './worker/check';
-import { drawPage, fuse, picture, render } from './worker/drawPage';
+import { drawPage, fuse, picture, render, toRead } from './worker/drawPage';
 import { find, inspect, pictures } from './worker/find';
 import { facts, grid, look, outlines } from './worker/lookAtPage';
 import { createPhotoCache } from './worker/photoCache';
@@ -37,6 +37,8 @@ async function answer(id: number, request: JobRequest): Promise<JobResult> {
       return look(request, photos);
     case 'render':
       return render(request, photos);
+    case 'toRead':
+      return toRead(request, photos);
     case 'draw':
       return toBitmap(await drawPage(request, photos));
     case 'picture':

@@ -1,6 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { shownPages, type HandIn, type Page } from '../../core/work/hand-in/handIn';
-import type { PageWord } from '../../core/work/pdf/boundPage';
+import type { PageWord } from '../../core/work/words/pageWord';
 import type { ReadLanguage } from '../../core/work/words/readLanguages';
 import type { DerivedStore } from './derivedStore';
 import { shapeKey } from './pageKey';
@@ -38,19 +38,19 @@ const READ_LONG_SIDE_PX = 2339;
 export const wordsKey = (page: Page, language: ReadLanguage): string =>
   language === 'en' ? shapeKey(page) : `${shapeKey(page)} ${language}`;
 
-/** Words that were kept before they were put in order are read again. */
-const keptAs = (key: string): string => `ordered words ${key}`;
+/** Words that were kept before white print was read are read again. */
+const keptAs = (key: string): string => `words with white print ${key}`;
 
 export function createPageWords({ derived, small, scheduler, reader }: PageWordsOptions): PageWords {
   const state = createStore<WordsState>(() => ({ words: {}, reading: null }));
 
   async function readNow(page: Page, language: ReadLanguage): Promise<readonly PageWord[]> {
     const original = await small.whole(page);
-    const { picture, width, height } = await scheduler.run(
-      { kind: 'render', original, recipe: page.recipe, longSidePx: READ_LONG_SIDE_PX, toRead: true },
+    const toRead = await scheduler.run(
+      { kind: 'toRead', original, recipe: page.recipe, longSidePx: READ_LONG_SIDE_PX },
       { priority: 'soon' },
     );
-    return reader.words(picture, width, height, language);
+    return reader.words(toRead, language);
   }
 
   async function of(page: Page, language: ReadLanguage): Promise<readonly PageWord[]> {

@@ -1,8 +1,9 @@
 import type { Worker } from 'tesseract.js';
 import type { ReadLine } from '../../core/work/order/numberInText';
-import type { PageWord } from '../../core/work/pdf/boundPage';
+import type { PageWord } from '../../core/work/words/pageWord';
 import { READ_LANGUAGES, type ReadLanguage } from '../../core/work/words/readLanguages';
-import { wordsOf } from '../../core/work/pdf/wordsOf';
+import type { PageToRead } from '../../core/work/words/pageToRead';
+import { wordsOf, type ReadBox } from '../../core/work/words/wordsOf';
 
 /** Where the server keeps the engine and its languages; nothing comes from elsewhere. */
 const FROM = '/reading';
@@ -11,11 +12,13 @@ export interface Reader {
   /** The lines of a picture. @throws where the engine cannot be loaded: there is no connection */
   lines(picture: Blob): Promise<readonly ReadLine[]>;
   /** The words of a page, in shares of its size. */
-  words(picture: Blob, width: number, height: number, language: ReadLanguage): Promise<readonly PageWord[]>;
+  words(page: PageToRead<Blob>, language: ReadLanguage): Promise<readonly PageWord[]>;
 }
 
 /** Looks for words wherever they stand: laid out as columns of text, a table would be taken for a drawing. Their order is found afterwards (readingOrder.ts). */
 const WORDS_ANYWHERE = { tessedit_pageseg_mode: '11' } as object;
+/** What stands in a box is one text. */
+const ONE_TEXT = { tessedit_pageseg_mode: '6' } as object;
 
 /** The OCR engine, loaded the first time something is to be read, with one language at a time. */
 export function createReader(): Reader {
@@ -67,10 +70,15 @@ export function createReader(): Reader {
           ),
         );
       }),
-    words: (picture, width, height, language) =>
+    words: ({ page, width, height, boxes }, language) =>
       inTurn(async () => {
-        const { data } = await (await engine(language)).recognize(picture, WORDS_ANYWHERE, { blocks: true });
-        return wordsOf(data.blocks, width, height);
+        const worker = await engine(language);
+        const blocksOf = async (picture: Blob, how: object) =>
+          (await worker.recognize(picture, how, { blocks: true })).data.blocks;
+        const blocks = await blocksOf(page, WORDS_ANYWHERE);
+        const inBoxes: ReadBox[] = [];
+        for (const { picture, at } of boxes) inBoxes.push({ blocks: await blocksOf(picture, ONE_TEXT), at });
+        return wordsOf(blocks, inBoxes, width, height);
       }),
   };
 }

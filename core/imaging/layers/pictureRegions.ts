@@ -1,4 +1,6 @@
 import { connectedRegions, type Region } from '../raster/connectedRegions';
+import type { PixelImage } from '../raster/pixelImage';
+import { inkDepthOf, inkWhere, strokeDepth } from './inkDepth';
 import type { PixelBox } from './pixelBox';
 
 /** Side of the blocks a page is looked at in, px: 3 mm at 200 dpi. */
@@ -43,6 +45,23 @@ export const filledBoxes = (
   coveredRegions(is, full, width, height)
     .filter(({ isPicture }) => !isPicture)
     .slice(0, MOST_FILLED);
+
+/** Half black, at least, is a box that white can be printed on. */
+const DARK_DEPTH = 110;
+/** The share of a stroke's full depth from which on it is ink. */
+const INK_SHARE = 0.5;
+
+/**
+ * Filled boxes that are dark: what stands in them is white.
+ * @param page - finished on white paper: RGB, RGBA or grey
+ */
+export function darkBoxes(page: PixelImage): readonly FilledBox[] {
+  const { width, height } = page;
+  const { depth } = inkDepthOf(page);
+  const full = strokeDepth(depth, width, height);
+  const { is } = inkWhere(depth, full, DARK_DEPTH, INK_SHARE);
+  return filledBoxes(Uint8ClampedArray.from(is), full, width, height).filter(({ depth: own }) => own >= DARK_DEPTH);
+}
 
 function coveredRegions(
   is: Uint8ClampedArray,

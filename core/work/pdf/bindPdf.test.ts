@@ -182,9 +182,9 @@ describe('bindPdf', () => {
 
   it('lays words under a page within a millimetre of where they were read', async () => {
     const words = [
-      { text: 'Gannet', x: 0.2, y: 0.3, width: 0.12, height: 0.015 },
-      { text: 'Haven', x: 0.34, y: 0.3, width: 0.1, height: 0.015 },
-      { text: '海', x: 0.5, y: 0.5, width: 0.1, height: 0.02 },
+      { text: 'Gannet', x: 0.2, y: 0.3, width: 0.12, height: 0.015, confidence: 0.9 },
+      { text: 'Haven', x: 0.34, y: 0.3, width: 0.1, height: 0.015, confidence: 0.9 },
+      { text: '海', x: 0.5, y: 0.5, width: 0.1, height: 0.02, confidence: 0.9 },
     ];
     const file = saved(await bindPdf([{ ...page(await picture(1000, 1414)), words }], OPTIONS));
     const found = [
@@ -250,7 +250,7 @@ describe('bindPdf', () => {
   });
 
   it('says of every sign that it draws which one it is, as PDF/A-2u wants it', async () => {
-    const words = [{ text: 'naïve Ω-\u{1d54f}', x: 0.1, y: 0.2, width: 0.3, height: 0.02 }];
+    const words = [{ text: 'naïve Ω-\u{1d54f}', x: 0.1, y: 0.2, width: 0.3, height: 0.02, confidence: 0.9 }];
     const marks: Mark[] = [
       { id: 'b', kind: 'note', colour: '#1f4f9e', at: { x: 0.1, y: 0.1 }, text: 'See plate 2: 30 °C' },
     ];

@@ -1,6 +1,7 @@
 import type { CodedPage } from '../../imaging/layers/codedPage';
 import type { Mark } from '../marks/marks';
 import type { PageKind } from '../paper/pageKind';
+import type { PageWord } from '../words/pageWord';
 
 /** A page of a PDF that goes into the file as it is: text stays text. */
 export interface PdfPage {
@@ -11,15 +12,6 @@ export interface PdfPage {
   readonly quarterTurns: number;
   /** How many pages of this PDF go into the file: they share what it weighs. */
   readonly pagesTaken: number;
-}
-
-/** A word read on a page, its box in shares of the page's width and height. */
-export interface PageWord {
-  readonly text: string;
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
 }
 
 /** A page on its way into the file. */

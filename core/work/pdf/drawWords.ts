@@ -13,7 +13,8 @@ import {
   type PDFPage,
 } from '@cantoo/pdf-lib';
 import { visualOrder } from '../words/visualOrder';
-import type { Area, PageWord } from './boundPage';
+import type { Area } from './boundPage';
+import type { PageWord } from '../words/pageWord';
 import { UNSEEN_WIDTH, type UnseenFonts } from './unseenFont';
 
 /** Neither filled nor stroked: it is found and selected, and not seen. */

@@ -8,7 +8,15 @@ function line(text: string, x: number, baseline: number, { tall = TALL, slope = 
   pieces++;
   let x0 = x;
   return text.split(' ').map((word) => {
-    const placed = { text: word, x0, x1: x0 + 10 * word.length, baseline: baseline + slope * x0, tall, piece: pieces };
+    const placed = {
+      text: word,
+      x0,
+      x1: x0 + 10 * word.length,
+      baseline: baseline + slope * x0,
+      tall,
+      confidence: 0.9,
+      piece: pieces,
+    };
     x0 = placed.x1 + 8;
     return placed;
   });

@@ -9,6 +9,8 @@ export interface PlacedWord {
   readonly baseline: number;
   /** From there to the top of a tall letter. */
   readonly tall: number;
+  /** How sure the engine is of it, 0 to 1. */
+  readonly confidence: number;
   /** Words that were read as one piece have the same number, and stand in the order in which they were read. */
   readonly piece: number;
 }

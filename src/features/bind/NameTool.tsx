@@ -19,10 +19,10 @@ import { Disclosure } from '../../ui/Disclosure';
 import { FIELD } from '../../ui/field';
 import { ChoiceGroup } from '../../ui/ChoiceGroup';
 import { Text } from '../../ui/Text';
+import { headingOf } from '../../../core/work/words/headingOf';
 import { useEngine, useProfile } from '../../engine/useEngine';
 import { fileNameOf, nameFacts } from '../../college/fileName';
 import { useOfficeStore } from '../../college/officeStore';
-import { headingOf } from './headingOf';
 import { NextIcon, PreviousIcon } from '../../ui/directionalIcons';
 
 const PIECE_NAMES: Readonly<Record<NamePieceKind, MessageDescriptor>> = {
@@ -106,7 +106,7 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
   const look = async (): Promise<void> => {
     setLooking(true);
     const heading =
-      first === undefined ? null : await headingOf(first, handIn.binding.language, words).catch(() => null);
+      first === undefined ? null : await words.of(first, handIn.binding.language).then(headingOf, () => null);
     setSuggested(heading ?? '');
     setLooking(false);
   };

@@ -2,7 +2,7 @@ import { t } from '@lingui/core/macro';
 import { useEffect, useMemo, useRef } from 'react';
 import { Image, PanResponder, View } from 'react-native';
 import type { Point } from '../../../core/imaging/geometry/point';
-import type { PageWord } from '../../../core/work/pdf/boundPage';
+import type { PageWord } from '../../../core/work/words/pageWord';
 import type { Page } from '../../../core/work/hand-in/handIn';
 import { PageMarks } from '../../page-picture/PageMarks';
 import { Text } from '../../ui/Text';

@@ -1,5 +1,5 @@
 import { shownPages, type HandIn } from '../../../core/work/hand-in/handIn';
-import type { PageWord } from '../../../core/work/pdf/boundPage';
+import type { PageWord } from '../../../core/work/words/pageWord';
 import { wordsKey, type WordsState } from '../../jobs/pageWords';
 
 export interface Hit {

@@ -1,15 +1,16 @@
 import { fuseFrames } from '../../../core/imaging/fuse/fuseFrames';
 import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
 import { fitLongSide } from '../../../core/imaging/raster/resizeByArea';
+import { encodedToRead, pageToRead, type PageToRead } from '../../../core/work/words/pageToRead';
 import { renderPage } from '../../../core/work/render/renderPage';
 import { decodeBlob } from '../../../platform/browser/decodeBlob';
 import { encodeJpeg, encodePng } from '../../../platform/browser/encodePicture';
-import type { DrawRequest, FuseRequest, FuseResult, PictureRequest, RenderRequest } from '../jobProtocol';
+import type { FuseRequest, FuseResult, PictureRequest, RenderRequest, ToReadRequest } from '../jobProtocol';
 import { PREVIEW_LONG_SIDE_PX, type PhotoCache } from './photoCache';
 
 /** The page as its recipe makes it, or with none the photo itself. */
 export async function drawPage(
-  { original, recipe, longSidePx }: RenderRequest | DrawRequest,
+  { original, recipe, longSidePx }: Pick<RenderRequest, 'original' | 'recipe' | 'longSidePx'>,
   photos: PhotoCache,
 ): Promise<PixelImage> {
   if (recipe === null) return fitLongSide((await photos.preview(original)).image, longSidePx);
@@ -26,9 +27,11 @@ export async function render(
   photos: PhotoCache,
 ): Promise<{ picture: Blob; width: number; height: number }> {
   const page = await drawPage(request, photos);
-  const picture = request.toRead === true ? await encodePng(page) : await encodeJpeg(page, SHOWN_QUALITY);
-  return { picture, width: page.width, height: page.height };
+  return { picture: await encodeJpeg(page, SHOWN_QUALITY), width: page.width, height: page.height };
 }
+
+export const toRead = async (request: ToReadRequest, photos: PhotoCache): Promise<PageToRead<Blob>> =>
+  encodedToRead(pageToRead(await drawPage(request, photos)), encodePng);
 
 const PICTURE_QUALITY = 0.9;
 export async function picture({ original, recipe, format, longSidePx }: PictureRequest): Promise<Blob> {
