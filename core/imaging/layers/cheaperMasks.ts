@@ -79,24 +79,28 @@ interface Work {
  */
 function easeMask(ws: Workspace, work: Work, { inks, inkPixels }: InkMasks, mask: number, added: number[]): void {
   const { width } = work.page;
-  const top = Math.floor(inkPixels[0]! / width) - 1;
-  const rows = Math.floor(inkPixels.at(-1)! / width) + ROWS_BEHIND + 1 - top;
+  const isIn = (i: number): boolean => ((work.plane[i]! >>> mask) & 1) === 1;
+  const first = inkPixels.findIndex(isIn);
+  if (first === -1) return;
+  const own = inkPixels.subarray(first, inkPixels.findLastIndex(isIn) + 1);
+  const top = Math.floor(own[0]! / width) - 1;
+  const rows = Math.floor(own.at(-1)! / width) + ROWS_BEHIND + 1 - top;
   const samples = ws.u8((ROWS_BEFORE + rows + ROWS_BEHIND) * width);
   const contexts = ws.i32((rows * width + 1) >> 1);
-  const edges = ws.i32(Math.min(MOST_EDGES * inkPixels.length, rows * width));
+  const edges = ws.i32(Math.min(MOST_EDGES * own.length, rows * width));
   samples.fill(0);
-  samples.view((bytes) => setSamples(bytes, (ROWS_BEFORE - top) * width, work.plane, inkPixels, 1 << mask));
+  samples.view((bytes) => setSamples(bytes, (ROWS_BEFORE - top) * width, work.plane, own, 1 << mask));
   contexts.fill(0);
-  const first = samples.addressOf(ROWS_BEFORE * width);
-  const costs = costsOf(ws, first, width, rows, contexts.at);
-  const count = ws.kernels.findEdges(first, width, rows * width, edges.at);
+  const at = samples.addressOf(ROWS_BEFORE * width);
+  const costs = costsOf(ws, at, width, rows, contexts.at);
+  const count = ws.kernels.findEdges(at, width, rows * width, edges.at);
   const differences = ws.f32(count);
   edges.view((chosen) =>
     differences.view((out) =>
       differencesOfTurning(work, inks, { mask, offset: top * width }, chosen.subarray(0, count), out),
     ),
   );
-  ws.kernels.turnSamples(first, width, contexts.at, costs, edges.at, differences.at, count, WORTH_OF_A_BIT);
+  ws.kernels.turnSamples(at, width, contexts.at, costs, edges.at, differences.at, count, WORTH_OF_A_BIT);
   edges.view((chosen) =>
     samples.view((bytes) =>
       readSamples(

@@ -1,5 +1,5 @@
 import { withWorkspace } from '../kernels/workspace';
-import { largestByteAround } from '../raster/morphology';
+import { smallestByteAround } from '../raster/morphology';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
 import { inkDepthOf, inkWhere, strokeDepth } from './inkDepth';
@@ -80,15 +80,13 @@ function standingOut(
   width: number,
   height: number,
 ): Uint8ClampedArray<ArrayBuffer> {
-  const white = new Uint8ClampedArray(depth.length);
-  for (let i = 0; i < white.length; i++) white[i] = 255 - depth[i]!;
-  const whitest = largestByteAround(white, width, height, AROUND_PX);
+  const palest = smallestByteAround(depth, width, height, AROUND_PX);
   const out = withWorkspace((ws) => {
     const depths = ws.of(depth);
-    ws.kernels.standOut(depths.at, ws.of(whitest).at, depth.length, SURE_DEPTH, LEAST_DEPTH, depths.at);
+    ws.kernels.standOut(depths.at, ws.of(palest).at, depth.length, SURE_DEPTH, LEAST_DEPTH, depths.at);
     return depths.copy();
   });
-  releaseBuffers(white, whitest);
+  releaseBuffers(palest);
   return out;
 }
 

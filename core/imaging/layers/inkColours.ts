@@ -104,6 +104,37 @@ export function nearestInk(r: number, g: number, b: number, inks: readonly Rgb[]
   }
   return best;
 }
+/**
+ * The same for many colours.
+ * @param colours - three bytes each
+ */
+export function nearestInks(colours: Uint8Array, inks: readonly Rgb[]): Uint8Array {
+  const flat = Float64Array.from(inks.flat());
+  const nearest = new Uint8Array(colours.length / 3);
+  for (let k = 0, at = 0; k < nearest.length; k++, at += 3) {
+    const r = colours[at]!;
+    const g = colours[at + 1]!;
+    const b = colours[at + 2]!;
+    // pixels of one stroke mostly have one colour
+    if (k > 0 && r === colours[at - 3] && g === colours[at - 2] && b === colours[at - 1]) {
+      nearest[k] = nearest[k - 1]!;
+      continue;
+    }
+    let best = 0;
+    let least = Infinity;
+    for (let from = 0; from < flat.length; from += 3) {
+      const red = r - flat[from]!;
+      const green = g - flat[from + 1]!;
+      const blue = b - flat[from + 2]!;
+      const away = red * red + green * green + blue * blue;
+      if (away >= least) continue;
+      least = away;
+      best = from / 3;
+    }
+    nearest[k] = best;
+  }
+  return nearest;
+}
 const nearestOf = (rgb: Rgb, inks: readonly Rgb[]): Rgb => inks[nearestInk(...rgb, inks)]!;
 
 /** Means of 8 × 8 × 8 levels, with how many pixels each holds. */

@@ -28,11 +28,14 @@ export function inColours(
   { inkPixels, paintedIn }: PaintedPixels,
 ): InkMasks {
   const sums = new Float64Array(4 * masks);
+  const [green, blue] = channels === 1 ? [0, 0] : [1, 2];
   for (let k = 0; k < inkPixels.length; k++) {
     const at = 4 * seenOf(paintedIn[k]!);
     const from = inkPixels[k]! * channels;
-    for (let c = 0; c < 3; c++) sums[at + c] = sums[at + c]! + data[from + (channels === 1 ? 0 : c)]!;
-    sums[at + 3] = sums[at + 3]! + 1;
+    sums[at]! += data[from]!;
+    sums[at + 1]! += data[from + green]!;
+    sums[at + 2]! += data[from + blue]!;
+    sums[at + 3]!++;
   }
   const inks = Array.from({ length: masks }, (_, mask): Rgb => {
     const count = sums[4 * mask + 3]!;

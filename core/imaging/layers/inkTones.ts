@@ -38,7 +38,8 @@ export function inTones(strokes: PageStrokes, tones: Exclude<Tones, 1>): Painted
   const family = inkFamilies(strokes);
   const families = Math.max(-1, ...family) + 1;
   const isPale = Array.from({ length: families }, (_, f) => pale[family.indexOf(f)] === true);
-  const from = isPale.map((one, f) => (one ? [0] : tonesFrom(strokes, (k) => family[own[k]!] === f, tones)));
+  const histograms = depthsOf(strokes, family, families);
+  const from = isPale.map((one, f) => (one ? [0] : tonesFrom(histograms.subarray(256 * f, 256 * (f + 1)), tones)));
   // all first tones, then all second ones: whatever is darker lies over what is paler
   const order = palestFirst(from.flatMap((steps, f) => steps.map((_, tone) => (isPale[f] === true ? 0 : tone + 1))));
   const first = from.map((_, f) => from.slice(0, f).reduce((sum, steps) => sum + steps.length, 0));
@@ -98,21 +99,25 @@ function directionOf([r, g, b]: Rgb): Rgb {
 const degreesBetween = (a: Rgb, b: Rgb): number =>
   (Math.acos(Math.min(1, a[0] * b[0] + a[1] * b[1] + a[2] * b[2])) * 180) / Math.PI;
 
+/** How many pixels of each family are so deep, rims left out: 256 numbers a family. */
+function depthsOf({ depth, full, pixels, own }: PageStrokes, family: readonly number[], families: number): Uint32Array {
+  const counts = new Uint32Array(256 * families);
+  for (let k = 0; k < pixels.length; k++) {
+    const i = pixels[k]!;
+    const deep = depth[i]!;
+    if (deep >= RIM_SHARE * full[i]!) counts[256 * family[own[k]!]! + deep]!++;
+  }
+  return counts;
+}
+
 /**
  * The depths at which tones begin so that what is painted differs least from the page.
  * Method: Lloyd's, on a histogram, with white as one more tone.
- * @param isOf - whether the k-th ink pixel is of the family
+ * @param histogram - how many pixels are so deep, 0 to 255
  * @returns as many as tones, rising
  */
-function tonesFrom({ depth, full, pixels }: PageStrokes, isOf: (k: number) => boolean, tones: number): number[] {
-  const histogram = new Float64Array(256);
-  let all = 0;
-  for (let k = 0; k < pixels.length; k++) {
-    const deep = depth[pixels[k]!]!;
-    if (deep < RIM_SHARE * full[pixels[k]!]! || !isOf(k)) continue;
-    histogram[deep]!++;
-    all++;
-  }
+function tonesFrom(histogram: Uint32Array, tones: number): number[] {
+  const all = histogram.reduce((sum, count) => sum + count, 0);
   let deepest = 255;
   for (let above = histogram[255]!; deepest > 1 && above < DEEPEST_SHARE * all; above += histogram[deepest]!) deepest--;
   let levels = Array.from({ length: tones }, (_, tone) => (0.9 * deepest * (tone + 1)) / tones);

@@ -1,6 +1,6 @@
 import { lumaOf } from '../raster/lightness';
 import type { PixelImage } from '../raster/pixelImage';
-import { findInks, nearestInk, strokeColours, type Rgb } from './inkColours';
+import { findInks, nearestInk, nearestInks, strokeColours, type Rgb } from './inkColours';
 import { STROKE_DEPTH } from './paleRules';
 import type { FilledBox } from './pictureRegions';
 
@@ -79,26 +79,26 @@ export function inksOf(
     coloursOf(colours, (k) => rules[pixels[k]!] === 1),
   );
   const placeOf = paleInks.map((ink) => strokes.indexOf(ink));
-  const own = new Uint8Array(pixels.length);
+  const own = nearestInks(colours, strokes);
+  const pale = inks.map(isPale);
   for (let k = 0; k < own.length; k++) {
     const i = pixels[k]!;
-    const [r, g, b] = [colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!];
     if (inFilled[k] !== 0 || strokes.length === 0) own[k] = strokes.length + Math.max(0, inFilled[k]! - 1);
-    else own[k] = nearestInk(r, g, b, strokes);
     if (rules[i] === 0) continue;
     // where a rule crosses a stroke it is the stroke that is seen; where it crosses another rule it stays a rule
-    if (full[i]! >= STROKE_DEPTH && !isPale(inks[own[k]!]!)) rules[i] = 0;
-    else if (paleInks.length > 0) own[k] = placeOf[nearestInk(r, g, b, paleInks)]!;
+    if (full[i]! >= STROKE_DEPTH && pale[own[k]!] !== true) rules[i] = 0;
+    else if (paleInks.length > 0)
+      own[k] = placeOf[nearestInk(colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!, paleInks)]!;
   }
-  return { inks, pale: inks.map(isPale), boxInks: boxes, own, colours };
+  return { inks, pale, boxInks: boxes, own, colours };
 }
 
 /** Rules of one hue are printed in one ink: of pale inks nearer than this in RGB the commonest on rules does for all of them. */
 const SAME_RULE = 60;
 function ruleInks(pale: readonly Rgb[], colours: Uint8Array): readonly Rgb[] {
+  if (pale.length === 0) return pale;
   const counts = pale.map(() => 0);
-  for (let at = 0; at < colours.length && pale.length > 0; at += 3)
-    counts[nearestInk(colours[at]!, colours[at + 1]!, colours[at + 2]!, pale)]!++;
+  for (const ink of nearestInks(colours, pale)) counts[ink]!++;
   const kept: Rgb[] = [];
   for (const ink of pale.map((_, k) => k).sort((a, b) => counts[b]! - counts[a]!)) {
     const [r, g, b] = pale[ink]!;

@@ -125,13 +125,13 @@ export function largerOf(one: usize, other: usize, count: i32): void {
   for (let i = 0; i < count; i += 16) v128.store(one + i, i8x16.max_u(v128.load(one + i), v128.load(other + i)));
 }
 
-/** Depths of what is `sure` deep, or deeper by `least` than the whitest sample near it; 0 for the rest. */
-export function standOut(depth: usize, whitest: usize, count: i32, sure: i32, least: i32, out: usize): void {
+/** Depths of what is `sure` deep, or deeper by `least` than the palest sample near it; 0 for the rest. */
+export function standOut(depth: usize, palest: usize, count: i32, sure: i32, least: i32, out: usize): void {
   const enough = i8x16.splat(<i8>sure);
   const more = i8x16.splat(<i8>least);
   for (let i = 0; i < count; i += 16) {
     const own = v128.load(depth + i);
-    const paper = v128.not(v128.load(whitest + i));
+    const paper = v128.load(palest + i);
     const is = i8x16.ge_u(own, i8x16.min_u(enough, i8x16.add_sat_u(paper, more)));
     v128.store(out + i, v128.and(own, is));
   }

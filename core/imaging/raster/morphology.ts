@@ -1,4 +1,4 @@
-import { withWorkspace } from '../kernels/workspace';
+import { withWorkspace, type ClampedSlot, type Workspace } from '../kernels/workspace';
 
 /** Largest (dilate) or smallest (erode) value of a (2r+1)×(2r+1) square around each sample; beyond the border nothing counts. */
 export type Extreme = 'largest' | 'smallest';
@@ -54,11 +54,30 @@ export function largestByteAround(
   radius: number,
 ): Uint8ClampedArray<ArrayBuffer> {
   return withWorkspace((ws) => {
-    const samples = ws.clamped(plane.length);
-    samples.set(plane);
-    const lines = ws.clamped(16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 48));
-    ws.kernels.largestByteAlongRows(samples.at, width, height, radius, lines.at);
-    ws.kernels.largestByteAlongColumns(samples.at, width, height, radius, lines.at);
+    const samples = ws.of(plane);
+    spreadLargest(ws, samples, width, height, radius);
     return samples.copy();
   });
+}
+
+/** The same with the smallest: the largest of what is left to 255. */
+export function smallestByteAround(
+  plane: Uint8ClampedArray,
+  width: number,
+  height: number,
+  radius: number,
+): Uint8ClampedArray<ArrayBuffer> {
+  return withWorkspace((ws) => {
+    const samples = ws.of(plane);
+    ws.kernels.invertBytes(samples.at, plane.length);
+    spreadLargest(ws, samples, width, height, radius);
+    ws.kernels.invertBytes(samples.at, plane.length);
+    return samples.copy();
+  });
+}
+
+function spreadLargest(ws: Workspace, samples: ClampedSlot, width: number, height: number, radius: number): void {
+  const lines = ws.clamped(16 * (Math.max(width, height) + 4 * (2 * radius + 1) + 48));
+  ws.kernels.largestByteAlongRows(samples.at, width, height, radius, lines.at);
+  ws.kernels.largestByteAlongColumns(samples.at, width, height, radius, lines.at);
 }

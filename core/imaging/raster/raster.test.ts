@@ -4,7 +4,7 @@ import { createRandom } from '../../../demo/random';
 import { connectedRegions } from './connectedRegions';
 import { enlargePlane } from './enlargePlane';
 import { guidedSmooth } from './guidedSmooth';
-import { closePlane, extremeFilter, largestByteAround } from './morphology';
+import { closePlane, extremeFilter, largestByteAround, smallestByteAround } from './morphology';
 import { packRgb } from './packRgb';
 import { pixelImageFrom, type PixelImage } from './pixelImage';
 import { fitLongSide, resizeByArea } from './resizeByArea';
@@ -166,8 +166,12 @@ describe('morphology', () => {
         (width, height, radius, seed) => {
           const random = createRandom(seed);
           const bytes = Uint8ClampedArray.from({ length: width * height }, () => 255 * random.next());
+          const plane = Float32Array.from(bytes);
           expect([...largestByteAround(bytes, width, height, radius)]).toEqual([
-            ...extremeFilter(Float32Array.from(bytes), width, height, { extreme: 'largest', radius }),
+            ...extremeFilter(plane, width, height, { extreme: 'largest', radius }),
+          ]);
+          expect([...smallestByteAround(bytes, width, height, radius)]).toEqual([
+            ...extremeFilter(plane, width, height, { extreme: 'smallest', radius }),
           ]);
         },
       ),
