@@ -19,6 +19,7 @@ import { Disclosure } from '../../ui/Disclosure';
 import { FIELD } from '../../ui/field';
 import { ChoiceGroup } from '../../ui/ChoiceGroup';
 import { Text } from '../../ui/Text';
+import { isPending } from '../../../core/work/recipe/recipe';
 import { headingOf } from '../../../core/work/words/headingOf';
 import { useEngine, useProfile } from '../../engine/useEngine';
 import { fileNameOf, nameFacts } from '../../college/fileName';
@@ -103,6 +104,8 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
       void dispatch({ kind: 'changeHandIn', handInId: handIn.id, title: trimmed, label: { key: 'name' } });
   };
   const first = boundPages(handIn)[0];
+  // another page, or the same laid out anew, says something else
+  useEffect(() => setSuggested(null), [first?.id, first?.recipe]);
   const look = async (): Promise<void> => {
     setLooking(true);
     const heading =
@@ -124,7 +127,7 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
         maxLength={120}
         className={FIELD}
       />
-      {first === undefined ? null : suggested === null ? (
+      {first === undefined || isPending(first.recipe) ? null : suggested === null ? (
         <View className="items-start">
           <Button
             label={looking ? t`Reading page 1 …` : t`Take it from page 1`}
