@@ -26,6 +26,11 @@ test('a limit is kept exactly, the file is named by a convention, seen before it
   await addPhotos(page, [photoNamed('botany-1'), photoNamed('ropework-1')]);
   await expect(tiles(page)).toHaveCount(2, { timeout: 60_000 });
   await page.getByRole('link', { name: /^Bind/ }).click();
+  // its heading is white print on a dark box, below the college's name
+  await page.getByRole('button', { name: 'Take it from page 1' }).click({ timeout: 60_000 });
+  await expect(page.getByRole('button', { name: 'Use “Seashore Botany: shore log sheet”' })).toBeVisible({
+    timeout: 60_000,
+  });
 
   await unfold(page, 'Name of the file');
   await page.getByRole('radio', { name: 'Use a pattern' }).click();
