@@ -202,11 +202,20 @@ const isAtRule = (rules: Uint8Array, i: number, width: number): boolean =>
   (rules[i]! | rules[i - 1]! | rules[i + 1]! | rules[i - width]! | rules[i + width]!) === 1;
 
 /** The same for a pixel of a rule, by its depth on the mean of a stretch: by its own, grain would break the rule. */
-function ruleDifference({ rules, plane }: Work, inks: readonly Rgb[], i: number, mask: number): number {
+function ruleDifference({ page, rules, plane }: Work, inks: readonly Rgb[], i: number, mask: number): number {
   const below = plane[i]! & ((1 << mask) - 1);
   const without = below === 0 ? 0 : depthOf(inks[seenOf(below)]!);
-  const seen = rules.depth![i]! / DEPTH_PARTS;
+  const mean = rules.depth![i]! / DEPTH_PARTS;
+  const own = ownDepth(page, i);
+  // a pale stroke on a rule is no grain
+  const seen = own > 2 * mean + GRAIN ? own : mean;
   return (seen - depthOf(inks[mask]!)) ** 2 - (seen - without) ** 2;
+}
+/** So much deeper than twice its rule a pixel may be by grain alone, levels. */
+const GRAIN = 20;
+function ownDepth({ channels, data }: PixelImage, i: number): number {
+  const at = i * channels;
+  return 255 - (channels === 1 ? data[at]! : Math.min(data[at]!, data[at + 1]!, data[at + 2]!));
 }
 const depthOf = (ink: Rgb): number => 255 - Math.min(...ink);
 

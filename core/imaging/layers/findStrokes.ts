@@ -51,7 +51,7 @@ export function findStrokes(
   releaseBuffers(standing);
   const filled = filledAs === 'ink' ? filledBoxes(is, full, width, height) : [];
   const inFilled = whichFilled(pixels, full, width, filled);
-  const { inks, pale, boxInks, own, colours } = inksOf(page, { depth, full }, pixels, rules.is, inFilled);
+  const { inks, pale, boxInks, own, colours } = inksOf(page, { depth, full }, pixels, rules, inFilled);
   for (let k = 0; k < own.length; k++) {
     const i = pixels[k]!;
     if (pale[own[k]!] === true && rules.is[i] === 0 && depth[i]! < HARD_SHARE * full[i]!) is[i] = 0;

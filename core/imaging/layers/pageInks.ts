@@ -1,7 +1,7 @@
 import { lumaOf } from '../raster/lightness';
 import type { PixelImage } from '../raster/pixelImage';
 import { findInks, nearestInk, nearestInks, strokeColours, type Rgb } from './inkColours';
-import { STROKE_DEPTH } from './paleRules';
+import type { PaleRules } from './paleRules';
 import type { FilledBox } from './pictureRegions';
 
 /** What is paler than this stays with the background: paper grain and the faintest tint. */
@@ -53,7 +53,7 @@ export function whichFilled(
  * A page's inks, and which of them each pixel is: those of strokes, then one for each filled box, that the colour of the one is not
  * mixed into the other. A rule is in one of the pale inks, whatever grain makes of it.
  * @param pixels - of ink, as indices into the page
- * @param rules - PaleRules.is; what is a stroke's there is taken out
+ * @param rules - what is a stroke's there is taken out
  * @param inFilled - as whichFilled gives it
  * @returns for each pixel which ink it is, and the colour of its stroke, three bytes each
  */
@@ -61,7 +61,7 @@ export function inksOf(
   page: PixelImage,
   { depth, full }: { readonly depth: Uint8ClampedArray; readonly full: Uint8ClampedArray },
   pixels: Uint32Array,
-  rules: Uint8Array,
+  { is: rules, strokeDepth }: PaleRules,
   inFilled: Uint8Array,
 ): PageInks & { readonly own: Uint8Array; readonly colours: Uint8Array } {
   const colours = strokeColours(page, depth, pixels);
@@ -86,15 +86,18 @@ export function inksOf(
     if (inFilled[k] !== 0 || strokes.length === 0) own[k] = strokes.length + Math.max(0, inFilled[k]! - 1);
     if (rules[i] === 0) continue;
     // where a rule crosses a stroke it is the stroke that is seen; where it crosses another rule it stays a rule
-    if (full[i]! >= STROKE_DEPTH && pale[own[k]!] !== true) rules[i] = 0;
+    if (full[i]! >= strokeDepth && pale[own[k]!] !== true) rules[i] = 0;
     else if (paleInks.length > 0)
       own[k] = placeOf[nearestInk(colours[3 * k]!, colours[3 * k + 1]!, colours[3 * k + 2]!, paleInks)]!;
   }
   return { inks, pale, boxInks: boxes, own, colours };
 }
 
-/** Rules of one hue are printed in one ink: of pale inks nearer than this in RGB the commonest on rules does for all of them. */
-const SAME_RULE = 60;
+/**
+ * Rules of one hue are printed in one ink: of pale inks nearer than this in RGB the commonest on rules does for all of them. At 33 one of
+ * two squared pages had its rules in two tones of grain (27 KB for 13); at 60 pale strokes on a blurred page were painted as its rules.
+ */
+const SAME_RULE = 42;
 function ruleInks(pale: readonly Rgb[], colours: Uint8Array): readonly Rgb[] {
   if (pale.length === 0) return pale;
   const counts = pale.map(() => 0);

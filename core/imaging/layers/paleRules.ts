@@ -1,4 +1,5 @@
 import { withWorkspace, type Workspace } from '../kernels/workspace';
+import { quantile } from '../raster/quantile';
 import { connectedRegions } from '../raster/connectedRegions';
 
 /*
@@ -13,8 +14,17 @@ const REACH_PX = 10;
 const ASIDE_PX = 5;
 /** A rule is this much deeper than the paper beside it, on the mean of a stretch (levels). */
 const LEAST_DEPTH = 6;
-/** What is deeper is a stroke; it and what is near it says nothing of a rule. */
-export const STROKE_DEPTH = 110;
+/**
+ * What is deeper than this share of a page's deep strokes is a stroke; it and what is near it says nothing of a rule. On a blurred page
+ * strokes are as pale as strong rules are where they cross on a clear one.
+ */
+const STROKE_SHARE = 0.53;
+/** But so deep it always is; and it need not be deeper than that: rules are half as deep, and cross. */
+const STROKE_DEPTHS = { least: 70, most: 110 } as const;
+/** What is no paler than this is looked at for how deep strokes are, a fifth of which are deep; every so many pixels. */
+const INK_DEPTH = 60;
+const DEEP = 0.8;
+const LOOK_EVERY = 7;
 /** Pixels of a stretch that must be left for it to say something. */
 const LEAST_PX = 14;
 /** A rule is this long, px, also between two strokes that it crosses: what is shorter is a stroke's rim. */
@@ -38,6 +48,8 @@ export interface PaleRules {
    * without rules.
    */
   readonly depth: Uint8Array<ArrayBuffer> | null;
+  /** What is as deep as this is a stroke, 0 to 255. */
+  readonly strokeDepth: number;
 }
 
 /**
@@ -59,13 +71,15 @@ function findRules(
 ): PaleRules {
   const count = depth.length;
   const [depths, fulls] = [ws.of(depth), ws.of(full)];
-  const tinted = ws.kernels.countTinted(depths.at, fulls.at, count, TINTED_DEPTH, STROKE_DEPTH);
+  const strokeDepth = strokeDepthOf(depth);
+  const tinted = ws.kernels.countTinted(depths.at, fulls.at, count, TINTED_DEPTH, strokeDepth);
   const height = count / width;
   const margin = ASIDE_PX * Math.max(1, width);
-  if (tinted < RULED_SHARE * count || count <= 2 * margin) return { is: new Uint8Array(count), depth: null };
+  if (tinted < RULED_SHARE * count || count <= 2 * margin)
+    return { is: new Uint8Array(count), depth: null, strokeDepth };
   const [across, down, is] = [ws.u8(count), ws.u8(count), ws.u8(count)];
   is.fill(0);
-  const asked = [width, height, REACH_PX, STROKE_DEPTH, LEAST_PX, TINTED_DEPTH, DEPTH_PARTS] as const;
+  const asked = [width, height, REACH_PX, strokeDepth, LEAST_PX, TINTED_DEPTH, DEPTH_PARTS] as const;
   ws.kernels.meansAcross(depths.at, fulls.at, ...asked, across.at);
   const columns = (width + 9) >> 1;
   const sums = ws.i32(3 * columns);
@@ -80,5 +94,12 @@ function findRules(
   const marked = is.copy();
   for (const { left, right, top, bottom, pixels } of connectedRegions(marked, width, height))
     if (Math.max(right - left, bottom - top) < LEAST_LENGTH_PX) for (const i of pixels) marked[i] = 0;
-  return { is: marked, depth: across.copy() };
+  return { is: marked, depth: across.copy(), strokeDepth };
+}
+
+function strokeDepthOf(depth: Uint8ClampedArray): number {
+  const inked: number[] = [];
+  for (let i = 0; i < depth.length; i += LOOK_EVERY) if (depth[i]! >= INK_DEPTH) inked.push(depth[i]!);
+  const deep = inked.length === 0 ? 255 : quantile(inked, DEEP, 0);
+  return Math.round(Math.min(STROKE_DEPTHS.most, Math.max(STROKE_DEPTHS.least, STROKE_SHARE * deep)));
 }
