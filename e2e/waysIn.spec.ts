@@ -231,7 +231,11 @@ async function letGo(page: Page, file: string): Promise<void> {
   await tell('dragOver');
   // the browser drops only where it was told before that it may
   await expect(page.getByText(/^Let go to /)).toBeVisible();
-  await tell('dragOver');
+  // and its answer to the last move takes a frame or two to arrive
+  for (let moves = 0; moves < 3; moves++) {
+    await tell('dragOver');
+    await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
+  }
   await tell('drop');
   await session.detach();
 }
