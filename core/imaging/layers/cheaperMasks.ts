@@ -33,6 +33,8 @@ const BORDER_PX = 4;
 const ROWS_BEFORE = 3;
 /** And behind them, for what is seen by the last of them; kernels read on in steps of sixteen. */
 const ROWS_BEHIND = 3;
+/** So much deeper than twice its rule a pixel may be by grain alone, levels. */
+const GRAIN = 20;
 /** A pixel and its four neighbours: more edges than these an ink pixel has not. */
 const MOST_EDGES = 5;
 
@@ -211,8 +213,8 @@ function ruleDifference({ page, rules, plane }: Work, inks: readonly Rgb[], i: n
   const seen = own > 2 * mean + GRAIN ? own : mean;
   return (seen - depthOf(inks[mask]!)) ** 2 - (seen - without) ** 2;
 }
-/** So much deeper than twice its rule a pixel may be by grain alone, levels. */
-const GRAIN = 20;
+
+/** How far from white a pixel of the page is, by the channel that says most. */
 function ownDepth({ channels, data }: PixelImage, i: number): number {
   const at = i * channels;
   return 255 - (channels === 1 ? data[at]! : Math.min(data[at]!, data[at + 1]!, data[at + 2]!));

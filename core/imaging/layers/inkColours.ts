@@ -104,12 +104,13 @@ export function nearestInk(r: number, g: number, b: number, inks: readonly Rgb[]
   }
   return best;
 }
+
 /**
  * The same for many colours.
  * @param colours - three bytes each
+ * @returns a place in inks for each
  */
 export function nearestInks(colours: Uint8Array, inks: readonly Rgb[]): Uint8Array {
-  const flat = Float64Array.from(inks.flat());
   const nearest = new Uint8Array(colours.length / 3);
   for (let k = 0, at = 0; k < nearest.length; k++, at += 3) {
     const r = colours[at]!;
@@ -120,18 +121,7 @@ export function nearestInks(colours: Uint8Array, inks: readonly Rgb[]): Uint8Arr
       nearest[k] = nearest[k - 1]!;
       continue;
     }
-    let best = 0;
-    let least = Infinity;
-    for (let from = 0; from < flat.length; from += 3) {
-      const red = r - flat[from]!;
-      const green = g - flat[from + 1]!;
-      const blue = b - flat[from + 2]!;
-      const away = red * red + green * green + blue * blue;
-      if (away >= least) continue;
-      least = away;
-      best = from / 3;
-    }
-    nearest[k] = best;
+    nearest[k] = nearestInk(r, g, b, inks);
   }
   return nearest;
 }

@@ -30,7 +30,7 @@ function layOver(
 }
 
 /** One byte of grey a pixel. */
-export const greyOf = (page: PixelImage): Uint8ClampedArray =>
+export const greyOf = (page: PixelImage): Uint8ClampedArray<ArrayBuffer> =>
   page.channels === 1 ? page.data : inkDepthOf(page).grey;
 
 /** Half the window that is compared. */

@@ -21,9 +21,11 @@ const LEAST_DEPTH = 6;
 const STROKE_SHARE = 0.53;
 /** But so deep it always is; and it need not be deeper than that: rules are half as deep, and cross. */
 const STROKE_DEPTHS = { least: 70, most: 110 } as const;
-/** What is no paler than this is looked at for how deep strokes are, a fifth of which are deep; every so many pixels. */
-const INK_DEPTH = 60;
+/** A fifth of a page's ink is deeper than its deep strokes are said to be; */
 const DEEP = 0.8;
+/** ink is what is at least this deep, */
+const INK_DEPTH = 60;
+/** and one in so many pixels is looked at. */
 const LOOK_EVERY = 7;
 /** Pixels of a stretch that must be left for it to say something. */
 const LEAST_PX = 14;
@@ -100,6 +102,6 @@ function findRules(
 function strokeDepthOf(depth: Uint8ClampedArray): number {
   const inked: number[] = [];
   for (let i = 0; i < depth.length; i += LOOK_EVERY) if (depth[i]! >= INK_DEPTH) inked.push(depth[i]!);
-  const deep = inked.length === 0 ? 255 : quantile(inked, DEEP, 0);
-  return Math.round(Math.min(STROKE_DEPTHS.most, Math.max(STROKE_DEPTHS.least, STROKE_SHARE * deep)));
+  const depthOfStrokes = STROKE_SHARE * quantile(inked, DEEP, 255);
+  return Math.round(Math.min(STROKE_DEPTHS.most, Math.max(STROKE_DEPTHS.least, depthOfStrokes)));
 }

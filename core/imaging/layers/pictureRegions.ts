@@ -46,7 +46,7 @@ export const filledBoxes = (
     .filter(({ isPicture }) => !isPicture)
     .slice(0, MOST_FILLED);
 
-/** Half black, at least, is a box that white can be printed on. */
+/** A box that white is printed on is this deep at least; black is 255. */
 const DARK_DEPTH = 110;
 /** The share of a stroke's full depth from which on it is ink. */
 const INK_SHARE = 0.5;
@@ -60,7 +60,9 @@ export function darkBoxes(page: PixelImage): readonly FilledBox[] {
   const { depth } = inkDepthOf(page);
   const full = strokeDepth(depth, width, height);
   const { is } = inkWhere(depth, full, DARK_DEPTH, INK_SHARE);
-  return filledBoxes(Uint8ClampedArray.from(is), full, width, height).filter(({ depth: own }) => own >= DARK_DEPTH);
+  return filledBoxes(new Uint8ClampedArray(is.buffer), full, width, height).filter(
+    ({ depth: own }) => own >= DARK_DEPTH,
+  );
 }
 
 function coveredRegions(

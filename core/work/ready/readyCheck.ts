@@ -104,11 +104,13 @@ export function readyCheck(facts: ReadyFacts): readonly ReadyLine[] {
     .map(({ each }) => each);
 }
 
+/** What still wants something done or said. */
+export const openLines = (lines: readonly ReadyLine[], accepted: readonly string[]): readonly ReadyLine[] =>
+  lines.filter(({ level, key }) => level === 'stop' || (level === 'doubt' && !accepted.includes(key)));
+
 /** Nothing stops it, and every doubt was said to be right so. Nobody who is in a hurry has to wait for what may still come. */
 export const isReady = (lines: readonly ReadyLine[], accepted: readonly string[]): boolean =>
-  lines.every(
-    ({ level, key }) => level === 'fine' || level === 'wait' || (level === 'doubt' && accepted.includes(key)),
-  );
+  openLines(lines, accepted).length === 0;
 
 function pageCount({ handIn, assignment }: ReadyFacts): ReadyLine[] {
   const count = boundPages(handIn).length;

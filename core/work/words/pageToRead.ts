@@ -32,7 +32,7 @@ const MARGIN_PX = 12;
  */
 export function pageToRead(page: PixelImage): PageToRead<PixelImage> {
   const { width, height } = page;
-  const grey: PixelImage = { width, height, channels: 1, data: Uint8ClampedArray.from(greyOf(page)) };
+  const grey: PixelImage = { width, height, channels: 1, data: greyOf(page) };
   const boxes = darkBoxes(page).flatMap(({ box, depth }) => {
     const at = withoutEdge(grey, box, 255 - depth / 2);
     return at === null ? [] : [turned(grey, at)];

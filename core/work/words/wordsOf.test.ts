@@ -33,6 +33,13 @@ describe('words for a file', () => {
       1000,
       1000,
     );
+    const unread = wordsOf(
+      blocksOf(lineAt(120, 90, 'Sk')),
+      [{ blocks: null, at: { x: 100, y: 40, width: 600, height: 100 } }],
+      1000,
+      1000,
+    );
+    expect(unread.map(({ text }) => text)).toEqual(['Sk']);
     expect(words.map(({ text, x, y }) => [text, x, y])).toEqual([
       ['Shore', 0.12, 0.06],
       ['log', 0.22, 0.06],

@@ -38,7 +38,7 @@ export interface ReadBox {
 /**
  * The words that were read well enough to be searched for, in reading order, each line on one baseline and in one size.
  * @param blocks - what was read on the whole page
- * @param boxes - what was read in parts of it: what was read there with the whole page counts for nothing
+ * @param boxes - what was read in parts of it: where that is anything, what was read there with the whole page counts for nothing
  * @param width - of the picture that was read, in px, as height is
  */
 export function wordsOf(
@@ -47,15 +47,18 @@ export function wordsOf(
   width: number,
   height: number,
 ): PageWord[] {
-  const onPage = placedWords(blocks).filter((word) => !boxes.some(({ at }) => isIn(word, at)));
-  const inBoxes = boxes.flatMap((box, k) =>
-    placedWords(box.blocks).map((word): PlacedWord => ({
+  const read = boxes
+    .map((box) => ({ at: box.at, words: placedWords(box.blocks) }))
+    .filter(({ words }) => words.length > 0);
+  const onPage = placedWords(blocks).filter((word) => !read.some(({ at }) => isIn(word, at)));
+  const inBoxes = read.flatMap(({ at, words }, k) =>
+    words.map((word): PlacedWord => ({
       ...word,
-      x0: word.x0 + box.at.x,
-      x1: word.x1 + box.at.x,
-      baseline: word.baseline + box.at.y,
+      x0: word.x0 + at.x,
+      x1: word.x1 + at.x,
+      baseline: word.baseline + at.y,
       // pieces of the page have numbers from 0
-      piece: -(1 + k + boxes.length * word.piece),
+      piece: -(1 + k + read.length * word.piece),
     })),
   );
   return readingOrder([...onPage, ...inBoxes])

@@ -137,7 +137,7 @@ function TitleField({ handIn }: { readonly handIn: HandIn }) {
         </View>
       ) : suggested === '' || suggested === handIn.title ? (
         <Text variant="soft" role="status">
-          {suggested === '' ? t`No heading could be read on page 1.` : t`Page 1 says the same.`}
+          {suggested === '' ? t`No heading on page 1 is clear enough to offer.` : t`Page 1 says the same.`}
         </Text>
       ) : (
         <View className="items-start">

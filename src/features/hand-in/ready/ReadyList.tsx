@@ -3,7 +3,7 @@ import { msg, plural, t } from '@lingui/core/macro';
 import { useRouter } from 'expo-router';
 import { View } from 'react-native';
 import { boundPages, type HandIn } from '../../../../core/work/hand-in/handIn';
-import type { ReadyFix, ReadyLine, ReadyPoint } from '../../../../core/work/ready/readyCheck';
+import { openLines, type ReadyFix, type ReadyLine, type ReadyPoint } from '../../../../core/work/ready/readyCheck';
 import { Button } from '../../../ui/Button';
 import { StatusMessage } from '../../../ui/StatusMessage';
 import { Text } from '../../../ui/Text';
@@ -13,10 +13,6 @@ import { PageImage } from '../../../page-picture/PageImage';
 import { FINDING_WORDS } from '../../../page-picture/findingText';
 import { groupsOf, repeatedDoubts, type DoubtKind, type ReadyGroup } from './readyGroups';
 import { readyWords, type ReadyWords } from './readyWords';
-
-/** What still wants something done or said. */
-export const openLines = (lines: readonly ReadyLine[], accepted: readonly string[]): readonly ReadyLine[] =>
-  lines.filter(({ level, key }) => level === 'stop' || (level === 'doubt' && !accepted.includes(key)));
 
 /** A doubt that stands on several pages, named for all of them. */
 const DOUBTS: Readonly<Record<DoubtKind, MessageDescriptor>> = {

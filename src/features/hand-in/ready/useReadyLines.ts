@@ -23,13 +23,16 @@ export function useReadyLines(handIn: HandIn, assignment: Assignment | null): re
   const profile = useProfile();
   const { fields } = useNotes(handIn.id);
   return useMemo(() => {
-    const findings = Object.fromEntries(boundPages(handIn).map((page) => [page.id, page.findings ?? []]));
+    const pages = boundPages(handIn);
+    const findings = Object.fromEntries(pages.map((page) => [page.id, page.findings ?? []]));
+    // a PDF's page was not shot
+    const unseenShots = pages.filter((page) => page.findings === null && page.pdfPage === null);
     return readyCheck({
       handIn,
       nowMs,
       findings,
       blankPages,
-      unseenPages,
+      unseenPages: [...unseenPages, ...unseenShots.map(({ id }) => id)],
       orderAdvice: all.filter((advice) => advice.kind !== 'blank' && !dismissed.includes(keyOf(handIn, advice))),
       file:
         file === undefined
