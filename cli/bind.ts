@@ -4,6 +4,7 @@ import path from 'node:path';
 import { fromWireError, FotoplanError, toWireError } from '../core/errors';
 import type { Finish } from '../core/imaging/finish/finishSettings';
 import type { Quad } from '../core/imaging/geometry/quad';
+import type { MissingPart } from '../core/imaging/quality/missingPart';
 import { bytesOf, FINEST, type CodedPage, type Coding } from '../core/imaging/layers/codedPage';
 import { fileNameFor } from '../core/work/naming/fileNameFor';
 import type { Paper } from '../core/work/paper/paperSize';
@@ -21,6 +22,7 @@ import { readInputs, type Input, type Inputs } from './inputs';
 import { checkOutput, readOutput, writeOutput, type Output } from './output';
 import { showProgress, type Progress } from './progress';
 import { readCount, readOutline, readSize, readTurns, type Given } from './readArguments';
+import { sayMissing } from './sayMissing';
 import { UsageError } from './usageError';
 
 /** One page to come: a photo's, or one that is taken over from a PDF. */
@@ -189,6 +191,7 @@ interface FirstPage {
   readonly coded: CodedPage;
   /** What was found then, so that a coarser coding need not look again. */
   readonly recipe: Recipe;
+  readonly missing: MissingPart | null;
   readonly words: readonly PageWord[];
 }
 interface UsableSource {
@@ -215,9 +218,9 @@ const taskFor = (
 
 async function renderFirst(file: string, crew: PageCrew, wanted: Wanted, reader: Reader | null): Promise<FirstPage> {
   const task = taskFor(file, wanted, { outline: wanted.outline, coding: FINEST, toRead: reader !== null });
-  const { page, recipe, toRead } = await rendered(crew, task);
+  const { page, recipe, missing, toRead } = await rendered(crew, task);
   const words = reader === null || toRead === null ? [] : await reader.words(toRead);
-  return { page: { content: page, words }, coded: page, recipe, words };
+  return { page: { content: page, words }, coded: page, recipe, missing, words };
 }
 
 async function rendered(crew: PageCrew, task: RenderTask): Promise<Extract<RenderAnswer, { as: 'coded' }>> {
@@ -238,7 +241,10 @@ async function usableSources(
     inputs.map(async (input) => ('error' in input ? input.error : pagesOf(input, crew, wanted, reader, progress))),
   );
   progress.clear();
-  for (const each of found) if (each instanceof Error) process.stderr.write(`${each.message}\n`);
+  for (const [k, each] of found.entries()) {
+    if (each instanceof Error) process.stderr.write(`${each.message}\n`);
+    else for (const { first } of each) sayMissing(inputs[k]!.shownAs, first?.missing ?? null);
+  }
   return {
     sources: found.flatMap((each) => (each instanceof Error ? [] : each)),
     failed: found.some((each) => each instanceof Error),

@@ -414,6 +414,35 @@ describe('what bind is told', () => {
     ).toEqual([1, 2].map((page) => `${inFolder('scan.tif')}, page ${page}`));
   });
 
+  it('takes a JPEG that breaks off as far as it goes, and says what is missing', async () => {
+    const whole = readFileSync(inFolder('0.jpg'));
+    writeFileSync(inFolder('cut.jpg'), whole.subarray(0, Math.round(0.7 * whole.length)));
+    const bound = await fotoplan('bind', inFolder('cut.jpg'), '-o', inFolder('cut.pdf'));
+    expect([bound.code, bound.err]).toEqual([0, expect.stringMatching(/cut\.jpg” breaks off: \d+ % of it are missing/)]);
+    expect((await PDFDocument.load(readFileSync(inFolder('cut.pdf')))).getPageCount()).toBe(1);
+    const { out } = await fotoplan('inspect', inFolder('cut.jpg'));
+    const seen = JSON.parse(out) as { findings: string[]; missing: { side: string; share: number } };
+    expect(seen.findings).toContain('incomplete');
+    expect(seen.missing.share).toBeGreaterThan(0.1);
+  });
+
+  it('reads JPEG XL as the HEIC of the same picture', async () => {
+    const [xl, heic] = await Promise.all(
+      ['jxl', 'heic'].map(async (format) => {
+        const to = inFolder(`from-${format}.png`);
+        const { code, err } = await fotoplan(
+          ...['render', `e2e/files/page.${format}`, '-o', to, '--finish', 'asshot', '--outline', 'whole'],
+        );
+        expect([code, err]).toEqual([0, '']);
+        return sharp(to).raw().toBuffer();
+      }),
+    );
+    expect(xl!.length).toBe(heic!.length);
+    let difference = 0;
+    for (let k = 0; k < xl!.length; k++) difference += Math.abs(xl![k]! - heic![k]!);
+    expect(difference / xl!.length).toBeLessThan(4);
+  });
+
   it('makes numbered parts where one file would be too large', async () => {
     const one = await fotoplan('bind', inFolder('0.jpg'), '-o', inFolder('one.pdf'), '--finish', 'press');
     expect(one.code).toBe(0);

@@ -137,7 +137,7 @@ export const OTHER_COMMANDS = {
 
 /** What holds for all commands, a paragraph each. */
 export const NOTES = [
-  'FILE is a photo (JPEG, PNG, WebP, AVIF, HEIC, TIFF or GIF), a folder of photos, or - for a photo on standard input; bind takes PDFs, too.',
+  'FILE is a photo (JPEG, PNG, WebP, AVIF, HEIC, JPEG XL, TIFF, GIF or BMP), a folder of photos, or - for a photo on standard input; bind takes PDFs, too.',
   'The output is written beside its place and renamed. It is never one of the inputs, and replaces a file only with --force.',
   'Exit code: 0 where all went well, 1 where a file could not be used (the others still go through), 2 for arguments that make no sense.',
 ] as const;

@@ -1,9 +1,9 @@
+import { SIDES } from '../core/imaging/quality/missingPart';
 import type { PageCrew } from '../platform/node/pageCrew';
 import { eachAnswer } from './eachAnswer';
 import { readInputs } from './inputs';
 import type { Given } from './readArguments';
 
-const SIDES = ['top', 'right', 'bottom', 'left'] as const;
 const named = (sides: readonly boolean[]): string[] => SIDES.filter((_, k) => sides[k]);
 const tenths = (value: number | null): number | null => (value === null ? null : Math.round(value * 10) / 10);
 
@@ -16,6 +16,7 @@ export const inspect = async (given: Given, crew: PageCrew): Promise<number> =>
     ({ width, height, confidence, upright, tilt, verdict }) => {
       const {
         findings,
+        missing,
         edgeWidthMm,
         slipped,
         effectiveDpi,
@@ -29,6 +30,7 @@ export const inspect = async (given: Given, crew: PageCrew): Promise<number> =>
         width,
         height,
         findings,
+        missing: missing === null ? null : { side: missing.side, share: Math.round(missing.share * 1000) / 1000 },
         sharpness: { edgeWidthMm: edgeWidthMm === null ? null : Math.round(edgeWidthMm * 1000) / 1000, slipped },
         glare: glareAt === null ? null : [tenths(glareAt.x), tenths(glareAt.y)],
         cutEdges: named(cutSides),

@@ -3,6 +3,7 @@ import type { PageCrew } from '../platform/node/pageCrew';
 import { readInputs } from './inputs';
 import { checkOutput, readOutput, writeOutput } from './output';
 import { readCount, readOutline, readTurns, type Given } from './readArguments';
+import { sayMissing } from './sayMissing';
 import { UsageError } from './usageError';
 
 /** The flattened page as a PNG. */
@@ -29,6 +30,7 @@ export async function render(given: Given, crew: PageCrew): Promise<number> {
       quarterTurns: readTurns(given),
       encode: { as: 'png', dpi: wanted.dpi },
     });
+    sayMissing(input!.shownAs, answer.missing);
     if (answer.as === 'png') await writeOutput(output, answer.bytes);
     return 0;
   } finally {

@@ -302,7 +302,15 @@ export class RemovePageBody extends PageOperationBody {}
 export class RestorePageBody extends PageOperationBody {}
 export class DeletePageBody extends PageOperationBody {}
 
-export const SHOT_FINDINGS = ['blurred', 'cut', 'glare', 'thumb', 'lowDetail', 'dark'] satisfies ShotFinding[];
+export const SHOT_FINDINGS = [
+  'incomplete',
+  'blurred',
+  'cut',
+  'glare',
+  'thumb',
+  'lowDetail',
+  'dark',
+] satisfies ShotFinding[];
 
 export class NoteFindingsBody extends PageOperationBody {
   @Matches(SHA256, { message: 'originalId must be the SHA-256 of the photo in hexadecimal' }) originalId!: string;

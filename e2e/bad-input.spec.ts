@@ -18,16 +18,19 @@ test('bad files are named with the way on, and the good ones go through in order
     file('letter.jpg', Buffer.from('Dear reader, this is text.')),
     file('good one.jpg', good),
     file('half.jpg', good.subarray(0, good.length >> 1)),
+    file('stub.jpg', good.subarray(0, 60)),
     file('huge.png', await blank(10_000, 6000).png().toBuffer(), 'image/png'),
     file('dot.png', await blank(1, 1).png().toBuffer(), 'image/png'),
     file('notes.pdf', Buffer.from('%PDF-1.7\n%%EOF'), 'application/pdf'),
     file('good two.jpg', readFileSync(photoNamed('botany-1'))),
   ]);
-  await expect(tiles(page)).toHaveCount(2, { timeout: 90_000 });
+  await expect(tiles(page)).toHaveCount(3, { timeout: 90_000 });
+  // a photo that breaks off is taken as far as it goes
+  await expect(tiles(page).filter({ hasText: 'part missing' })).toHaveCount(1, { timeout: 60_000 });
   const sentences = [
     '“empty.jpg” is empty: 0 bytes arrived.',
     '“letter.jpg” is not a photo.',
-    '“half.jpg” breaks off before its end.',
+    '“stub.jpg” breaks off before its end.',
     '“huge.png” has 60 megapixels; up to 50 work.',
     '“dot.png” is only 1 × 1 pixels',
     '“notes.pdf” is damaged or empty.',
@@ -73,6 +76,7 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
       mimeType: 'image/tiff',
       buffer: scan,
     },
+    { name: 'photo.jxl', mimeType: 'image/jxl', buffer: readFileSync('e2e/files/page.jxl') },
     {
       name: 'small.avif',
       mimeType: 'image/avif',
@@ -83,7 +87,7 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
     { name: 'handout.pdf', mimeType: 'application/pdf', buffer: Buffer.from(await handout.save()) },
     file('last.jpg', readFileSync(photoNamed('tides-1'))),
   ]);
-  await expect(tiles(page)).toHaveCount(7, { timeout: 90_000 });
+  await expect(tiles(page)).toHaveCount(8, { timeout: 90_000 });
   await expect(page.getByText(/photos? to go/)).toBeHidden({ timeout: 60_000 });
   await expect(page.getByRole('alert').filter({ hasText: '“wrong.jpg” is not a photo.' })).toBeVisible();
   await expect(page.getByRole('alert').filter({ hasText: '“half.tif” breaks off before its end.' })).toBeVisible();
@@ -99,6 +103,7 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
     ['photo.heic', null],
     ['scan-1.tif', null],
     ['scan-2.tif', null],
+    ['photo.jxl', null],
     ['small.avif', null],
     ['handout.pdf', 0],
     ['handout.pdf', 1],
@@ -106,17 +111,17 @@ test('HEIC, TIFF, AVIF, PDF and a wrong file in one go: the good ones arrive in 
   ]);
 
   await page.getByRole('link', { name: /^Bind/ }).click();
-  await page.getByRole('button', { name: 'Bind 7 pages' }).click();
+  await page.getByRole('button', { name: 'Bind 8 pages' }).click();
   const download = page.getByRole('button', { name: /^Download the PDF/ });
   await expect(download).toBeVisible({ timeout: 90_000 });
   const [bound] = await Promise.all([page.waitForEvent('download'), download.click()]);
   const pdf = info.outputPath('bound.pdf');
   await bound.saveAs(pdf);
   execFileSync('qpdf', ['--check', pdf]);
-  expect(execFileSync('pdftotext', ['-f', '5', '-l', '5', pdf, '-']).toString()).toContain(
+  expect(execFileSync('pdftotext', ['-f', '6', '-l', '6', pdf, '-']).toString()).toContain(
     'Predicted heights, Gannet Haven',
   );
-  expect(execFileSync('pdfimages', ['-list', '-f', '5', '-l', '6', pdf]).toString().trim().split('\n')).toHaveLength(2);
+  expect(execFileSync('pdfimages', ['-list', '-f', '6', '-l', '7', pdf]).toString().trim().split('\n')).toHaveLength(2);
 });
 
 test('the same photo twice is pointed out, and a photo may be dropped or pasted', async ({ page }) => {

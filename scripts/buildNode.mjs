@@ -63,6 +63,7 @@ export async function buildNode() {
     'node_modules/@expo-google-fonts/atkinson-hyperlegible-next/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf',
     'dist/workers/AtkinsonHyperlegibleNext.ttf',
   );
+  cpSync('node_modules/@jsquash/jxl/codec/dec/jxl_dec.wasm', 'dist/workers/jxl_dec.wasm');
   // what pdf.js fetches while it draws
   for (const folder of ['standard_fonts', 'cmaps', 'wasm'])
     cpSync(`node_modules/pdfjs-dist/${folder}`, `dist/workers/${folder}`, { recursive: true });

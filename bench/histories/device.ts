@@ -202,6 +202,7 @@ class ScriptedWorker {
       );
       const verdict = {
         findings: [],
+              missing: null,
         edgeWidthMm: null,
         slipped: false,
         effectiveDpi: 200,

@@ -1,5 +1,6 @@
 import { FotoplanError } from '../../core/errors';
 import { checkPhotoFile } from '../../core/work/photo/checkPhotoFile';
+import { endedJpeg } from '../../core/work/photo/jpegEnd';
 import type { PixelImage } from '../../core/imaging/raster/pixelImage';
 import { releaseBuffers } from '../../core/imaging/raster/releaseBuffers';
 import { storageError } from './keptBytes/storageError';
@@ -49,8 +50,8 @@ async function decode(
   const rare = rareTypeOf(new Uint8Array(await blob.slice(0, 12).arrayBuffer()));
   if (rare !== null) return openRareFormat(rare, new Uint8Array(await blob.arrayBuffer()), fileName, pdfPage);
   try {
-    const orientation = await orientationOf(blob, fileName);
-    const bitmap = await createImageBitmap(blob, { imageOrientation: 'from-image' });
+    const { orientation, source } = await readyToDecode(blob, fileName);
+    const bitmap = await createImageBitmap(source, { imageOrientation: 'from-image' });
     onDecoded();
     return await readBitmap(bitmap, orientation);
   } catch (cause) {
@@ -70,9 +71,12 @@ async function decode(
   }
 }
 
-async function orientationOf(blob: Blob, fileName: string): Promise<number> {
+/** A photo as the browser takes it: one that breaks off has an end. */
+async function readyToDecode(blob: Blob, fileName: string): Promise<{ orientation: number; source: Blob }> {
   const bytes = new Uint8Array(await blob.arrayBuffer());
   const { orientation } = checkPhotoFile(bytes, fileName);
+  const ended = endedJpeg(bytes);
+  const source = ended === bytes ? blob : new Blob([ended]);
   releaseBuffers(bytes);
-  return orientation;
+  return { orientation, source };
 }

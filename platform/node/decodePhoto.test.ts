@@ -2,6 +2,19 @@ import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { decodePhoto } from './decodePhoto';
 
+/** Red across, green down, some blue; as Windows programs write it, from the lowest row up. */
+function bmpOf(width: number, height: number, bits: 24 | 32): Buffer {
+  const row = Math.ceil((width * bits) / 32) * 4;
+  const bytes = Buffer.alloc(54 + row * height);
+  bytes.write('BM');
+  [bytes.length, 0, 54, 40, width, height].forEach((value, k) => bytes.writeUInt32LE(value, 2 + 4 * k));
+  bytes.writeUInt16LE(1, 26);
+  bytes.writeUInt16LE(bits, 28);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) bytes.set([60, y, x], 54 + (height - 1 - y) * row + (x * bits) / 8);
+  return bytes;
+}
+
 describe('decodePhoto', () => {
   it('decodes HEIC and TIFF, and says where PDFs go', async () => {
     const heic = await decodePhoto(readFileSync('e2e/files/page.heic'), 'page.heic');
@@ -17,6 +30,16 @@ describe('decodePhoto', () => {
     );
     expect([tiff.width, tiff.height, ...tiff.data.subarray(0, 3)]).toEqual([200, 120, 0x22, 0x44, 0x66]);
     await expect(decodePhoto(Buffer.from('%PDF-1.7'), 'a.pdf')).rejects.toMatchObject({ code: 'PHOTO_IS_PDF' });
+  });
+
+  it.each([24, 32] as const)('decodes a BMP of %i bits, whatever its fourth byte says', async (bits) => {
+    const [width, height] = [110, 101];
+    const bytes = bmpOf(width, height, bits);
+    const image = await decodePhoto(bytes, 'scan.bmp');
+    expect([image.width, image.height, image.channels]).toEqual([width, height, 3]);
+    expect([...image.data.subarray(0, 3)]).toEqual([0, 0, 60]);
+    expect([...image.data.subarray(-3)]).toEqual([width - 1, height - 1, 60]);
+    await expect(decodePhoto(bytes.subarray(0, 9000), 'scan.bmp')).rejects.toMatchObject({ code: 'PHOTO_CUT_SHORT' });
   });
 
   it.each(['avif', 'gif'] as const)('decodes %s', async (format) => {

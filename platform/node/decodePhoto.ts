@@ -1,6 +1,9 @@
-import sharp from 'sharp';
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import sharp, { type Sharp } from 'sharp';
 import { FotoplanError } from '../../core/errors';
-import { checkPhotoFile } from '../../core/work/photo/checkPhotoFile';
+import { checkPhotoFile, type OriginalType } from '../../core/work/photo/checkPhotoFile';
+import { endedJpeg } from '../../core/work/photo/jpegEnd';
 import { displayP3ToSrgb, isDisplayP3 } from '../../core/work/photo/displayP3';
 import { pixelImageFrom, type PixelImage } from '../../core/imaging/raster/pixelImage';
 
@@ -13,8 +16,33 @@ async function decodeHeic(bytes: Uint8Array): Promise<PixelImage> {
   return isDisplayP3(bytes) ? displayP3ToSrgb(stored) : stored;
 }
 
+/** libjxl turns the picture upright and converts it to sRGB itself. */
+async function decodeJpegXl(bytes: Uint8Array): Promise<Sharp> {
+  const [{ default: decode, init }, wasm] = await Promise.all([
+    import('@jsquash/jxl/decode.js'),
+    readFile(createRequire(import.meta.url).resolve('@jsquash/jxl/codec/dec/jxl_dec.wasm')),
+  ]);
+  await init(await WebAssembly.compile(wasm));
+  const { width, height, data } = await decode(Uint8Array.from(bytes).buffer);
+  return sharp(data, { raw: { width, height, channels: 4 } });
+}
+
+/** The fourth byte of a BMP's pixels is left empty by most programs, and means nothing. */
+async function decodeBmp(bytes: Uint8Array): Promise<Sharp> {
+  const { decode } = await import('bmp-ts');
+  const { width, height, data } = decode(Buffer.from(bytes), { toRGBA: true });
+  for (let k = 3; k < data.length; k += 4) data[k] = 255;
+  return sharp(data, { raw: { width, height, channels: 4 } });
+}
+
+const openPicture = async (bytes: Uint8Array, type: OriginalType): Promise<Sharp> => {
+  if (type === 'image/jxl') return decodeJpegXl(bytes);
+  if (type === 'image/bmp') return decodeBmp(bytes);
+  return sharp(endedJpeg(bytes), { failOn: 'truncated' }).autoOrient();
+};
+
 /**
- * Decodes a JPEG, PNG, WebP, AVIF, GIF (its first frame), TIFF or HEIC to upright RGB; transparency falls on white.
+ * Decodes a JPEG (one that breaks off as far as it goes), PNG, WebP, AVIF, JPEG XL, GIF (its first frame), BMP, TIFF or HEIC to upright RGB; transparency falls on white.
  * @throws FotoplanError PHOTO_… as checkPhotoFile does, or PHOTO_UNREADABLE
  */
 export async function decodePhoto(bytes: Uint8Array, name: string): Promise<PixelImage> {
@@ -27,8 +55,8 @@ export async function decodePhoto(bytes: Uint8Array, name: string): Promise<Pixe
     );
   try {
     if (type === 'image/heic') return await decodeHeic(bytes);
-    const { data, info } = await sharp(bytes, { failOn: 'truncated' })
-      .autoOrient()
+    const picture = await openPicture(bytes, type);
+    const { data, info } = await picture
       .flatten({ background: '#fff' })
       .toColourspace('srgb')
       .raw()

@@ -3,6 +3,7 @@ import type { WireError } from '../../core/errors';
 import type { Finish } from '../../core/imaging/finish/finishSettings';
 import type { Quad } from '../../core/imaging/geometry/quad';
 import type { Point } from '../../core/imaging/geometry/point';
+import type { MissingPart } from '../../core/imaging/quality/missingPart';
 import type { ShotVerdict } from '../../core/imaging/quality/inspectShot';
 import type { Paper } from '../../core/work/paper/paperSize';
 import type { Recipe } from '../../core/work/recipe/recipe';
@@ -48,14 +49,15 @@ export interface DetectAnswer {
   readonly upright: boolean;
   readonly ms: number;
 }
-export type RenderAnswer =
+export type RenderAnswer = { /** What the photo's file no longer has. */ readonly missing: MissingPart | null } & (
   | { readonly as: 'png'; readonly bytes: Uint8Array }
   | {
       readonly as: 'coded';
       readonly page: CodedPage;
       readonly recipe: Recipe;
       readonly toRead: PageToRead<Uint8Array> | null;
-    };
+    }
+);
 
 /** What the ready check sees on a page. */
 export interface InspectAnswer {

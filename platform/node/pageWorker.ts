@@ -11,6 +11,7 @@ import { turnQuad, wholePicture, type Quad } from '../../core/imaging/geometry/q
 import { longSideAtDpi } from '../../core/work/paper/paperSize';
 import { encodedToRead, pageToRead, type PageToRead } from '../../core/work/words/pageToRead';
 import { renderedSize, renderPage } from '../../core/work/render/renderPage';
+import { findMissingPart, type MissingPart } from '../../core/imaging/quality/missingPart';
 import { inspectStart } from '../../core/work/intake/inspectStart';
 import {
   CHECK_EDGES_BELOW,
@@ -106,10 +107,11 @@ const BOUNDARY_STEPS = 16;
 async function render(task: RenderTask): Promise<RenderAnswer> {
   const { encode } = task;
   if (encode.as === 'png') {
-    const { width, height, channels, data } = await pictureOf(task, encode.dpi);
+    const { missing, page } = await flatPage(task, encode.dpi);
+    const { width, height, channels, data } = page;
     const picture = sharp(data, { raw: { width, height, channels } });
     const marked = encode.dpi === null ? picture : picture.withMetadata({ density: encode.dpi });
-    return { as: 'png', bytes: await marked.png().toBuffer() };
+    return { as: 'png', missing, bytes: await marked.png().toBuffer() };
   }
   const photo = await load(task.file);
   const recipe = recipeFor(photo, task);
@@ -123,15 +125,18 @@ async function render(task: RenderTask): Promise<RenderAnswer> {
       if (encode.toRead) toRead = await encodedToRead(pageToRead(finished), greyPng);
     },
   });
-  return { as: 'coded', recipe, page, toRead };
+  return { as: 'coded', missing: findMissingPart(photo.image), recipe, page, toRead };
 }
 
-async function pictureOf(task: RenderTask, dpi: number | null): Promise<PixelImage> {
+async function flatPage(
+  task: RenderTask,
+  dpi: number | null,
+): Promise<{ missing: MissingPart | null; page: PixelImage }> {
   const photo = await load(task.file);
   const recipe = recipeFor(photo, task);
   const { width, height } = renderedSize(photo.image, recipe);
   const mostPx = dpi === null ? Infinity : longSideAtDpi(width, height, 'auto', dpi);
-  return renderPage(photo.image, recipe, mostPx, mostPx);
+  return { missing: findMissingPart(photo.image), page: renderPage(photo.image, recipe, mostPx, mostPx) };
 }
 
 const greyPng = ({ width, height, data }: PixelImage): Promise<Uint8Array> =>

@@ -4,6 +4,7 @@ import type { ShotFinding } from '../../core/imaging/quality/shotFindings';
 
 /** What the check of a photo found, in a word or two. */
 export const FINDING_WORDS: Readonly<Record<ShotFinding, MessageDescriptor>> = {
+  incomplete: msg`part missing`,
   blurred: msg`blurred`,
   cut: msg`edge cut off`,
   glare: msg`reflection`,

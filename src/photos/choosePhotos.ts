@@ -2,7 +2,7 @@ import { chooseFiles } from '../files/chooseFiles';
 
 /** What the picker offers; contents are checked again, whatever the name says. */
 const ACCEPT =
-  'image/jpeg,image/png,image/webp,image/avif,image/gif,image/heic,image/heif,.heic,.heif,image/tiff,.tif,.tiff,application/pdf,.pdf,application/zip,.zip';
+  'image/jpeg,image/png,image/webp,image/avif,image/gif,image/heic,image/heif,.heic,.heif,image/jxl,.jxl,image/bmp,.bmp,image/tiff,.tif,.tiff,application/pdf,.pdf,application/zip,.zip';
 
 /** @param from - camera opens the phone's camera for one photo where there is one */
 export const choosePhotos = (from: 'gallery' | 'camera'): Promise<File[]> =>

@@ -5,6 +5,7 @@ import { fitLongSide } from '../raster/resizeByArea';
 import { measureEdgeWidth } from './edgeWidth';
 import type { MotionBlur } from '../motion-blur/motionBlur';
 import { findGlare } from './glare';
+import { findMissingPart, type MissingPart } from './missingPart';
 import { SHOT_FINDINGS, type ShotFinding } from './shotFindings';
 import { findThumbs } from './thumb';
 import { measurePixelNoise } from './pixelNoise';
@@ -13,6 +14,8 @@ import { quantile } from '../raster/quantile';
 /** What was measured on a shot, and what follows from it. */
 export interface ShotVerdict {
   readonly findings: readonly ShotFinding[];
+  /** Its file breaks off. */
+  readonly missing: MissingPart | null;
   /** Width of the sharpest edges in mm on the paper, or null where there is too little ink to tell. */
   readonly edgeWidthMm: number | null;
   /** The hand moved while the shutter was open. */
@@ -78,6 +81,7 @@ export function inspectShot(photo: PixelImage, page: Quad, { longSideMm, motionB
   const paperLightness = lightnessOfPaper(small, smallPage);
   const pixelNoise = measurePixelNoise(photo, page);
   const verdict = {
+    missing: findMissingPart(photo),
     edgeWidthMm: edgePx === null ? null : edgePx / pxPerMm,
     slipped: motionBlur !== null,
     effectiveDpi: pxPerMm * MM_PER_INCH,
@@ -88,6 +92,7 @@ export function inspectShot(photo: PixelImage, page: Quad, { longSideMm, motionB
     pixelNoise,
   };
   const wrong: Readonly<Record<ShotFinding, boolean>> = {
+    incomplete: verdict.missing !== null,
     blurred: verdict.slipped || (verdict.edgeWidthMm !== null && verdict.edgeWidthMm > SHOT_LIMITS.edgeWidthMm),
     cut: cutSides.some(Boolean),
     glare: glare !== null,

@@ -1,5 +1,6 @@
 import { imageSize } from 'image-size';
 import { FotoplanError } from '../../errors';
+import { jpegGoes } from './jpegEnd';
 
 /** What can be a page, by the name its header goes by; a PDF's pages come in as they are. */
 export const ORIGINAL_TYPES = {
@@ -10,6 +11,9 @@ export const ORIGINAL_TYPES = {
   heif: 'image/heic',
   avif: 'image/avif',
   gif: 'image/gif',
+  bmp: 'image/bmp',
+  jxl: 'image/jxl',
+  'jxl-stream': 'image/jxl',
   tiff: 'image/tiff',
   pdf: 'application/pdf',
 } as const;
@@ -38,7 +42,8 @@ export const uprightSize = ({ width, height, orientation }: OriginalFacts): { wi
   orientation >= 5 ? { width: height, height: width } : { width, height };
 
 /**
- * Looks at a file's bytes, whatever its name says, and refuses what cannot become a page.
+ * Looks at a file's bytes, whatever its name says, and refuses what cannot become a page. A JPEG that breaks off within its
+ * picture is let in: endedJpeg makes it one that decoders take as far as it goes.
  * @param bytes - the whole file
  * @param name - the file's name, for the sentence
  * @throws FotoplanError PHOTO_EMPTY, PHOTO_NOT_A_PHOTO, PHOTO_CUT_SHORT, PHOTO_TOO_SMALL or PHOTO_TOO_LARGE
@@ -56,10 +61,10 @@ export function checkPhotoFile(bytes: Uint8Array, name: string): OriginalFacts {
   }
   if (startsWith(bytes, '%PDF-')) return { type: ORIGINAL_TYPES.pdf, width: 0, height: 0, orientation: 1 };
   const seen = measure(bytes);
-  if (seen === null)
+  if (seen === null && !startsWith(bytes, '\xff\xd8\xff'))
     return refuse('PHOTO_NOT_A_PHOTO', `“${name}” is ${otherFormatOf(bytes) ?? 'not a photo'}. ${WHAT_IS_TAKEN}`);
-  if (endsEarly(bytes, seen.type))
-    refuse('PHOTO_CUT_SHORT', `“${name}” breaks off before its end. Copy it from the phone again.`);
+  if (seen === null || endsEarly(bytes, seen.type))
+    return refuse('PHOTO_CUT_SHORT', `“${name}” breaks off before its end. Copy it from the phone again.`);
   const megapixels = (seen.width * seen.height) / 1e6;
   if (megapixels > PHOTO_LIMITS.megapixels) {
     refuse(
@@ -98,15 +103,18 @@ const KNOWN_STARTS: readonly ((bytes: Uint8Array) => boolean)[] = [
   (bytes) => startsWith(bytes, 'II*\0') || startsWith(bytes, 'MM\0*'),
   (bytes) => startsWith(bytes.subarray(4), 'ftyp'),
   (bytes) => startsWith(bytes, 'GIF8'),
+  (bytes) => startsWith(bytes, 'BM') && BMP_HEADERS.has(bytes[BMP_HEADER_AT] ?? 0),
+  (bytes) => startsWith(bytes, '\xff\x0a') || startsWith(bytes.subarray(4), 'JXL '),
 ];
 
-const WHAT_IS_TAKEN = 'Choose a JPEG, PNG, WebP, AVIF, HEIC, TIFF, GIF or PDF.';
+/** How long the second header of a BMP is, by its versions since Windows 3; many a text begins with the same two letters. */
+const BMP_HEADERS = new Set([40, 52, 56, 64, 108, 124]);
+const BMP_HEADER_AT = 14;
+
+const WHAT_IS_TAKEN = 'Choose a JPEG, PNG, WebP, AVIF, HEIC, JPEG XL, TIFF, GIF, BMP or PDF.';
 
 /** Pictures that are not read, by how they begin; where it stands, and what it is called. */
 const OTHER_FORMATS = [
-  [0, 'BM', 'a BMP picture'],
-  [0, '\xff\x0a', 'a JPEG XL picture'],
-  [4, 'JXL ', 'a JPEG XL picture'],
   [4, 'jP  ', 'a JPEG 2000 picture'],
   [0, '\xff\x4f\xff\x51', 'a JPEG 2000 picture'],
   [0, '8BPS', 'a layered picture of an image editor'],
@@ -124,17 +132,20 @@ const startsWith = (bytes: Uint8Array, text: string): boolean =>
 
 const fourCharacters = (bytes: Uint8Array, at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
 
-/** True when the file's own structure says that more should follow. */
+/** True when the file's own structure says that more should follow, and nothing can be made of what is there. */
 function endsEarly(bytes: Uint8Array, type: OriginalType): boolean {
   if (type === 'image/tiff' || type === 'application/pdf') return false; // their readers tell
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (type === 'image/webp') return view.getUint32(4, true) + 8 > bytes.length;
   if (type === 'image/png') return !hasPngEnd(bytes, view);
   if (type === 'image/heic' || type === 'image/avif') return !hasWholeBoxes(view);
+  if (type === 'image/bmp') return view.getUint32(BMP_SIZE_AT, true) > bytes.length;
+  if (type === 'image/jxl') return startsWith(bytes.subarray(4), 'JXL ') && !hasWholeBoxes(view);
   if (type === 'image/gif') return !bytes.subarray(-GIF_END_WITHIN_BYTES).includes(GIF_END);
-  return !hasJpegEnd(bytes, view);
+  return jpegGoes(bytes) === 'nowhere';
 }
 
+const BMP_SIZE_AT = 2;
 /** A GIF ends with this byte (GIF89a, 27); some programs write a few more after it. */
 const GIF_END = 0x3b;
 const GIF_END_WITHIN_BYTES = 4;
@@ -164,21 +175,5 @@ function hasPngEnd(bytes: Uint8Array, view: DataView): boolean {
     if (fourCharacters(bytes, at + 4) === 'IEND') return true;
     at += 12 + view.getUint32(at);
   }
-  return false;
-}
-
-/** Walks the segments up to the scan (skipping thumbnails inside them), then looks for the end-of-image marker (ITU-T T.81, B.1). */
-function hasJpegEnd(bytes: Uint8Array, view: DataView): boolean {
-  let at = 2;
-  while (at + 4 <= bytes.length) {
-    if (bytes[at] !== 0xff) return false;
-    const marker = bytes[at + 1]!;
-    if (marker === 0xff) at += 1;
-    else if (marker === 0xda) break;
-    else at += 2 + view.getUint16(at + 2);
-  }
-  // it is among the last bytes of a whole file
-  for (let i = bytes.lastIndexOf(0xd9); i > at; i = bytes.lastIndexOf(0xd9, i - 1))
-    if (bytes[i - 1] === 0xff) return true;
   return false;
 }

@@ -34,7 +34,7 @@ function running(): Worker {
 }
 
 /**
- * Decodes HEIC, TIFF or a page of a PDF upright, in a worker that is fetched the first time. The bytes are the caller's no longer.
+ * Decodes HEIC, JPEG XL, TIFF or a page of a PDF upright, in a worker that is fetched the first time. The bytes are the caller's no longer.
  * @throws FotoplanError PDF_UNREADABLE, INTERNAL or WORKER_LOST
  */
 export function openRareFormat(

@@ -4,7 +4,7 @@ import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
 /** What the worker for formats that a browser does not decode is asked, and what it answers. */
 export interface RareRequest {
   readonly id: number;
-  readonly type: 'image/heic' | 'image/tiff' | 'application/pdf';
+  readonly type: 'image/heic' | 'image/jxl' | 'image/tiff' | 'application/pdf';
   readonly bytes: Uint8Array<ArrayBuffer>;
   readonly fileName: string;
   /** From 0; unused for photos. */

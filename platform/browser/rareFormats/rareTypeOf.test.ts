@@ -7,6 +7,8 @@ describe('formats that go to their own worker', () => {
 
   it('are told by their first bytes', async () => {
     expect(rareTypeOf(readFileSync('e2e/files/page.heic'))).toBe('image/heic');
+    expect(rareTypeOf(readFileSync('e2e/files/page.jxl'))).toBe('image/jxl');
+    expect(rareTypeOf(Buffer.from('\0\0\0\x0cJXL \r\n\x87\n', 'latin1'))).toBe('image/jxl');
     expect(rareTypeOf(await picture.clone().tiff().toBuffer())).toBe('image/tiff');
     expect(rareTypeOf(Buffer.from('%PDF-1.7 …'))).toBe('application/pdf');
   });

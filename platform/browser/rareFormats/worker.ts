@@ -1,3 +1,4 @@
+import decodeJpegXl from '@jsquash/jxl/decode';
 import decodeHeic from 'heic-decode';
 import { getDocument, type PDFDocumentProxy } from 'pdfjs-dist';
 import { WorkerMessageHandler } from 'pdfjs-dist/build/pdf.worker.mjs';
@@ -9,7 +10,7 @@ import { PDF_DPI } from '../../../core/work/pdf/openPdf';
 import type { RareReply, RareRequest } from './protocol';
 
 /*
- * The worker for HEIC, TIFF and PDF, loaded only when such a file comes. It is bundled by esbuild beside the app, because it
+ * The worker for HEIC, JPEG XL, TIFF and PDF, loaded only when such a file comes. It is bundled by esbuild beside the app, because it
  * weighs more than the rest of it together.
  */
 
@@ -27,6 +28,12 @@ async function heic(bytes: Uint8Array<ArrayBuffer>): Promise<PixelImage> {
   return isDisplayP3(bytes) ? displayP3ToSrgb(stored) : stored;
 }
 
+/** libjxl turns the picture upright and converts it to sRGB itself; what it runs is fetched from beside this worker. */
+async function jpegXl(bytes: Uint8Array<ArrayBuffer>): Promise<PixelImage> {
+  const { width, height, data } = await decodeJpegXl(bytes.buffer);
+  return drawn(width, height, data, 0);
+}
+
 /** TIFF orientation (tag 274) as quarter turns clockwise; mirrored ones are not made by scanners or cameras. */
 const TURNS: Readonly<Record<number, number>> = { 3: 2, 6: 1, 8: 3 };
 
@@ -35,24 +42,23 @@ function tiff(bytes: ArrayBuffer): PixelImage {
   if (first === undefined) throw new Error('no picture in the TIFF');
   UTIF.decodeImage(bytes, first);
   const rgba = UTIF.toRGBA8(first);
-  const picture = pixelImageFrom(
-    first.width,
-    first.height,
-    4,
-    new Uint8ClampedArray(rgba.buffer as ArrayBuffer, rgba.byteOffset, rgba.length),
-  );
   const orientation = (first as unknown as { t274?: readonly number[] }).t274?.[0] ?? 1;
-  return turned(picture, TURNS[orientation] ?? 0);
+  const data = new Uint8ClampedArray(rgba.buffer as ArrayBuffer, rgba.byteOffset, rgba.length);
+  const turns = TURNS[orientation] ?? 0;
+  return turns === 0
+    ? pixelImageFrom(first.width, first.height, 4, data)
+    : drawn(first.width, first.height, data, turns);
 }
 
-function turned(image: PixelImage, quarterTurns: number): PixelImage {
-  if (quarterTurns === 0) return image;
-  const { width, height } = image;
+/** An RGBA picture on white, turned clockwise. */
+function drawn(width: number, height: number, data: Uint8ClampedArray<ArrayBuffer>, quarterTurns: number): PixelImage {
   const across = quarterTurns % 2 === 1;
   const canvas = new OffscreenCanvas(across ? height : width, across ? width : height);
   const context = canvas.getContext('2d')!;
   const from = new OffscreenCanvas(width, height);
-  from.getContext('2d')!.putImageData(new ImageData(image.data, width, height), 0, 0);
+  from.getContext('2d')!.putImageData(new ImageData(data, width, height), 0, 0);
+  context.fillStyle = '#fff';
+  context.fillRect(0, 0, canvas.width, canvas.height);
   context.translate(canvas.width / 2, canvas.height / 2);
   context.rotate((quarterTurns * Math.PI) / 2);
   context.drawImage(from, -width / 2, -height / 2);
@@ -146,6 +152,7 @@ const damaged = (fileName: string): WireError => ({
 
 async function decode({ type, bytes, fileName, pdfPage }: RareRequest): Promise<PixelImage> {
   if (type === 'application/pdf') return drawPdf(bytes, fileName, pdfPage);
+  if (type === 'image/jxl') return jpegXl(bytes);
   return type === 'image/heic' ? heic(bytes) : tiff(bytes.buffer);
 }
 

@@ -6,7 +6,7 @@ import { hashOf } from '../../../platform/hashOf';
 import { readTimeTaken } from '../../../platform/readTimeTaken';
 
 /** What the header says of these is not what is seen: only decoding tells. */
-const SEEN_OTHERWISE: readonly OriginalType[] = ['image/heic', 'image/avif', 'image/tiff'];
+const SEEN_OTHERWISE: readonly OriginalType[] = ['image/heic', 'image/avif', 'image/jxl', 'image/tiff'];
 
 /** Is a file one that can be a page, and which? Looks at its head only, where that says enough. */
 export async function check({ blob, fileName }: CheckRequest): Promise<CheckResult> {

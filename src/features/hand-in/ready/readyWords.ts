@@ -142,6 +142,7 @@ const fine = (says: string): ReadyWords => ({ says, why: '' });
 
 function findingWords(finding: ShotFinding, number: number): ReadyWords {
   const why = {
+    incomplete: t`Its file breaks off. Copy it from the phone again, or shoot the page again.`,
     blurred: t`Small writing may not be readable.`,
     cut: t`Something may be missing at the side.`,
     glare: t`What lies under a reflection cannot be brought back.`,
@@ -151,6 +152,7 @@ function findingWords(finding: ShotFinding, number: number): ReadyWords {
   }[finding];
   return {
     says: select(finding, {
+      incomplete: `Part of page ${number} is missing.`,
       blurred: `Page ${number} is blurred.`,
       cut: `Page ${number} runs out of its photo.`,
       glare: `Page ${number} has glare on it.`,
