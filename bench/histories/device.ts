@@ -202,7 +202,7 @@ class ScriptedWorker {
       );
       const verdict = {
         findings: [],
-              missing: null,
+        missing: null,
         edgeWidthMm: null,
         slipped: false,
         effectiveDpi: 200,
