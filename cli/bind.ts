@@ -66,6 +66,10 @@ export async function bind(given: Given, crew: PageCrew): Promise<number> {
       throw withWayOut(error, sources, wanted);
     });
     await writeParts(bound, output, given, files);
+    if (!given.has('quiet') && sources.some(({ source }) => 'pdf' in source))
+      process.stderr.write(
+        'Pages of other PDFs are in the file as they came, so that it does not claim to be PDF/A or PDF/UA.\n',
+      );
     return failed ? 1 : 0;
   } finally {
     await reader?.close();

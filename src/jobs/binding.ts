@@ -7,7 +7,7 @@ import { boundPages, type HandIn, type Page } from '../../core/work/hand-in/hand
 import { madeFromKey } from '../../core/work/hand-in/madeFrom';
 import { COVER_LABELS } from '../../core/work/pdf/coverLabels';
 import type { BindOptions } from '../../core/work/pdf/bindPdf';
-import { isUntouched, type Recipe } from '../../core/work/recipe/recipe';
+import { isTakenAsIs } from '../../core/work/recipe/recipe';
 import type { BoundFile, BoundFiles } from '../data/boundFiles';
 import type { Documents } from '../data/documents';
 import type { PageForFile } from './jobProtocol';
@@ -51,10 +51,6 @@ export interface BindingOptions {
 
 /** Coded pages stay at hand up to this much, so that binding again costs only what changed. */
 const MAX_CODED_BYTES = 60_000_000;
-
-/** Of a PDF's own pages: goes into the file as it came. */
-const takenAsIs = ({ pdfPage, recipe }: { readonly pdfPage: number | null; readonly recipe: Recipe }): boolean =>
-  pdfPage !== null && isUntouched(recipe);
 
 const stopError = (): FotoplanError => new FotoplanError('CANCELLED', 'Binding was stopped. Nothing was changed.');
 
@@ -117,9 +113,9 @@ export function createBinding({ documents, boundFiles, small, words, scheduler, 
     const { recipe } = page;
     const { searchable, language, showMarks } = handIn.binding;
     const marks = showMarks ? recipe.marks : [];
-    if (takenAsIs(page)) {
+    if (isTakenAsIs(page)) {
       const pagesTaken = boundPages(handIn).filter(
-        (other) => other.originalId === page.originalId && takenAsIs(other),
+        (other) => other.originalId === page.originalId && isTakenAsIs(other),
       ).length;
       return {
         content: { blob: await loadPdf(page), pdfPage: page.pdfPage!, quarterTurns: recipe.quarterTurns, pagesTaken },

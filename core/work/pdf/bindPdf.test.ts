@@ -263,6 +263,9 @@ describe('bindPdf', () => {
     );
     const fonts = execFileSync('pdffonts', [file]).toString().trimEnd().split('\n').slice(2);
     expect(fonts.length).toBeGreaterThanOrEqual(2);
+    // of the cover's font only the signs that are used, which its name says
+    expect(fonts.join('\n')).toMatch(/^FOTOPL\+\S+ .* yes +yes +yes +\d+ +0$/m);
+    expect(readFileSync(file).length).toBeLessThan(20_000);
     // embedded, a subset or not, and mapped to Unicode
     for (const font of fonts) expect(font).toMatch(/ yes +(yes|no) +yes +\d+ +0$/);
     expect(execFileSync('pdftotext', [file, '-']).toString()).toMatch(/30 °C[\s\S]*naïve Ω-\u{1d54f}/u);

@@ -1,5 +1,5 @@
 import { degrees, PDFDocument, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
-import fontkit from '@pdf-lib/fontkit';
+import * as fontkit from 'fontkit';
 import { bytesToHex } from '@noble/hashes/utils';
 import { sha256 } from '@noble/hashes/sha2';
 import { FotoplanError } from '../../errors';
@@ -11,7 +11,9 @@ import { drawCoded } from './drawCoded';
 import { turnMarks } from '../marks/marks';
 import { drawMarks } from './drawMarks';
 import { drawWords } from './drawWords';
+import { figureText } from './figureText';
 import { ForeignPages } from './foreign/foreignPages';
+import { Structure, type Part, type Section } from './structure';
 import { UnseenFonts } from './unseenFont';
 import { placeOnSheet, POINTS_PER_MM, sheetFor, sheetOfWidth, type Paper, type SheetSizeMm } from '../paper/paperSize';
 
@@ -49,32 +51,46 @@ export async function bindPdf(
   const fingerprint = sha256
     .create()
     .update(new TextEncoder().encode(JSON.stringify([options.title, options.paper, options.cover ?? null])));
+  const structure = new Structure();
+  const { cover, language = 'en' } = options;
   let archival = true;
+  let number = 0;
   for await (const { content, kind, words = [], marks = [] } of pages) {
     if ('pdf' in content) archival = false;
-    const { page, area } =
-      'pdf' in content ? await addPdfPage(foreign, content) : await addPicture(pdf, content, kind, options);
+    const text = figureText(++number, language, { words, marks });
+    const { page, area, section, figure } =
+      'pdf' in content
+        ? await addPdfPage(foreign, content)
+        : await addPicture(pdf, content, options, { kind, structure, text });
     for (const bytes of identityOf(content)) fingerprint.update(bytes);
-    if (words.length > 0) drawWords(page, words, unseen, area);
+    if (words.length > 0)
+      drawWords(page, words, { area, fonts: unseen, section, heading: cover === undefined ? 'H1' : 'H2' });
     // a page taken over may be shown turned: what is written on it is placed as it is read
-    if (marks.length > 0) await drawMarks(page, turnMarks(marks, -page.getRotation().angle / 90), ownFont, area);
+    if (marks.length > 0)
+      await drawMarks(page, turnMarks(marks, -page.getRotation().angle / 90), {
+        area,
+        fontFor: ownFont,
+        section,
+        figure,
+      });
   }
   const pageCount = pdf.getPageCount();
   if (pageCount === 0) throw new FotoplanError('NO_PAGES', 'There is no page to bind. Add photos first.');
-  const { cover } = options;
   if (cover !== undefined)
     addCoverSheet(
       pdf,
       cover,
       pageCount,
       sheetFor(A4_WIDTH_MM, 297, options.paper === 'asshot' ? 'auto' : options.paper),
-      await ownFont(),
+      { font: await ownFont(), structure },
     );
   unseen.write();
   await foreign.finish();
+  // what a page of another PDF is made of is not known, and readers would pass over it in a file that claims to say so
+  if (archival) structure.write(pdf);
   describeFile(pdf, {
     title: options.title,
-    language: options.language ?? 'en',
+    language,
     ...(options.author === undefined ? {} : { author: options.author }),
     archival,
     fingerprint: bytesToHex(fingerprint.digest()).slice(0, 32),
@@ -87,21 +103,23 @@ export async function bindPdf(
 interface AddedPage {
   readonly page: PDFPage;
   readonly area: Area;
+  readonly section: Section | null;
+  readonly figure: Part | null;
 }
 
 /** Takes over a page of another PDF, turned as it was asked for. */
 async function addPdfPage(foreign: ForeignPages, content: PdfPage): Promise<AddedPage> {
   const page = await foreign.add(content);
   page.setRotation(degrees((page.getRotation().angle + 90 * content.quarterTurns) % 360));
-  return { page, area: page.getCropBox() };
+  return { page, area: page.getCropBox(), section: null, figure: null };
 }
 
 /** Lays a picture on a sheet of its own. */
 async function addPicture(
   pdf: PDFDocument,
   content: CodedPage,
-  kind: BoundPage['kind'],
   options: BindOptions,
+  { kind, structure, text }: { readonly kind: BoundPage['kind']; readonly structure: Structure; readonly text: string },
 ): Promise<AddedPage> {
   const { width, height } = content;
   const sheet = sheetIn(options, sheetFor(width, height, options.paper, kind));
@@ -113,8 +131,12 @@ async function addPicture(
     width: place.widthMm * POINTS_PER_MM,
     height: place.heightMm * POINTS_PER_MM,
   };
+  const section = structure.section(page);
+  const figure = section.add('Figure', { text, area });
+  section.begin(figure);
   await drawCoded(pdf, page, content, area);
-  return { page, area };
+  section.end();
+  return { page, area, section, figure };
 }
 
 /** What of a page's content goes into the file's identifier. */
@@ -126,12 +148,15 @@ function identityOf(content: BoundPage['content']): readonly Uint8Array[] {
 const sheetIn = ({ sameWidth = false, paper }: BindOptions, sheet: SheetSizeMm): SheetSizeMm =>
   sameWidth ? sheetOfWidth(sheet, SAME_WIDTH_MM[paper] ?? A4_WIDTH_MM) : sheet;
 
-/** The font is put into the file only when something is written in it. */
+/** A font of which only some signs are in the file says so in its name (ISO 32000-1, 9.6.4). */
+const FONT_NAME = 'FOTOPL+AtkinsonHyperlegibleNext-Regular';
+
+/** The font is put into the file only when something is written in it, and of it only the signs that are. */
 function ownFontOf(pdf: PDFDocument, bytes: Uint8Array | undefined): () => Promise<PDFFont> {
   let own: Promise<PDFFont> | null = null;
   return () => {
     if (bytes === undefined) throw new Error('bindPdf: a cover or a note needs a font');
     pdf.registerFontkit(fontkit);
-    return (own ??= pdf.embedFont(bytes));
+    return (own ??= pdf.embedFont(bytes, { subset: true, customName: FONT_NAME }));
   };
 }

@@ -42,8 +42,8 @@ export interface BindWork<P, F> {
 }
 
 /** What the file needs beside its pages, and beside each of them: roughly, until the first file is made. Each ink is a picture of its own. */
-const FILE_BYTES = 3500;
-const besidePage = ({ as }: { readonly as: CodedPage['coding'] | null }): number => (as === 'layers' ? 2400 : 600);
+const FILE_BYTES = 4900;
+const besidePage = ({ as }: { readonly as: CodedPage['coding'] | null }): number => (as === 'layers' ? 2530 : 730);
 /** What estimates of a page's size may be wrong by, together, as a share of the limit. */
 const ROOM = 0.015;
 /** A file that fills less of its limit than this is made sharper again. */

@@ -1,5 +1,6 @@
 import { rgb, type PDFDocument, type PDFFont } from '@cantoo/pdf-lib';
 import { POINTS_PER_MM, type SheetSizeMm } from '../paper/paperSize';
+import type { Structure } from './structure';
 
 /** What stands on the sheet before the pages. */
 export interface CoverSheet {
@@ -20,24 +21,31 @@ export function addCoverSheet(
   { title, pagesLabel, lines }: CoverSheet,
   pageCount: number,
   sheet: SheetSizeMm,
-  font: PDFFont,
+  { font, structure }: { readonly font: PDFFont; readonly structure: Structure },
 ): void {
   const page = pdf.insertPage(0, [sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM]);
   const left = MARGIN_MM * POINTS_PER_MM;
   const room = (sheet.widthMm - 2 * MARGIN_MM) * POINTS_PER_MM;
   let y = (sheet.heightMm - 60) * POINTS_PER_MM;
+  const section = structure.section(page, 'first');
+  section.begin(section.add('H1'));
   for (const line of wrapped(title, font, 24, room)) {
     page.drawText(line, { x: left, y, size: 24, font, color: INK });
     y -= 30;
   }
+  section.end();
+  section.beginArtifact();
   page.drawLine({ start: { x: left, y: y + 8 }, end: { x: left + room, y: y + 8 }, thickness: 0.8, color: SOFT });
+  section.end();
   y -= 18;
   for (const [label, value] of [...lines, [pagesLabel, pageCount === 1 ? '1' : `1–${pageCount}`] as const]) {
+    section.begin(section.add('P'));
     page.drawText(written(label, font), { x: left, y, size: 11, font, color: SOFT });
     for (const line of wrapped(value, font, 13, room - 110)) {
       page.drawText(line, { x: left + 110, y, size: 13, font, color: INK });
       y -= 22;
     }
+    section.end();
   }
 }
 

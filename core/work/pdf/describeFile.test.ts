@@ -1,6 +1,6 @@
 import type { PDFDict, PDFHexString, PDFRawStream } from '@cantoo/pdf-lib';
 import { PDFArray, PDFDocument, PDFName, type PDFObject } from '@cantoo/pdf-lib';
-import fontkit from '@pdf-lib/fontkit';
+import * as fontkit from 'fontkit';
 import { readFileSync } from 'node:fs';
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { addCoverSheet } from './coverSheet';
 import { describeFile, type FileFacts } from './describeFile';
+import { Structure } from './structure';
 
 const FACTS: FileFacts = {
   language: 'de',
@@ -57,7 +58,7 @@ describe('what a file says about itself', () => {
   });
 
   it('is well-formed whatever is in a title', async () => {
-    const xmp = xmpOf(await described({ title: 'Tides < 2 & "springs" > neaps' }));
+    const xmp = xmpOf(await described({ archival: false, title: 'Tides < 2 & "springs" > neaps' }));
     expect(xmp).toContain('Tides &lt; 2 &amp; "springs" &gt; neaps');
     expect(xmp.match(/<rdf:li/g)).toHaveLength(2);
   });
@@ -92,7 +93,7 @@ describe('the cover sheet', () => {
     pdf.registerFontkit(fontkit);
     const font = await pdf.embedFont(FONT);
     pdf.addPage([SHEET.widthMm, SHEET.heightMm]);
-    addCoverSheet(pdf, { title, pagesLabel: 'Pages', lines }, pages, SHEET, font);
+    addCoverSheet(pdf, { title, pagesLabel: 'Pages', lines }, pages, SHEET, { font, structure: new Structure() });
     const file = path.join(mkdtempSync(path.join(tmpdir(), 'fotoplan-')), 'cover.pdf');
     writeFileSync(file, await pdf.save());
     const html = execFileSync('pdftotext', ['-l', '1', '-bbox', file, '-']).toString();

@@ -83,8 +83,16 @@ export const CHECK_EDGES_BELOW = 0.8;
 /** The photo was not looked at yet. */
 export const isPending = ({ outline }: Recipe): boolean => outline.by === 'pending';
 
-/** Nothing was decided about the page but its turn: a PDF's page can go into the file as it came. */
-export const isUntouched = ({ outline, finish, light, mends }: Recipe): boolean =>
+/** A PDF's own page about which nothing was decided but its turn: it goes into the file as it came. */
+export const isTakenAsIs = ({
+  pdfPage,
+  recipe,
+}: {
+  readonly pdfPage: number | null;
+  readonly recipe: Recipe;
+}): boolean => pdfPage !== null && isUntouched(recipe);
+
+const isUntouched = ({ outline, finish, light, mends }: Recipe): boolean =>
   outline.by === 'whole' && finish === 'asshot' && mends.length === 0 && isPlainLight(light);
 
 /** Below this a page that Fotoplan could read is shown as “which way up?”. */

@@ -1,5 +1,6 @@
 import { quantile } from '../../imaging/raster/quantile';
 import type { PageWord } from './pageWord';
+import { wordLines, type WordLine } from './wordLines';
 
 /** Only the upper part of a page has its heading. */
 const HEAD_SHARE = 0.3;
@@ -15,29 +16,31 @@ const BLOCK = 2.2;
 const LEAST_CONFIDENCE = 0.8;
 /** Between words there is less space, in heights: where more is, a word between them could not be read, or it is a form. */
 const MOST_SPACE = 1.2;
-/** Words on one baseline, in heights. */
-const SAME_LINE = 0.4;
 const MOST_WORDS = 12;
 const LONGEST = 80;
 /** What names a school is on all of its papers. */
 const SCHOOL =
   /\b(academy|college|department|faculty|institute|school|university|akademie|fachbereich|fakultät|hochschule|institut|schule|universität|colegio|departamento|escuela|facultad|instituto|universidad)\b|كلية|مدرسة|معهد|جامعة/iu;
 
-interface Line {
-  readonly text: string;
-  readonly words: readonly PageWord[];
-  readonly height: number;
-  readonly baseline: number;
+/** What stands over a page, as one text; null where there is nothing, or where it was not surely read. */
+export function headingOf(words: readonly PageWord[]): string | null {
+  const lines = headingLines(words);
+  if (lines.length === 0) return null;
+  return lines
+    .map(({ text }) => text)
+    .join(' ')
+    .slice(0, LONGEST);
 }
 
 /**
- * What stands over a page: its first line that is set apart by size or space; not the name of the school above it.
+ * What stands over a page: its first line that is set apart by size or space, and the next where it goes on; not the name of
+ * the school above it.
  * @param words - of the page, in reading order
- * @returns null where there is none, or where it was not surely read
+ * @returns none where there is nothing, or where it was not surely read
  */
-export function headingOf(words: readonly PageWord[]): string | null {
-  const lines = linesOf(words).sort((p, q) => p.baseline - q.baseline);
-  if (lines.length === 0) return null;
+export function headingLines(words: readonly PageWord[]): readonly WordLine[] {
+  const lines = wordLines(words).sort((p, q) => p.baseline - q.baseline);
+  if (lines.length === 0) return [];
   const usual = quantile(
     words.map(({ height }) => height),
     0.5,
@@ -49,15 +52,15 @@ export function headingOf(words: readonly PageWord[]): string | null {
     0,
   );
   const top = lines.findIndex(({ text, baseline }) => baseline < HEAD_SHARE && /\p{L}{3}/u.test(text));
-  if (top === -1) return null;
+  if (top === -1) return [];
   const block = blockFrom(lines, top);
   const after = lines[top + block.length];
   const inner = block.length > 1 ? block[1]!.baseline - block[0]!.baseline : pitch;
   const below = after === undefined ? Infinity : after.baseline - block.at(-1)!.baseline;
   const isApart = below > Math.min(APART * inner, FAR_APART * block[0]!.height);
-  if (!isApart && block[0]!.height < LARGER * usual) return null;
+  if (!isApart && block[0]!.height < LARGER * usual) return [];
   const [first, second] = SCHOOL.test(block[0]!.text) ? block.slice(1) : block;
-  if (first === undefined || !isSure(first)) return null;
+  if (first === undefined || !isSure(first)) return [];
   // a long heading goes on in the same size
   const goesOn =
     second !== undefined &&
@@ -65,30 +68,11 @@ export function headingOf(words: readonly PageWord[]): string | null {
     second.height > LARGER * usual &&
     Math.abs(second.height - first.height) < 0.1 * first.height &&
     isSure(second);
-  return (goesOn ? `${first.text} ${second.text}` : first.text).slice(0, LONGEST);
-}
-
-function linesOf(words: readonly PageWord[]): Line[] {
-  const lines: PageWord[][] = [];
-  for (const word of words) {
-    const line = lines.at(-1);
-    const before = line?.at(-1);
-    const isSame =
-      before !== undefined &&
-      Math.abs(word.y + word.height - before.y - before.height) < SAME_LINE * Math.max(word.height, before.height);
-    if (isSame) line!.push(word);
-    else lines.push([word]);
-  }
-  return lines.map((line) => ({
-    text: line.map(({ text }) => text).join(' '),
-    words: line,
-    height: line[0]!.height,
-    baseline: line[0]!.y + line[0]!.height,
-  }));
+  return goesOn ? [first, second] : [first];
 }
 
 /** A line and those that follow it closely, three at most. */
-function blockFrom(lines: readonly Line[], top: number): Line[] {
+function blockFrom(lines: readonly WordLine[], top: number): WordLine[] {
   const block = [lines[top]!];
   for (const line of lines.slice(top + 1, top + 3)) {
     const before = block.at(-1)!;
@@ -99,7 +83,7 @@ function blockFrom(lines: readonly Line[], top: number): Line[] {
 }
 
 /** Whole, and read without a doubt. */
-function isSure({ text, words }: Line): boolean {
+function isSure({ text, words }: WordLine): boolean {
   if (words.length > MOST_WORDS || /[,;–—-]$/u.test(text) || !/^[\p{L}\p{N}]/u.test(text)) return false;
   return words.every(({ x, width, height, confidence }, k) => {
     const next = words[k + 1];

@@ -6,7 +6,8 @@ import Printer from 'lucide-react-native/icons/printer';
 import Share2 from 'lucide-react-native/icons/share-2';
 import { useState } from 'react';
 import { View } from 'react-native';
-import type { HandIn } from '../../../core/work/hand-in/handIn';
+import { boundPages, type HandIn } from '../../../core/work/hand-in/handIn';
+import { isTakenAsIs } from '../../../core/work/recipe/recipe';
 import { Button } from '../../ui/Button';
 import { ChoiceGroup } from '../../ui/ChoiceGroup';
 import { Disclosure } from '../../ui/Disclosure';
@@ -55,6 +56,7 @@ export function BoundFileCard({ handIn, file, fresh, onPreview, onDownload }: Bo
           {line}
         </Text>
       ))}
+      {fresh ? <Text variant="soft">{claimOf(handIn)}</Text> : null}
       {fresh ? (
         <StatusMessage status="success" announce>
           {t`This file is up to date.`}
@@ -80,6 +82,16 @@ export function BoundFileCard({ handIn, file, fresh, onPreview, onDownload }: Bo
   );
 }
 
+const pagesNamed = (numbers: readonly number[]): string =>
+  t`${plural({ count: numbers.length }, { one: 'page', other: 'pages' })} ${{ numbers: numbers.join(', ') }}`;
+
+/** Whether the file is one for archives and screen readers, and why where it is not. */
+function claimOf(handIn: HandIn): string {
+  const numbers = boundPages(handIn).flatMap((page, k) => (isTakenAsIs(page) ? [k + 1] : []));
+  if (numbers.length === 0) return t`For archives and screen readers: PDF/A-2u and PDF/UA-1.`;
+  return t`From another PDF, as it came: ${{ pages: pagesNamed(numbers) }}. So this file does not claim to be PDF/A or PDF/UA.`;
+}
+
 /** From here on much of a page's sharpness was given up, per cent. */
 const MUCH = 50;
 
@@ -88,9 +100,7 @@ function givenUp(codings: readonly number[]): string[] {
   const whichOf = (are: (coding: number) => boolean): string | null => {
     const numbers = codings.flatMap((each, page) => (are(each) ? [page + 1] : []));
     if (numbers.length === 0) return null;
-    return numbers.length === codings.length
-      ? t`all pages`
-      : t`${plural({ count: numbers.length }, { one: 'page', other: 'pages' })} ${{ numbers: numbers.join(', ') }}`;
+    return numbers.length === codings.length ? t`all pages` : pagesNamed(numbers);
   };
   const little = whichOf((coding) => coding > 0 && coding <= MUCH);
   const much = whichOf((coding) => coding > MUCH);
