@@ -46,16 +46,12 @@ interface Result {
 /** Calls the program with something on its standard input. */
 const fed = (input: string | Buffer, ...args: string[]): Promise<Result> =>
   new Promise((resolve) => {
-    const child = execFile(
-      process.execPath,
-      [path.resolve('bin/fotoplan'), ...args],
-      { encoding: 'latin1' },
-      (error, out, err) =>
-        resolve({
-          code: typeof error?.code === 'number' ? error.code : 0,
-          out,
-          err: Buffer.from(err, 'latin1').toString('utf8'),
-        }),
+    const child = execFile(path.resolve('bin/fotoplan'), args, { encoding: 'latin1' }, (error, out, err) =>
+      resolve({
+        code: typeof error?.code === 'number' ? error.code : 0,
+        out,
+        err: Buffer.from(err, 'latin1').toString('utf8'),
+      }),
     );
     child.stdin!.end(input);
   });
@@ -291,10 +287,7 @@ describe('standard input and output', () => {
     const { err } = await new Promise<{ err: string }>((resolve) => {
       execFile(
         'sh',
-        [
-          '-c',
-          `'${process.execPath}' bin/fotoplan detect ${many} 2>&1 1>/dev/full | head -c 0; '${process.execPath}' bin/fotoplan help | head -n 1 >/dev/null`,
-        ],
+        ['-c', `bin/fotoplan detect ${many} 2>&1 1>/dev/full | head -c 0; bin/fotoplan help | head -n 1 >/dev/null`],
         (_error, _out, stderr) => resolve({ err: stderr }),
       );
     });

@@ -2,7 +2,7 @@ import { jpegCodec } from './jpegCodec';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import { renderCoded } from '../../core/work/render/renderCoded';
+import { renderCoded, type LendPhoto } from '../../core/work/render/renderCoded';
 import { detectOutline } from '../../core/imaging/detect/detectOutline';
 import { FotoplanError, toWireError } from '../../core/errors';
 import { recoverTilt } from '../../core/imaging/geometry/aspectRatio';
@@ -25,6 +25,7 @@ import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
 import { recipeFromOutline, startRecipes } from '../../core/work/intake/startRecipe';
 import { readPhoto } from '../../core/imaging/photo-reading/readPhoto';
 import type { PixelImage } from '../../core/imaging/raster/pixelImage';
+import { releaseBuffers } from '../../core/imaging/raster/releaseBuffers';
 import { readFocalRatio } from '../readFocalRatio';
 import { decodePhoto } from './decodePhoto';
 import type {
@@ -114,9 +115,15 @@ async function render(task: RenderTask): Promise<RenderAnswer> {
     return { as: 'png', missing, bytes: await marked.png().toBuffer() };
   }
   const photo = await load(task.file);
+  const missing = findMissingPart(photo.image);
   const recipe = recipeFor(photo, task);
   let toRead: PageToRead<Uint8Array> | null = null;
-  const page = await renderCoded((use) => Promise.resolve(use(photo.image)), recipe, {
+  const lend: LendPhoto = async (use) => {
+    const made = use(photo.image);
+    releaseBuffers(photo.image.data);
+    return made;
+  };
+  const page = await renderCoded(lend, recipe, {
     coding: encode.coding,
     paper: encode.paper,
     ...(encode.dpi === null ? {} : { mostDpi: encode.dpi }),
@@ -125,7 +132,7 @@ async function render(task: RenderTask): Promise<RenderAnswer> {
       if (encode.toRead) toRead = await encodedToRead(pageToRead(finished), greyPng);
     },
   });
-  return { as: 'coded', missing: findMissingPart(photo.image), recipe, page, toRead };
+  return { as: 'coded', missing, recipe, page, toRead };
 }
 
 async function flatPage(
