@@ -3,7 +3,7 @@ import { photograph } from '../../../demo/camera/photograph';
 import { mapQuad, scaleQuad, turnQuad, wholePicture } from '../geometry/quad';
 import { resizeByArea } from '../raster/resizeByArea';
 import { estimateMotionBlur } from '../motion-blur/estimateMotionBlur';
-import { inspectShot } from './inspectShot';
+import { inspectShot, SHOT_LIMITS } from './inspectShot';
 
 const shoot = (patch: Parameters<typeof createScene>[1] = {}) =>
   photograph(
@@ -120,6 +120,10 @@ describe('looking at a shot', () => {
   it('says when too few pixels are left to read', () => {
     const photo = good;
     const small = resizeByArea(photo.image, 540, 720);
-    expect(inspectShot(small, scaleQuad(photo.corners, 0.4), PLAIN).findings).toContain('lowDetail');
+    const { findings, edgeWidthMm } = inspectShot(small, scaleQuad(photo.corners, 0.4), PLAIN);
+    expect(findings).toContain('lowDetail');
+    // its edges are wide on the paper, and as sharp as so few pixels can be
+    expect(edgeWidthMm).toBeGreaterThan(SHOT_LIMITS.edgeWidthMm);
+    expect(findings).not.toContain('blurred');
   });
 });
