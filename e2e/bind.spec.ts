@@ -50,6 +50,12 @@ test('a limit is kept exactly, the file is named by a convention, seen before it
   // far too little for both pages: numbered parts are the last way
   await expect(page.getByText(/do not fit into 24 KB/)).toBeVisible({ timeout: 120_000 });
   await expect(page.getByRole('button', { name: 'Bind 2 numbered parts' })).toBeVisible();
+  // or another finish, if the person agrees, who sees a page both ways
+  await expect(page.getByRole('img', { name: 'Page 1: as it is' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('img', { name: 'Page 1: in Press' })).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Use Press for 2 pages' }).click();
+  await expect(page.getByText('This file is up to date.')).toBeVisible({ timeout: 120_000 });
+  await page.getByRole('button', { name: 'Undo' }).click();
   await page.getByRole('textbox', { name: 'Another limit in MB' }).fill('0.045');
   await page.getByRole('textbox', { name: 'Another limit in MB' }).press('Enter');
   await bind(page);

@@ -1,5 +1,3 @@
-import { readFile } from 'node:fs/promises';
-import { createRequire } from 'node:module';
 import sharp, { type Sharp } from 'sharp';
 import { FotoplanError } from '../../core/errors';
 import { checkPhotoFile, type OriginalType } from '../../core/work/photo/checkPhotoFile';
@@ -16,17 +14,6 @@ async function decodeHeic(bytes: Uint8Array): Promise<PixelImage> {
   return isDisplayP3(bytes) ? displayP3ToSrgb(stored) : stored;
 }
 
-/** libjxl turns the picture upright and converts it to sRGB itself. */
-async function decodeJpegXl(bytes: Uint8Array): Promise<Sharp> {
-  const [{ default: decode, init }, wasm] = await Promise.all([
-    import('@jsquash/jxl/decode.js'),
-    readFile(createRequire(import.meta.url).resolve('@jsquash/jxl/codec/dec/jxl_dec.wasm')),
-  ]);
-  await init(await WebAssembly.compile(wasm));
-  const { width, height, data } = await decode(Uint8Array.from(bytes).buffer);
-  return sharp(data, { raw: { width, height, channels: 4 } });
-}
-
 /** The fourth byte of a BMP's pixels is left empty by most programs, and means nothing. */
 async function decodeBmp(bytes: Uint8Array): Promise<Sharp> {
   const { decode } = await import('bmp-ts');
@@ -36,7 +23,7 @@ async function decodeBmp(bytes: Uint8Array): Promise<Sharp> {
 }
 
 const openPicture = async (bytes: Uint8Array, type: OriginalType): Promise<Sharp> => {
-  if (type === 'image/jxl') return decodeJpegXl(bytes);
+  if (type === 'image/jxl') return (await import('./decodeJpegXl')).decodeJpegXl(bytes);
   if (type === 'image/bmp') return decodeBmp(bytes);
   return sharp(endedJpeg(bytes), { failOn: 'truncated' }).autoOrient();
 };

@@ -82,7 +82,9 @@ function sentenceFor(code: ErrorCode, facts: WireError['facts']): string | null 
     case 'BUNDLE_INVALID':
       return t`This zip was not exported from Fotoplan, or it is damaged. Export the hand-ins once more.`;
     case 'FILE_TOO_LARGE':
-      return t`The file is larger than the limit allows. Choose Press for pages without colour, leave pages out, or raise the limit.`;
+      return facts.page === undefined
+        ? t`The file is larger than the limit allows, if it is to stay readable. Leave pages out, or raise the limit.`
+        : t`Page ${{ number: Number(facts.page) + 1 }} alone is larger than the limit allows, if it is to stay readable. Leave it out, or raise the limit.`;
     case 'CANCELLED':
       return t`This was stopped. Nothing was changed.`;
     case 'WORKER_LOST':

@@ -9,6 +9,7 @@ import { Text } from '../../ui/Text';
 import { useEngine } from '../../engine/useEngine';
 import { errorText } from '../../i18n/errorText';
 import type { BindingState } from '../../jobs/binding';
+import { PressInstead } from './PressInstead';
 import { useBind } from './useBind';
 
 /** How far binding has come, with a way to stop it; or why it failed, and what else can be done. */
@@ -22,6 +23,7 @@ export function BindProgress({ handIn, binding }: { readonly handIn: HandIn; rea
         <StatusMessage status="error" announce>
           {errorText(binding.problem, t`The file could not be made. Reload, then bind again; your pages are kept.`)}
         </StatusMessage>
+        <PressInstead handIn={handIn} problem={binding.problem} />
         {parts > 1 ? (
           <View className="items-start">
             <Button label={t`Bind ${parts} numbered parts`} onPress={() => bind(handIn, true)} />
