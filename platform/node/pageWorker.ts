@@ -118,10 +118,10 @@ async function render(task: RenderTask): Promise<RenderAnswer> {
   const missing = findMissingPart(photo.image);
   const recipe = recipeFor(photo, task);
   let toRead: PageToRead<Uint8Array> | null = null;
-  const lend: LendPhoto = async (use) => {
-    const made = use(photo.image);
+  const lend: LendPhoto = (work) => {
+    const made = work(photo.image);
     releaseBuffers(photo.image.data);
-    return made;
+    return Promise.resolve(made);
   };
   const page = await renderCoded(lend, recipe, {
     coding: encode.coding,
