@@ -12,17 +12,17 @@ import { bindPdf } from '../core/work/pdf/bindPdf';
 import { bindWithin, type BoundFilePart } from '../core/work/pdf/bindWithin';
 import type { BoundPage, PdfPage } from '../core/work/pdf/boundPage';
 import type { PageWord } from '../core/work/words/pageWord';
-import { openPdf } from '../core/work/pdf/openPdf';
+import { openForeignPdf } from '../core/work/pdf/openPdf';
 import type { Recipe } from '../core/work/recipe/recipe';
 import { isReadLanguage } from '../core/work/words/readLanguages';
 import type { PageCrew } from '../platform/node/pageCrew';
 import type { RenderAnswer, RenderTask } from '../platform/node/pageTasks';
 import { openReader, type Reader } from '../platform/node/reader';
+import { forbidsNote, missingNote, say } from './inputNotes';
 import { readInputs, type Input, type Inputs } from './inputs';
 import { checkOutput, readOutput, writeOutput, type Output } from './output';
 import { showProgress, type Progress } from './progress';
 import { readCount, readOutline, readSize, readTurns, type Given } from './readArguments';
-import { sayMissing } from './sayMissing';
 import { UsageError } from './usageError';
 
 /** One page to come: a photo's, or one that is taken over from a PDF. */
@@ -202,6 +202,11 @@ interface UsableSource {
   readonly source: Source;
   readonly first: FirstPage | null;
 }
+/** The pages of one input, and what is to be said of it. */
+interface UsableInput {
+  readonly sources: readonly UsableSource[];
+  readonly note: string | null;
+}
 
 const taskFor = (
   file: string,
@@ -245,12 +250,12 @@ async function usableSources(
     inputs.map(async (input) => ('error' in input ? input.error : pagesOf(input, crew, wanted, reader, progress))),
   );
   progress.clear();
-  for (const [k, each] of found.entries()) {
+  for (const each of found) {
     if (each instanceof Error) process.stderr.write(`${each.message}\n`);
-    else for (const { first } of each) sayMissing(inputs[k]!.shownAs, first?.missing ?? null);
+    else say(each.note);
   }
   return {
-    sources: found.flatMap((each) => (each instanceof Error ? [] : each)),
+    sources: found.flatMap((each) => (each instanceof Error ? [] : each.sources)),
     failed: found.some((each) => each instanceof Error),
   };
 }
@@ -262,15 +267,19 @@ async function pagesOf(
   wanted: Wanted,
   reader: Reader | null,
   progress: Progress,
-): Promise<UsableSource[] | FotoplanError> {
+): Promise<UsableInput | FotoplanError> {
   try {
     const pdf = await readPdf(file);
-    if (pdf === null) return [{ source: { file }, first: await renderFirst(file, crew, wanted, reader) }];
-    const opened = await openPdf(pdf, `“${path.basename(file)}”`);
-    return opened.getPageIndices().map((pdfPage, _, all) => ({
+    if (pdf === null) {
+      const first = await renderFirst(file, crew, wanted, reader);
+      return { sources: [{ source: { file }, first }], note: missingNote(shownAs, first.missing) };
+    }
+    const { pdf: opened, forbids } = await openForeignPdf(pdf, `“${path.basename(file)}”`);
+    const sources = opened.getPageIndices().map((pdfPage, _, all) => ({
       source: { pdf, pdfPage, quarterTurns: wanted.quarterTurns, pagesTaken: all.length },
       first: null,
     }));
+    return { sources, note: forbidsNote(shownAs, forbids) };
   } catch (error) {
     return fromWireError(toWireError(error, `“${shownAs}” could not be worked on. Try another photo.`));
   } finally {

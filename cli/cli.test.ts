@@ -374,6 +374,21 @@ describe('what bind is told', () => {
     expect(String(pdf.catalog.get(PDFName.of('Lang')))).toContain('de');
   });
 
+  it('tells what the owner of a PDF forbids, and takes its pages', async () => {
+    const handout = await PDFDocument.create();
+    handout.addPage([300, 400]);
+    handout.encrypt({
+      ownerPassword: 'the office',
+      permissions: { printing: 'highResolution', copying: true, annotating: true },
+    });
+    writeFileSync(inFolder('handout.pdf'), await handout.save());
+    const { code, err } = await fotoplan('bind', inFolder('handout.pdf'), '-o', inFolder('taken.pdf'), '--quiet');
+    expect([code, err]).toEqual([
+      0,
+      expect.stringMatching(/handout\.pdf” does not want it to be changed\. The new file/),
+    ]);
+  });
+
   it('takes every page of a TIFF, and tells them apart', async () => {
     const [width, height] = [600, 800];
     const pages = await Promise.all(

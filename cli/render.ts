@@ -1,9 +1,9 @@
 import type { Finish } from '../core/imaging/finish/finishSettings';
 import type { PageCrew } from '../platform/node/pageCrew';
+import { missingNote, say } from './inputNotes';
 import { readInputs } from './inputs';
 import { checkOutput, readOutput, writeOutput } from './output';
 import { readCount, readOutline, readTurns, type Given } from './readArguments';
-import { sayMissing } from './sayMissing';
 import { UsageError } from './usageError';
 
 /** The flattened page as a PNG. */
@@ -30,7 +30,7 @@ export async function render(given: Given, crew: PageCrew): Promise<number> {
       quarterTurns: readTurns(given),
       encode: { as: 'png', dpi: wanted.dpi },
     });
-    sayMissing(input!.shownAs, answer.missing);
+    say(missingNote(input!.shownAs, answer.missing));
     if (answer.as === 'png') await writeOutput(output, answer.bytes);
     return 0;
   } finally {

@@ -190,7 +190,7 @@ class ScriptedWorker {
       const originalId = createHash('sha256').update(bytes).digest('hex');
       const takenAtMs = await readTimeTaken(bytes);
       this.onmessage?.({
-        data: { id, ok: true, result: { originalId, isPdf: false, pages: [PHOTO_SIZE], takenAtMs } },
+        data: { id, ok: true, result: { originalId, isPdf: false, pages: [PHOTO_SIZE], takenAtMs, forbids: [] } },
       });
       return;
     }

@@ -518,6 +518,7 @@ describe('a linked screen', () => {
             isPdf: false,
             pages: [{ width: 300, height: 424 }],
             takenAtMs: null,
+            forbids: [],
           })
         : Promise.reject(new FotoplanError('WORKER_LOST', 'out of memory')),
     );

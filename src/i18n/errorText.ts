@@ -30,6 +30,9 @@ const unreachable = (service: string): string =>
     other: 'The post tray cannot be reached. Your file is kept here; try again when there is a connection.',
   });
 
+const forbiddenWord = (what: string): string =>
+  select(what, { print: 'printed', change: 'changed', copy: 'copied from', other: 'written on' });
+
 function sentenceFor(code: ErrorCode, facts: WireError['facts']): string | null {
   const name = String(facts.name ?? facts.fileName ?? t`The file`);
   switch (code) {
@@ -41,6 +44,12 @@ function sentenceFor(code: ErrorCode, facts: WireError['facts']): string | null 
       return t`“${name}” is a PDF. Add it as a PDF, or take photos of its pages.`;
     case 'PDF_UNREADABLE':
       return t`“${name}” is a PDF that cannot be opened: it is damaged, or locked with a password. Save it again without one and add that.`;
+    case 'PDF_FORBIDS': {
+      const list = new Intl.ListFormat(i18n.locale, { type: 'disjunction' }).format(
+        String(facts.forbids).split(' ').map(forbiddenWord),
+      );
+      return t`The owner of “${name}” does not want it to be ${{ list }}. Your file takes its pages as they are, and forbids nothing.`;
+    }
     case 'PHOTO_CUT_SHORT':
       return t`“${name}” is incomplete. Copy it from the phone again.`;
     case 'PHOTO_TOO_SMALL':

@@ -214,6 +214,7 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
         isPdf,
         pages,
         takenAtMs: told,
+        forbids,
       } = await scheduler.run({ kind: 'check', blob, fileName }, { priority: 'visible' });
       const twin = options.evenTwice === true ? 0 : placeOfTwin(handInId, originalId);
       if (twin > 0) {
@@ -232,6 +233,11 @@ export function createIntake({ documents, scheduler, newId }: IntakeServices): I
         });
         return null;
       }
+      if (forbids.length > 0)
+        note(handInId, fileName, {
+          state: 'noted',
+          problem: { code: 'PDF_FORBIDS', message: '', facts: { name: fileName, forbids: forbids.join(' ') } },
+        });
       let afterPageId = options.afterPageId ?? null;
       const takenAtMs = told ?? (file.lastModified > 0 ? file.lastModified : null);
       for (const [pdfPage, { width, height }] of pages.entries()) {

@@ -11,6 +11,7 @@ import type { Mark } from '../../core/work/marks/marks';
 import type { BindOptions } from '../../core/work/pdf/bindPdf';
 import type { PageToRead } from '../../core/work/words/pageToRead';
 import type { PdfPage } from '../../core/work/pdf/boundPage';
+import type { Forbidden } from '../../core/work/pdf/openPdf';
 import type { PageWord } from '../../core/work/words/pageWord';
 import type { Paper } from '../../core/work/paper/paperSize';
 import type { ShotVerdict } from '../../core/imaging/quality/inspectShot';
@@ -30,6 +31,8 @@ export interface CheckResult {
   readonly pages: readonly { readonly width: number; readonly height: number }[];
   /** Where the photo tells. */
   readonly takenAtMs: number | null;
+  /** What the owner of a PDF forbids. */
+  readonly forbids: readonly Forbidden[];
 }
 
 /** A photo as a worker needs it, whole or as its preview: it keeps small copies by key and decodes the blob only when it has none. */

@@ -61,7 +61,8 @@ export function checkPhotoFile(bytes: Uint8Array, name: string): OriginalFacts {
   }
   if (startsWith(bytes, '%PDF-')) return { type: ORIGINAL_TYPES.pdf, width: 0, height: 0, orientation: 1 };
   const seen = measure(bytes);
-  if (seen === null && !startsWith(bytes, '\xff\xd8\xff'))
+  const isStub = startsWith(bytes, '\xff\xd8\xff') && jpegGoes(bytes) === 'nowhere';
+  if (seen === null && !isStub)
     return refuse('PHOTO_NOT_A_PHOTO', `“${name}” is ${otherFormatOf(bytes) ?? 'not a photo'}. ${WHAT_IS_TAKEN}`);
   if (seen === null || endsEarly(bytes, seen.type))
     return refuse('PHOTO_CUT_SHORT', `“${name}” breaks off before its end. Copy it from the phone again.`);

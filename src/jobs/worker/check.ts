@@ -14,9 +14,10 @@ export async function check({ blob, fileName }: CheckRequest): Promise<CheckResu
   const facts = checkPhotoFile(bytes, fileName);
   const originalId = await hashOf(bytes);
   if (facts.type === 'application/pdf')
-    return { originalId, isPdf: true, pages: await measurePdf(bytes, fileName), takenAtMs: null };
+    return { originalId, isPdf: true, ...(await measurePdf(bytes, fileName)), takenAtMs: null };
   const takenAtMs = await readTimeTaken(bytes);
-  if (!SEEN_OTHERWISE.includes(facts.type)) return { originalId, isPdf: false, pages: [uprightSize(facts)], takenAtMs };
+  if (!SEEN_OTHERWISE.includes(facts.type))
+    return { originalId, isPdf: false, pages: [uprightSize(facts)], takenAtMs, forbids: [] };
   const { width, height } = await decodeBlob(blob, fileName, null);
-  return { originalId, isPdf: false, pages: [{ width, height }], takenAtMs };
+  return { originalId, isPdf: false, pages: [{ width, height }], takenAtMs, forbids: [] };
 }
