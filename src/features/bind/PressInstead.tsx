@@ -9,8 +9,8 @@ import { useEngine } from '../../engine/useEngine';
 import { PageImage } from '../../page-picture/PageImage';
 import { useBind } from './useBind';
 
-/** Long side of the two pictures, px: handwriting can be told from one another in them. */
-const SHOWN_PX = 420;
+/** Long side of the two pictures, px: shown smaller, so that two levels look as they do in print. */
+const SHOWN_PX = 1400;
 
 /** Where a limit cannot be kept and Press, the smallest finish, was not chosen: a page of those concerned both ways, and one tap to have them so. */
 export function PressInstead({ handIn, problem }: { readonly handIn: HandIn; readonly problem: WireError }) {
