@@ -97,7 +97,7 @@ describe('bindPdf', () => {
     source.addPage([300, 500]).drawText('High water at Gannet Haven', { x: 20, y: 400, size: 12 });
     source.addPage([400, 200]);
     const pdf = await source.save();
-    expect(await measurePdf(pdf, 'handout.pdf')).toEqual([
+    expect((await measurePdf(pdf, 'handout.pdf')).pages).toEqual([
       { width: 833, height: 1389 },
       { width: 1111, height: 556 },
     ]);
