@@ -428,7 +428,7 @@ describe('what bind is told', () => {
     const bound = await fotoplan('bind', inFolder('cut.jpg'), '-o', inFolder('cut.pdf'));
     expect([bound.code, bound.err]).toEqual([
       0,
-      expect.stringMatching(/cut\.jpg” breaks off: \d+ % of it are missing/),
+      expect.stringMatching(/cut\.jpg” breaks off: \d+ % of it is missing/),
     ]);
     expect((await PDFDocument.load(readFileSync(inFolder('cut.pdf')))).getPageCount()).toBe(1);
     const { out } = await fotoplan('inspect', inFolder('cut.jpg'));

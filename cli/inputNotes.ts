@@ -5,7 +5,7 @@ import type { Forbidden } from '../core/work/pdf/openPdf';
 export function missingNote(shownAs: string, missing: MissingPart | null): string | null {
   if (missing === null) return null;
   const { side, share } = missing;
-  return `“${shownAs}” breaks off: ${Math.round(100 * share)} % of it are missing at the ${side}. Copy it from the phone again, or shoot the page again.`;
+  return `“${shownAs}” breaks off: ${Math.round(100 * share)} % of it is missing at the ${side}. Copy it from the phone again, or shoot the page again.`;
 }
 
 const FORBIDDEN_WORDS: Readonly<Record<Forbidden, string>> = {

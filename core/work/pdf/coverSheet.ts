@@ -1,6 +1,7 @@
 import { rgb, type PDFDocument, type PDFFont } from '@cantoo/pdf-lib';
 import { POINTS_PER_MM, type SheetSizeMm } from '../paper/paperSize';
 import type { Structure } from './structure';
+import { writable } from './writable';
 
 /** What stands on the sheet before the pages. */
 export interface CoverSheet {
@@ -40,7 +41,7 @@ export function addCoverSheet(
   y -= 18;
   for (const [label, value] of [...lines, [pagesLabel, pageCount === 1 ? '1' : `1–${pageCount}`] as const]) {
     section.begin(section.add('P'));
-    page.drawText(written(label, font), { x: left, y, size: 11, font, color: SOFT });
+    page.drawText(writable(label, font), { x: left, y, size: 11, font, color: SOFT });
     for (const line of wrapped(value, font, 13, room - 110)) {
       page.drawText(line, { x: left + 110, y, size: 13, font, color: INK });
       y -= 22;
@@ -49,16 +50,10 @@ export function addCoverSheet(
   }
 }
 
-/** Letters the font does not have become question marks: a missing letter must be seen, not swallowed. */
-function written(text: string, font: PDFFont): string {
-  const known = new Set(font.getCharacterSet());
-  return [...text].map((letter) => (known.has(letter.codePointAt(0)!) ? letter : '?')).join('');
-}
-
 function wrapped(text: string, font: PDFFont, size: number, room: number): string[] {
   const lines: string[] = [];
   let line = '';
-  for (const word of written(text, font).split(/\s+/)) {
+  for (const word of writable(text, font).split(/\s+/)) {
     const longer = line === '' ? word : `${line} ${word}`;
     if (line !== '' && font.widthOfTextAtSize(longer, size) > room) {
       lines.push(line);

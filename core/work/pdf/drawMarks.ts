@@ -22,6 +22,7 @@ import {
 } from '../marks/marks';
 import type { Area } from './boundPage';
 import type { Part, Section } from './structure';
+import { writable } from './writable';
 
 const channels = (colour: string): [number, number, number] =>
   [1, 3, 5].map((at) => Number.parseInt(colour.slice(at, at + 2), 16) / 255) as [number, number, number];
@@ -58,9 +59,8 @@ export async function drawMarks(page: PDFPage, marks: readonly Mark[], place: Ma
 
 function drawNote(page: PDFPage, { at, text, colour }: NoteMark, font: PDFFont, area: Area): void {
   const size = NOTE_LINE * Math.max(area.width, area.height);
-  const known = new Set(font.getCharacterSet());
   text.split('\n').forEach((line, k) => {
-    page.drawText([...line].map((letter) => (known.has(letter.codePointAt(0)!) ? letter : '?')).join(''), {
+    page.drawText(writable(line, font), {
       x: area.x + at.x * area.width,
       y: area.y + (1 - at.y) * area.height - size * (1 + k * LINE_SPACING),
       size,
