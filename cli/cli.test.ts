@@ -426,10 +426,7 @@ describe('what bind is told', () => {
     const whole = readFileSync(inFolder('0.jpg'));
     writeFileSync(inFolder('cut.jpg'), whole.subarray(0, Math.round(0.7 * whole.length)));
     const bound = await fotoplan('bind', inFolder('cut.jpg'), '-o', inFolder('cut.pdf'));
-    expect([bound.code, bound.err]).toEqual([
-      0,
-      expect.stringMatching(/cut\.jpg” breaks off: \d+ % of it is missing/),
-    ]);
+    expect([bound.code, bound.err]).toEqual([0, expect.stringMatching(/cut\.jpg” breaks off: \d+ % of it is missing/)]);
     expect((await PDFDocument.load(readFileSync(inFolder('cut.pdf')))).getPageCount()).toBe(1);
     const { out } = await fotoplan('inspect', inFolder('cut.jpg'));
     const seen = JSON.parse(out) as { findings: string[]; missing: { side: string; share: number } };
