@@ -19,3 +19,4 @@ export * from '../finish/press.as';
 export * from '../jbig2/jbig2.as';
 export * from '../layers/rules.as';
 export * from '../layers/ink.as';
+export * from '../layers/likeness.as';

@@ -79,19 +79,17 @@ interface Work {
  * Makes one mask cheaper.
  * @param added - gets the pixels that are in this mask now and were in none
  */
-function easeMask(ws: Workspace, work: Work, { inks, inkPixels }: InkMasks, mask: number, added: number[]): void {
+function easeMask(ws: Workspace, work: Work, masks: InkMasks, mask: number, added: number[]): void {
   const { width } = work.page;
-  const isIn = (i: number): boolean => ((work.plane[i]! >>> mask) & 1) === 1;
-  const first = inkPixels.findIndex(isIn);
-  if (first === -1) return;
-  const own = inkPixels.subarray(first, inkPixels.findLastIndex(isIn) + 1);
+  const own = pixelsOf(masks, mask);
+  if (own.length === 0) return;
   const top = Math.floor(own[0]! / width) - 1;
   const rows = Math.floor(own.at(-1)! / width) + ROWS_BEHIND + 1 - top;
   const samples = ws.u8((ROWS_BEFORE + rows + ROWS_BEHIND) * width);
   const contexts = ws.i32((rows * width + 1) >> 1);
   const edges = ws.i32(Math.min(MOST_EDGES * own.length, rows * width));
   samples.fill(0);
-  samples.view((bytes) => setSamples(bytes, (ROWS_BEFORE - top) * width, work.plane, own, 1 << mask));
+  samples.view((bytes) => setSamples(bytes, (ROWS_BEFORE - top) * width, own));
   contexts.fill(0);
   const at = samples.addressOf(ROWS_BEFORE * width);
   const costs = costsOf(ws, at, width, rows, contexts.at);
@@ -99,7 +97,7 @@ function easeMask(ws: Workspace, work: Work, { inks, inkPixels }: InkMasks, mask
   const differences = ws.f32(count);
   edges.view((chosen) =>
     differences.view((out) =>
-      differencesOfTurning(work, inks, { mask, offset: top * width }, chosen.subarray(0, count), out),
+      differencesOfTurning(work, masks.inks, { mask, offset: top * width }, chosen.subarray(0, count), out),
     ),
   );
   ws.kernels.turnSamples(at, width, contexts.at, costs, edges.at, differences.at, count, WORTH_OF_A_BIT);
@@ -116,12 +114,21 @@ function easeMask(ws: Workspace, work: Work, { inks, inkPixels }: InkMasks, mask
   );
 }
 
-/** Marks a mask's pixels, `offset` further on than they are on the page. */
-function setSamples(bytes: Uint8Array, offset: number, plane: Uint32Array, inkPixels: Uint32Array, bit: number): void {
+/** A mask's pixels, rising. */
+function pixelsOf({ inkPixels, paintedIn }: InkMasks, mask: number): Uint32Array {
+  const own = new Uint32Array(inkPixels.length + 1);
+  let count = 0;
+  // written over by the next where it is not in: a processor guesses badly which are
   for (let k = 0; k < inkPixels.length; k++) {
-    const i = inkPixels[k]!;
-    if ((plane[i]! & bit) !== 0) bytes[i + offset] = 1;
+    own[count] = inkPixels[k]!;
+    count += (paintedIn[k]! >>> mask) & 1;
   }
+  return own.subarray(0, count);
+}
+
+/** Marks pixels, `offset` further on than they are on the page. */
+function setSamples(bytes: Uint8Array, offset: number, pixels: Uint32Array): void {
+  for (let k = 0; k < pixels.length; k++) bytes[pixels[k]! + offset] = 1;
 }
 
 /** Takes over what was turned of the samples that were looked at. */
@@ -164,7 +171,7 @@ function setCosts(seen: Int32Array, costs: Float32Array): void {
 
 /**
  * How much further from the page what is seen of pixels is with each of them turned over in a mask: levels², mean of the channels.
- * @param offset - how much further on they are on the page
+ * @param chosen - rising; on the page they are `offset` further on
  * @param out - gets Infinity for pixels at the page's border: they stay as they are
  */
 function differencesOfTurning(
@@ -175,13 +182,14 @@ function differencesOfTurning(
   out: Float32Array,
 ): void {
   const { page, plane } = work;
-  const [from, end] = [BORDER_PX * page.width, plane.length - BORDER_PX * page.width];
+  const { width, height } = page;
   const colours = Int32Array.from(inks.flat());
   const isRuled = work.rules.depth !== null && 255 - lumaOf(...inks[mask]!) < PALE_DEPTH;
-  for (let k = 0; k < chosen.length; k++) {
+  for (let k = 0, y = Math.floor(offset / width); k < chosen.length; k++) {
     const i = chosen[k]! + offset;
-    const x = i % page.width;
-    if (i < from || i >= end || x < BORDER_PX || x >= page.width - BORDER_PX) out[k] = Infinity;
+    while (i >= (y + 1) * width) y++;
+    const x = i - y * width;
+    if (y < BORDER_PX || y >= height - BORDER_PX || x < BORDER_PX || x >= width - BORDER_PX) out[k] = Infinity;
     else {
       const all = plane[i]!;
       const below = all & ((1 << mask) - 1);
@@ -189,10 +197,10 @@ function differencesOfTurning(
       if (seenOf(all) > mask) out[k] = 0;
       else {
         const more =
-          isRuled && isAtRule(work.rules.is, i, page.width)
+          isRuled && isAtRule(work.rules.is, i, width)
             ? ruleDifference(work, inks, i, mask)
             : inkDifference(page, i, colours, mask) -
-              (below === 0 ? paperDifference(work, i) : inkDifference(page, i, colours, seenOf(below)));
+              (below === 0 ? paperDifference(work, i, x, y) : inkDifference(page, i, colours, seenOf(below)));
         out[k] = ((all >>> mask) & 1) === 0 ? more : -more;
       }
     }
@@ -229,19 +237,21 @@ function inkDifference({ channels, data }: PixelImage, i: number, colours: Int32
   return (red * red + green * green + blue * blue) / 3;
 }
 
-function paperDifference({ page: { width, channels, data }, background }: Work, i: number): number {
+/** The same for the paper at x, y. */
+function paperDifference({ page: { channels, data }, background }: Work, i: number, x: number, y: number): number {
   const at = i * channels;
-  const [r, g, b] = [data[at]!, data[channels === 1 ? at : at + 1]!, data[channels === 1 ? at : at + 2]!];
+  const r = data[at]!;
+  const g = data[channels === 1 ? at : at + 1]!;
+  const b = data[channels === 1 ? at : at + 2]!;
   if (background === null) return ((255 - r) ** 2 + (255 - g) ** 2 + (255 - b) ** 2) / 3;
-  const y = Math.floor(i / width);
-  const block = Math.floor(y / BACKGROUND_STEP) * background.width + Math.floor((i - y * width) / BACKGROUND_STEP);
   const paper = background.data;
-  const from = block * background.channels;
   const grey = background.channels === 1;
-  return (
-    ((paper[from]! - r) ** 2 + (paper[grey ? from : from + 1]! - g) ** 2 + (paper[grey ? from : from + 2]! - b) ** 2) /
-    3
-  );
+  const from =
+    (Math.floor(y / BACKGROUND_STEP) * background.width + Math.floor(x / BACKGROUND_STEP)) * background.channels;
+  const red = paper[from]! - r;
+  const green = paper[grey ? from : from + 1]! - g;
+  const blue = paper[grey ? from : from + 2]! - b;
+  return (red * red + green * green + blue * blue) / 3;
 }
 
 /**
@@ -257,6 +267,7 @@ function paintedOf(plane: Uint32Array, before: Uint32Array, added: readonly numb
     const i = m === more.length || before[k]! < more[m]! ? before[k++]! : more[m++]!;
     if (plane[i] !== 0 && (count === 0 || inkPixels[count - 1] !== i)) inkPixels[count++] = i;
   }
-  const painted = inkPixels.subarray(0, count);
-  return { inkPixels: painted, paintedIn: painted.map((i) => plane[i]!) };
+  const paintedIn = new Uint32Array(count);
+  for (let k = 0; k < count; k++) paintedIn[k] = plane[inkPixels[k]!]!;
+  return { inkPixels: inkPixels.subarray(0, count), paintedIn };
 }

@@ -107,9 +107,12 @@ function inkAbove(
   const is = new Uint8ClampedArray(marked.length);
   const found = new Uint32Array(most);
   let count = 0;
-  for (let i = marked.indexOf(1); i !== -1; i = marked.indexOf(1, i)) {
-    for (; marked[i] === 1; i++) {
-      if (neighbours(marked, i, width, height) < 2) continue;
+  for (let i = marked.indexOf(1), y = 0; i !== -1; i = marked.indexOf(1, i)) {
+    while (i >= (y + 1) * width) y++;
+    const end = (y + 1) * width;
+    for (; i < end && marked[i] === 1; i++) {
+      // what lies on the border is not asked for its neighbours
+      if (y > 0 && y < height - 1 && i > y * width && i < end - 1 && neighbours(marked, i, width) < 2) continue;
       is[i] = 1;
       found[count++] = i;
     }
@@ -129,22 +132,16 @@ function stillInk(pixels: Uint32Array, own: Uint8Array, is: Uint8ClampedArray): 
   return { pixels: pixels.subarray(0, count), own: own.subarray(0, count) };
 }
 
-/** How many of the eight pixels about one are marked; 2 on the border, where that is not asked. */
-function neighbours(is: Uint8Array, i: number, width: number, height: number): number {
-  const x = i % width;
-  const y = Math.floor(i / width);
-  if (x === 0 || y === 0 || x === width - 1 || y === height - 1) return 2;
-  return (
-    is[i - 1]! +
-    is[i + 1]! +
-    is[i - width]! +
-    is[i + width]! +
-    is[i - width - 1]! +
-    is[i - width + 1]! +
-    is[i + width - 1]! +
-    is[i + width + 1]!
-  );
-}
+/** How many of the eight pixels about one are marked. */
+const neighbours = (is: Uint8Array, i: number, width: number): number =>
+  is[i - 1]! +
+  is[i + 1]! +
+  is[i - width]! +
+  is[i + width]! +
+  is[i - width - 1]! +
+  is[i - width + 1]! +
+  is[i + width - 1]! +
+  is[i + width + 1]!;
 
 function cutOut({ width, channels, data }: PixelImage, box: PixelBox): PixelImage {
   const out = createPixelImage(box.width, box.height, channels);

@@ -85,12 +85,15 @@ describe('strokeColours', () => {
       depth[y * width] = depth[y * width + 2] = 90;
     }
     const ink = Uint32Array.from([0, 2, 2 * width + 1, 4 * width + 2]);
-    const colours = strokeColours(page, depth, ink);
+    const full = depth.slice().fill(200);
+    const colours = strokeColours(page, { depth, full }, ink);
     for (let k = 0; k < ink.length; k++) expect([...colours.subarray(3 * k, 3 * k + 3)]).toEqual([...BLUE]);
   });
 
   it('reads a grey page as grey', () => {
     const page: PixelImage = { width: 3, height: 1, channels: 1, data: Uint8ClampedArray.from([255, 40, 255]) };
-    expect([...strokeColours(page, Uint8ClampedArray.from([0, 200, 0]), Uint32Array.from([1]))]).toEqual([40, 40, 40]);
+    const depth = Uint8ClampedArray.from([0, 200, 0]);
+    const full = Uint8ClampedArray.from([200, 200, 200]);
+    expect([...strokeColours(page, { depth, full }, Uint32Array.from([1]))]).toEqual([40, 40, 40]);
   });
 });

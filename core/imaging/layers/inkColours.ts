@@ -15,37 +15,44 @@ const ROUNDS = 8;
 
 /**
  * The colour at the heart of the stroke each ink pixel belongs to: that of the deepest pixel within two of it.
+ * @param full - of every pixel, how deep its stroke is: what is as deep as that is its heart
  * @param ink - indices of pixels that are ink
  * @returns three bytes a pixel, in the order of ink
  */
 export function strokeColours(
   { width, channels, data }: PixelImage,
-  depth: Uint8ClampedArray,
+  { depth, full }: { readonly depth: Uint8ClampedArray; readonly full: Uint8ClampedArray },
   ink: Uint32Array,
 ): Uint8Array {
   const colours = new Uint8Array(3 * ink.length);
   for (let k = 0; k < ink.length; k++) {
     const i = ink[k]!;
-    const x = i % width;
-    const left = Math.min(2, x);
-    const across = left + Math.min(2, width - 1 - x);
-    const last = Math.min(depth.length - 1, i + 2 * width);
-    let deepest = i;
-    let most = depth[i]!;
-    for (let row = Math.max(x, i - 2 * width); row <= last; row += width) {
-      for (let at = row - left, end = at + across; at <= end; at++) {
-        const own = depth[at]!;
-        if (own <= most) continue;
-        most = own;
-        deepest = at;
-      }
-    }
-    const from = deepest * channels;
+    const from = (depth[i] === full[i] ? i : deepestNear(depth, full[i]!, i, width)) * channels;
     colours[3 * k] = data[from]!;
     colours[3 * k + 1] = data[channels === 1 ? from : from + 1]!;
     colours[3 * k + 2] = data[channels === 1 ? from : from + 2]!;
   }
   return colours;
+}
+
+/** The deepest pixel within two of one, the first of equals but itself before all; the search ends at one that is so deep. */
+function deepestNear(depth: Uint8ClampedArray, full: number, i: number, width: number): number {
+  const x = i % width;
+  const left = Math.min(2, x);
+  const across = left + Math.min(2, width - 1 - x);
+  const last = Math.min(depth.length - 1, i + 2 * width);
+  let deepest = i;
+  let most = depth[i]!;
+  for (let row = Math.max(x, i - 2 * width); row <= last; row += width) {
+    for (let at = row - left, end = at + across; at <= end; at++) {
+      const own = depth[at]!;
+      if (own <= most) continue;
+      if (own === full) return at;
+      most = own;
+      deepest = at;
+    }
+  }
+  return deepest;
 }
 
 /**

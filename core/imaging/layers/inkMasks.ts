@@ -54,10 +54,21 @@ export function withoutUnseen({ inks, inkPixels, paintedIn }: InkMasks): InkMask
   let seen = 0;
   for (let k = 0; k < paintedIn.length; k++) seen |= 1 << seenOf(paintedIn[k]!);
   const kept = inks.flatMap((_, mask) => (((seen >>> mask) & 1) === 1 ? [mask] : []));
-  if (kept.length === inks.length) return { inks, inkPixels, paintedIn };
+  // what is above all that are seen has no pixel
+  const areFirst = kept.every((mask, place) => mask === place);
   return {
     inks: kept.map((mask) => inks[mask]!),
     inkPixels,
-    paintedIn: paintedIn.map((all) => kept.reduce((masks, mask, place) => masks | (((all >>> mask) & 1) << place), 0)),
+    paintedIn: areFirst ? paintedIn : keptOf(paintedIn, kept),
   };
+}
+
+/** For each pixel's masks those that are kept, the first of these as bit 0. */
+function keptOf(paintedIn: Uint32Array, kept: readonly number[]): Uint32Array {
+  const left = new Uint32Array(paintedIn.length);
+  for (let place = 0; place < kept.length; place++) {
+    const mask = kept[place]!;
+    for (let k = 0; k < left.length; k++) left[k]! |= ((paintedIn[k]! >>> mask) & 1) << place;
+  }
+  return left;
 }

@@ -1,3 +1,4 @@
+import { withWorkspace } from '../kernels/workspace';
 import { lumaOf } from '../raster/lightness';
 import type { PixelImage } from '../raster/pixelImage';
 import { releaseBuffers } from '../raster/releaseBuffers';
@@ -35,10 +36,6 @@ export const greyOf = (page: PixelImage): Uint8ClampedArray<ArrayBuffer> =>
 
 /** Half the window that is compared. */
 const RADIUS = 4;
-/** The usual constants of the measure for 8 bits: that of lightness, */
-const C1 = (0.01 * 255) ** 2;
-/** and that of contrast. */
-const C2 = (0.03 * 255) ** 2;
 /** Windows compared at most, spread evenly over the ink. */
 const SAMPLES = 6000;
 /** Level below which a pixel is ink. */
@@ -82,12 +79,22 @@ export const similarityOf = (
 const GRID_PX = 11;
 
 function overallSimilarity(before: Uint8ClampedArray, after: Uint8ClampedArray, width: number, height: number): number {
-  let sum = 0;
-  let count = 0;
-  for (let y = RADIUS; y < height - RADIUS; y += GRID_PX)
-    for (let x = RADIUS; x < width - RADIUS; x += GRID_PX, count++)
-      sum += windowLikeness(before, after, width, y * width + x);
-  return count === 0 ? 1 : sum / count;
+  const across = Math.max(0, Math.ceil((width - 2 * RADIUS) / GRID_PX));
+  const down = Math.max(0, Math.ceil((height - 2 * RADIUS) / GRID_PX));
+  const centres = new Int32Array(across * down);
+  for (let k = 0, v = 0; v < down; v++)
+    for (let u = 0; u < across; u++) centres[k++] = (RADIUS + v * GRID_PX) * width + RADIUS + u * GRID_PX;
+  return meanLikeness(before, after, width, centres);
+}
+
+/** The mean structural similarity of windows with these middles; 1 where there are none. */
+function meanLikeness(before: Uint8ClampedArray, after: Uint8ClampedArray, width: number, centres: Int32Array): number {
+  if (centres.length === 0) return 1;
+  return withWorkspace(
+    (ws) =>
+      ws.kernels.sumLikeness(ws.of(before).at, ws.of(after).at, width, ws.of(centres).at, centres.length) /
+      centres.length,
+  );
 }
 
 /**
@@ -103,12 +110,9 @@ export function inkSimilarity(
   height: number,
 ): number {
   const ink = inkWithin(before, width, height);
-  if (ink.length === 0) return 1;
   const step = Math.max(1, Math.floor(ink.length / SAMPLES));
-  let sum = 0;
-  let count = 0;
-  for (let k = 0; k < ink.length; k += step, count++) sum += windowLikeness(before, after, width, ink[k]!);
-  return sum / count;
+  const centres = Int32Array.from({ length: Math.ceil(ink.length / step) }, (_, k) => ink[k * step]!);
+  return meanLikeness(before, after, width, centres);
 }
 
 /** Indices of the pixels of ink about which there is a whole window. */
@@ -120,30 +124,4 @@ function inkWithin(grey: Uint8ClampedArray, width: number, height: number): Uint
       if (grey[i]! < INK_BELOW) found[count++] = i;
   }
   return found.subarray(0, count);
-}
-
-function windowLikeness(a: Uint8ClampedArray, b: Uint8ClampedArray, width: number, at: number): number {
-  const n = (2 * RADIUS + 1) ** 2;
-  let sa = 0;
-  let sb = 0;
-  let saa = 0;
-  let sbb = 0;
-  let sab = 0;
-  for (let v = -RADIUS; v <= RADIUS; v++) {
-    for (let i = at + v * width - RADIUS; i <= at + v * width + RADIUS; i++) {
-      const p = a[i]!;
-      const q = b[i]!;
-      sa += p;
-      sb += q;
-      saa += p * p;
-      sbb += q * q;
-      sab += p * q;
-    }
-  }
-  const ma = sa / n;
-  const mb = sb / n;
-  return (
-    ((2 * ma * mb + C1) * (2 * (sab / n - ma * mb) + C2)) /
-    ((ma * ma + mb * mb + C1) * (saa / n - ma * ma + sbb / n - mb * mb + C2))
-  );
 }

@@ -64,7 +64,7 @@ export function inksOf(
   { is: rules, strokeDepth }: PaleRules,
   inFilled: Uint8Array,
 ): PageInks & { readonly own: Uint8Array; readonly colours: Uint8Array } {
-  const colours = strokeColours(page, depth, pixels);
+  const colours = strokeColours(page, { depth, full }, pixels);
   const isFaint = (k: number): boolean => rules[pixels[k]!] === 1 && depth[pixels[k]!]! < LEAST_DEPTH;
   const strokes = [...findInks(coloursOf(colours, (k) => inFilled[k] === 0 && !isFaint(k)))];
   const isPale = ([r, g, b]: Rgb): boolean => 255 - lumaOf(r, g, b) < PALE_DEPTH;

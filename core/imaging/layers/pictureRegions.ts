@@ -73,14 +73,9 @@ function coveredRegions(
 ): (FilledBox & { readonly isPicture: boolean })[] {
   const w = Math.floor(width / BLOCK_PX);
   const h = Math.floor(height / BLOCK_PX);
+  const tones = blockTones(is, levels, width, w, h);
   const mask = new Uint8Array(w * h);
-  const tones = new Float64Array(3 * w * h);
-  for (let v = 0, k = 0; v < h; v++) {
-    for (let u = 0; u < w; u++, k++) {
-      tones.set(blockTones(is, levels, width, u * BLOCK_PX, v * BLOCK_PX), 3 * k);
-      mask[k] = tones[3 * k]! > COVERED * BLOCK_PX ** 2 ? 1 : 0;
-    }
-  }
+  for (let k = 0; k < mask.length; k++) mask[k] = tones[3 * k]! > COVERED * BLOCK_PX ** 2 ? 1 : 0;
   return connectedRegions(mask, w, h)
     .filter(({ pixels }) => pixels.length >= LEAST_BLOCKS)
     .map((region) => {
@@ -89,26 +84,32 @@ function coveredRegions(
     });
 }
 
-/** How many pixels of a block are ink, the sum of their strokes’ depths, and of their squares. */
+/** How many pixels of each of w × h blocks are ink, the sum of their strokes’ depths, and of their squares: three numbers a block. */
 function blockTones(
   is: Uint8ClampedArray,
   levels: Uint8ClampedArray,
   width: number,
-  x: number,
-  y: number,
-): [number, number, number] {
-  let covered = 0;
-  let sum = 0;
-  let squares = 0;
-  for (let v = y; v < y + BLOCK_PX; v++) {
-    for (let i = v * width + x; i < v * width + x + BLOCK_PX; i++) {
-      if (is[i] === 0) continue;
-      covered++;
-      sum += levels[i]!;
-      squares += levels[i]! ** 2;
+  w: number,
+  h: number,
+): Float64Array {
+  const tones = new Float64Array(3 * w * h);
+  const end = h * BLOCK_PX * width;
+  for (let i = is.indexOf(1), y = 0; i !== -1 && i < end; i = is.indexOf(1, i)) {
+    while (i >= (y + 1) * width) y++;
+    const left = y * width;
+    const blocks = Math.floor(y / BLOCK_PX) * w;
+    for (; i < left + width && is[i] === 1; i++) {
+      const block = Math.floor((i - left) / BLOCK_PX);
+      // what is left over on the right is in none
+      if (block >= w) continue;
+      const at = 3 * (blocks + block);
+      const level = levels[i]!;
+      tones[at]!++;
+      tones[at + 1]! += level;
+      tones[at + 2]! += level * level;
     }
   }
-  return [covered, sum, squares];
+  return tones;
 }
 
 /** Mean and standard deviation of strokes’ depth over some blocks. */
