@@ -1,28 +1,25 @@
 // npm test: sets up, then types, lint, rooms, unit and browser tests. The last line counts them.
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { spawnSync } from 'node:child_process';
+import { ensureWebBuild, ROOT } from './ensureBuilt.mjs';
+import { run, runPackage, scriptOf } from './run.mjs';
+import { photographDemo, seedDemo } from './seedDemo.mjs';
 import { setup } from './setup.mjs';
 
-await setup({ web: false });
-const { ROOT, ensureWebBuild } = await import('./ensureBuilt.mjs');
-const { run, scriptOf, runPackage } = await import('./run.mjs');
-const { seedDemo } = await import('./seedDemo.mjs');
 process.chdir(ROOT);
-
-const { NEEDED_PROGRAMS, OTHER_BROWSERS, findProgram, installCommands, pathWith, thisMachine } =
-  await import('../dist/programs.mjs');
+const DATA = path.join(ROOT, '.cache', 'e2e-data');
 
 /** Runs what installs these. @returns what went wrong, or null */
-function install(programs) {
+async function install(programs) {
+  const { installCommands, thisMachine } = await import('../dist/programs.mjs');
   console.log(`Installing ${programs.join(', ')} for the tests …`);
   for (const command of installCommands(programs, thisMachine)) {
     const [program, ...args] = command.split(' ');
-    const { status, stderr } = spawnSync(program, args, {
-      encoding: 'utf8',
-      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
-    });
-    if (status !== 0) return stderr.slice(-800);
+    try {
+      await run(program, args, { env: { DEBIAN_FRONTEND: 'noninteractive' } });
+    } catch (error) {
+      return (error.output ?? error.message).slice(-800);
+    }
   }
   return null;
 }
@@ -30,13 +27,15 @@ function install(programs) {
 /** Installs what the tests judge with, where this machine lets it; else says how. What only some tests need may be missing. */
 async function installPrograms() {
   const { chromium } = await import('@playwright/test');
+  const { NEEDED_PROGRAMS, OTHER_BROWSERS, findProgram, installCommands, pathWith, thisMachine } =
+    await import('../dist/programs.mjs');
   const missingOf = (programs) =>
     programs.filter((program) => findProgram(program, thisMachine, [chromium.executablePath()]) === null);
   const mayInstall = process.getuid?.() === 0 && existsSync('/usr/bin/apt-get');
   const needed = missingOf(NEEDED_PROGRAMS);
   if (needed.length > 0) {
     const sudo = process.platform === 'linux' && !mayInstall ? 'sudo ' : '';
-    const problem = mayInstall ? install(needed) : '';
+    const problem = mayInstall ? await install(needed) : '';
     if (problem !== null) {
       console.error(`${problem}\nThe tests need ${needed.join(', ')}. Install with:`);
       for (const command of installCommands(needed, thisMachine)) console.error(`  ${sudo}${command}`);
@@ -44,11 +43,15 @@ async function installPrograms() {
     }
   }
   const others = missingOf(OTHER_BROWSERS);
-  const problem = others.length > 0 && mayInstall ? install(others) : null;
+  const problem = others.length > 0 && mayInstall ? await install(others) : null;
   if (problem !== null) console.error(problem);
   const left = missingOf(OTHER_BROWSERS);
   if (left.length > 0) console.log(`Not installed: ${left.join(', ')}. Tests in these browsers are skipped.`);
+  process.env.PATH = pathWith(NEEDED_PROGRAMS);
 }
+
+/** Folders whose imports go one way. */
+const ROOMS = ['app', 'src', 'core', 'contract', 'platform', 'server', 'cli', 'demo', 'bench'];
 
 let passed = 0;
 let failed = 0;
@@ -78,10 +81,9 @@ async function jest() {
 }
 
 async function seed() {
-  const data = path.join(ROOT, '.cache', 'e2e-data');
   for (const name of ['fotoplan', 'office', 'locker', 'post'])
-    for (const end of ['', '-wal', '-shm']) rmSync(path.join(data, `${name}.sqlite${end}`), { force: true });
-  await seedDemo(data);
+    for (const end of ['', '-wal', '-shm']) rmSync(path.join(DATA, `${name}.sqlite${end}`), { force: true });
+  await seedDemo(DATA);
 }
 
 async function browser() {
@@ -94,33 +96,24 @@ async function browser() {
   failed += stats.unexpected + errors.length;
 }
 
-await installPrograms();
-process.env.PATH = pathWith(NEEDED_PROGRAMS);
+/** What needs no database: two things at a time, each on a core of its own, while programs are fetched. */
+async function checkAndBuild() {
+  await Promise.all([
+    installPrograms(),
+    check('lint', scriptOf('eslint', 'eslint'), ['.', '--max-warnings', '0']).then(() => photographDemo(DATA)),
+    check('types', scriptOf('typescript', 'tsc'), ['--noEmit', '-p', '.'])
+      .then(() =>
+        check('rooms', scriptOf('dependency-cruiser', 'depcruise'), ['--config', '.dependency-cruiser.cjs', ...ROOMS]),
+      )
+      .then(() => check('format', scriptOf('prettier', 'prettier'), ['--check', '.']))
+      .then(() => check('kernels', 'scripts/buildKernels.mjs', ['--check']))
+      .then(ensureWebBuild),
+  ]);
+}
+
 mkdirSync('test-results', { recursive: true });
-// these use one core each
-await Promise.all([
-  check('types', scriptOf('typescript', 'tsc'), ['--noEmit', '-p', '.']),
-  check('lint', scriptOf('eslint', 'eslint'), ['.', '--max-warnings', '0']),
-]);
-await Promise.all([
-  check('rooms', scriptOf('dependency-cruiser', 'depcruise'), [
-    '--config',
-    '.dependency-cruiser.cjs',
-    'app',
-    'src',
-    'core',
-    'contract',
-    'platform',
-    'server',
-    'cli',
-    'demo',
-    'bench',
-  ])
-    .then(() => check('format', scriptOf('prettier', 'prettier'), ['--check', '.']))
-    .then(() => check('kernels', 'scripts/buildKernels.mjs', ['--check'])),
-  seed(),
-]);
-await ensureWebBuild();
+await setup({ web: false, meanwhile: checkAndBuild });
+await seed();
 await jest();
 await browser();
 console.log(`${passed} passed, ${failed} failed`);
