@@ -33,6 +33,7 @@ export const BROWSER = {
 
 export default defineConfig({
   testDir: 'e2e',
+  globalSetup: './e2e/smallerPhotos.ts',
   // on two slow cores a page takes its time; no test waits longer than it must
   timeout: 180_000,
   expect: { timeout: 30_000 },

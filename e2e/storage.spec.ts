@@ -20,7 +20,7 @@ test('a browser whose room is used up says so where the photo was added, loses n
   await addPhotos(page, [photoNamed('tides-1')]);
   await expect(tiles(page)).toHaveCount(1, { timeout: 60_000 });
   await allSaved(page);
-  await setQuota(page, 100_000);
+  await setQuota(page, 1_000);
   await addPhotos(page, [photoNamed('tides-2')]);
   await expect(page.getByText(/no room left for Fotoplan\. Free some space \(Settings/).first()).toBeVisible({
     timeout: 30_000,
