@@ -330,14 +330,18 @@ test('each rule of the office is checked before anything is sent, and its refusa
   expect(pagesIn(await fileAtOffice(page))).toBe(3);
 });
 
-/** The most taps that three pages may take from the desk to the receipt. */
-const MOST_TAPS = 11;
+/** The most taps that pages may take from the desk to the receipt, beside one for each. */
+const MOST_TAPS = 8;
 
-for (const language of ['en', 'de', 'ar'] as const)
+for (const [language, count] of [
+  ['en', 3],
+  ['de', 2],
+  ['ar', 2],
+] as const)
   test.describe(`in ${language}`, () => {
     test.use({ locale: language });
 
-    test('three pages from the practice table to the receipt, in few taps', async ({ page }) => {
+    test(`${count} pages from the practice table to the receipt, in few taps`, async ({ page }) => {
       test.setTimeout(300_000);
       await setWeather(page, 'calm');
       const say = sentencesIn(language);
@@ -353,16 +357,15 @@ for (const language of ['en', 'de', 'ar'] as const)
       await tap(button('Try the practice table'));
       await tap(button('Skip the tips'));
       const kept = page.getByRole('list', { name: say('Pages kept') }).getByRole('listitem');
-      for (let shots = 1; shots <= 3; shots++) {
+      for (let shots = 1; shots <= count; shots++) {
         await expect(page.getByText(say('Good: shoot'))).toBeVisible({ timeout: 60_000 });
         await tap(page.getByTestId('shutter'));
         await expect(kept).toHaveCount(shots);
       }
-      await tap(button('{count} kept{more}. Go to the pages', { count: 3, more: '' }));
-      await expect(button('{count, plural, one {Bind # page} other {Bind # pages}}', { count: 3 })).toBeVisible({
-        timeout: 60_000,
-      });
-      await tap(button('{count, plural, one {Bind # page} other {Bind # pages}}', { count: 3 }));
+      await tap(button('{count} kept{more}. Go to the pages', { count, more: '' }));
+      const bind = button('{count, plural, one {Bind # page} other {Bind # pages}}', { count });
+      await expect(bind).toBeVisible({ timeout: 60_000 });
+      await tap(bind);
       await expect(page.getByText(say('This file is up to date.'))).toBeVisible({ timeout: 120_000 });
       await tap(page.getByRole('link', { name: new RegExp(`^${say('Hand in')}:`) }));
       await tap(page.getByRole('button', { name: /^Shore log/ }));
@@ -374,6 +377,6 @@ for (const language of ['en', 'de', 'ar'] as const)
       ).toBeVisible();
       await page.reload();
       await expect(page.getByText(say('This file has been received.'))).toBeVisible({ timeout: 60_000 });
-      expect(taps).toBeLessThanOrEqual(MOST_TAPS);
+      expect(taps).toBeLessThanOrEqual(MOST_TAPS + count);
     });
   });
