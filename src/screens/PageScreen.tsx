@@ -19,7 +19,7 @@ import { MendActions } from '../features/page-editor/mend/MendActions';
 import { MendEditor } from '../features/page-editor/mend/MendEditor';
 import { PageWorkspace } from './PageWorkspace';
 import { useNextThing } from './useNextThing';
-import { usePageTools } from '../features/page-editor/usePageTools';
+import { usePageTools, type OpenTools } from '../features/page-editor/usePageTools';
 import { withHandIn } from './withHandIn';
 
 const PAGE_LONG_SIDE_PX = 1400;
@@ -34,24 +34,26 @@ export const PageScreen = withHandIn(function PageScreen({
   readonly pageId: string;
   readonly from?: string;
 }) {
-  const wide = useSideways();
   const page = shownPages(handIn).find(({ id }) => id === pageId);
   if (page === undefined) return <Redirect href={`/hand-in/${handIn.id}`} />;
-  if (wide) return <PageWorkspace handIn={handIn} page={page} from={from} />;
-  return <OnePage key={page.id} handIn={handIn} page={page} from={from} />;
+  return <OpenPage key={page.id} handIn={handIn} page={page} from={from} />;
 });
 
-function OnePage({
-  handIn,
-  page,
-  from,
-}: {
+interface OpenPageProps {
   readonly handIn: HandIn;
   readonly page: Page;
   readonly from: string | undefined;
-}) {
+}
+
+/** Holds the tools, so that what is under way stays when the screen is turned. */
+function OpenPage(props: OpenPageProps) {
+  const tools = usePageTools(props.handIn, props.page);
+  return useSideways() ? <PageWorkspace {...props} tools={tools} /> : <OnePage {...props} tools={tools} />;
+}
+
+function OnePage({ handIn, page, from, tools }: OpenPageProps & { readonly tools: OpenTools }) {
   const router = useRouter();
-  const { editing, mending, marking, zoom, light, openTool } = usePageTools(handIn, page);
+  const { editing, mending, marking, zoom, light, openTool } = tools;
   const pages = shownPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
   const go = (by: -1 | 1): void => {

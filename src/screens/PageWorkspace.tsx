@@ -28,7 +28,7 @@ import { useEngine } from '../engine/useEngine';
 import { ShortcutsDialog } from './ShortcutsDialog';
 import { useKeys } from '../ui/useKeys';
 import { useNextThing } from './useNextThing';
-import { usePageTools } from '../features/page-editor/usePageTools';
+import type { OpenTools } from '../features/page-editor/usePageTools';
 
 const PAGE_LONG_SIDE_PX = 1600;
 
@@ -36,19 +36,16 @@ interface PageWorkspaceProps {
   readonly handIn: HandIn;
   readonly page: Page;
   /** The screen it was opened from, to go back to. */
-  readonly from?: string | undefined;
+  readonly from: string | undefined;
+  readonly tools: OpenTools;
 }
 
 /** The wide view: pages, the page, and what can be done with it, side by side. */
-export function PageWorkspace(props: PageWorkspaceProps) {
-  return <Workspace key={props.page.id} {...props} />;
-}
-
-function Workspace({ handIn, page, from }: PageWorkspaceProps) {
+export function PageWorkspace({ handIn, page, from, tools }: PageWorkspaceProps) {
   const router = useRouter();
   const { dispatch } = useEngine();
   const only = { handInId: handIn.id, pageIds: [page.id] };
-  const { editing, mending, marking, zoom, light, openTool } = usePageTools(handIn, page);
+  const { editing, mending, marking, zoom, light, openTool } = tools;
   const { chosen, choose, toggle, press } = usePageSelection(handIn, (id) =>
     router.replace(`/hand-in/${handIn.id}/page/${id}`),
   );
@@ -76,7 +73,7 @@ function Workspace({ handIn, page, from }: PageWorkspaceProps) {
     },
     openTool === null && !listing,
   );
-  const tools = (
+  const beside = (
     <ScrollView>
       <View className={short ? 'gap-1 px-3 pt-2' : 'gap-1 p-4'}>
         <Text variant="head" className="tabular-nums">
@@ -86,7 +83,7 @@ function Workspace({ handIn, page, from }: PageWorkspaceProps) {
           {page.fileName}
         </Text>
         <PageStatus page={page} />
-        {short ? (
+        {short && openTool === null ? (
           <View className="-mx-2 flex-row justify-between">
             <PageStep to="previous" disabled={at === 0} onPress={() => step(-1)} />
             <PageStep to="next" disabled={at === shownPages(handIn).length - 1} onPress={() => step(1)} />
@@ -129,7 +126,7 @@ function Workspace({ handIn, page, from }: PageWorkspaceProps) {
       stage="pages"
       next={next}
       ownSteps={openTool !== null}
-      aside={{ width: 'tools', content: tools }}
+      aside={{ width: 'tools', content: beside }}
     >
       <View className="flex-1 flex-row">
         {short ? null : (

@@ -5,7 +5,6 @@ import Highlighter from 'lucide-react-native/icons/highlighter';
 import PenLine from 'lucide-react-native/icons/pen-line';
 import Signature from 'lucide-react-native/icons/signature';
 import TypeIcon from 'lucide-react-native/icons/type';
-import { useState } from 'react';
 import { View } from 'react-native';
 import { MARK_COLOURS, type MarkColour } from '../../../../core/work/marks/marks';
 import type { Icon } from '../../../ui/buttonFace';
@@ -48,10 +47,9 @@ export function MarkActions({
   readonly wide: boolean;
 }) {
   const signed = useSignatureStore((s) => s.strokes.length > 0);
-  const [drawing, setDrawing] = useState(false);
   const take = (tool: MarkTool): void => {
     draft.choose(tool);
-    if (tool === 'signature' && !signed) setDrawing(true);
+    if (tool === 'signature' && !signed) draft.sign([]);
   };
   return (
     <View className={wide ? 'gap-2 p-3' : 'bg-paper'}>
@@ -99,13 +97,13 @@ export function MarkActions({
         ) : null}
         {draft.tool === 'signature' && signed ? (
           <View className="items-start px-3">
-            <Button label={t`Draw another signature`} onPress={() => setDrawing(true)} />
+            <Button label={t`Draw another signature`} onPress={() => draft.sign([])} />
           </View>
         ) : null}
       </View>
       <DraftActions draft={draft} of="marks" isEmpty={draft.marks.length === 0} />
       <ZoomActions zoom={zoom} insteadOf={t`writing`} />
-      {drawing ? <SignaturePad onDone={() => setDrawing(false)} /> : null}
+      {draft.signature === null ? null : <SignaturePad strokes={draft.signature} onDraw={draft.sign} />}
     </View>
   );
 }

@@ -49,7 +49,7 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
   const place = useZoomGestures(zoom, held);
   const { sheet, handlers, stroke } = useStrokeGesture(zoom, held, (places) => draft.draw(places, width, height));
   const [cursor, setCursor] = useState<Point | null>(null);
-  useUndoKeys(draft.undo, draft.redo, draft.noteAt === null);
+  useUndoKeys(draft.undo, draft.redo, draft.note === null);
   const keys = {
     onKeyDown: (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
       const arrow = ARROWS[event.key];
@@ -140,7 +140,7 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
           </View>
         ) : null}
       </View>
-      {draft.noteAt === null ? (
+      {draft.note === null ? (
         <View className="min-h-[28px] justify-center bg-paper px-4 pt-1">
           {draft.full ? (
             <StatusMessage status="warning" announce>
@@ -151,20 +151,19 @@ export function MarkEditor({ page, draft, zoom, longSidePx }: MarkEditorProps) {
           )}
         </View>
       ) : (
-        <NoteField draft={draft} />
+        <NoteField draft={draft} text={draft.note.text} />
       )}
     </View>
   );
 }
 
-function NoteField({ draft }: { readonly draft: MarkDraft }) {
-  const [text, setText] = useState('');
+function NoteField({ draft, text }: { readonly draft: MarkDraft; readonly text: string }) {
   return (
     <View className="gap-2 bg-paper p-3">
       <TextInput
         aria-label={t`The note`}
         value={text}
-        onChangeText={setText}
+        onChangeText={draft.writeNote}
         multiline
         autoFocus
         maxLength={500}
@@ -172,7 +171,7 @@ function NoteField({ draft }: { readonly draft: MarkDraft }) {
       />
       <View className="flex-row gap-2">
         <View className="flex-1">
-          <Button label={t`Put it there`} pressed onPress={() => draft.writeNote(text)} />
+          <Button label={t`Put it there`} pressed onPress={draft.keepNote} />
         </View>
         <Button label={t`No note`} onPress={draft.dropNote} />
       </View>

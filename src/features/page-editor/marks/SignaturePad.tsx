@@ -14,18 +14,24 @@ import { keepSignature, SIGNATURE_ASPECT } from './signatureStore';
 const MIDDLE: Point = { x: 0, y: 0 };
 const PEN_WIDTH = 0.012;
 
+interface SignaturePadProps {
+  readonly strokes: readonly (readonly Point[])[];
+  /** Told the strokes after each; null where it is done with. */
+  readonly onDraw: (strokes: readonly (readonly Point[])[] | null) => void;
+}
+
 /** Where a signature is drawn once; it is kept on this device. */
-export function SignaturePad({ onDone }: { readonly onDone: () => void }) {
-  const [strokes, setStrokes] = useState<readonly (readonly Point[])[]>([]);
+export function SignaturePad({ strokes, onDraw }: SignaturePadProps) {
   const [width, setWidth] = useState(0);
-  const { sheet, handlers, stroke } = useStrokeGesture(useZoom(), MIDDLE, (places) => setStrokes([...strokes, places]));
+  const { sheet, handlers, stroke } = useStrokeGesture(useZoom(), MIDDLE, (places) => onDraw([...strokes, places]));
   const height = width / SIGNATURE_ASPECT;
+  const close = (): void => onDraw(null);
   const keep = (): void => {
     keepSignature(strokes);
-    onDone();
+    close();
   };
   return (
-    <Dialog label={t`Draw your signature`} onClose={onDone}>
+    <Dialog label={t`Draw your signature`} onClose={close}>
       <Text variant="title">{t`Your signature`}</Text>
       <Text variant="soft">{t`Draw it once. It is kept on this device and can be placed on any page.`}</Text>
       <View
@@ -53,11 +59,11 @@ export function SignaturePad({ onDone }: { readonly onDone: () => void }) {
         </Svg>
       </View>
       <View className="flex-row gap-2">
-        <Button label={t`Start over`} disabled={strokes.length === 0} onPress={() => setStrokes([])} />
+        <Button label={t`Start over`} disabled={strokes.length === 0} onPress={() => onDraw([])} />
         <View className="flex-1">
           <Button label={t`Keep it`} pressed disabled={strokes.length === 0} onPress={keep} />
         </View>
-        <Button label={t`Cancel`} onPress={onDone} />
+        <Button label={t`Cancel`} onPress={close} />
       </View>
     </Dialog>
   );

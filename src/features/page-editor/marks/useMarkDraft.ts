@@ -18,8 +18,10 @@ export interface MarkDraft {
   readonly colour: MarkColour;
   /** 0 to 1, from the finest to the broadest. */
   readonly breadth: number;
-  /** A place that waits for the words of a note. */
-  readonly noteAt: Point | null;
+  /** A note that is being written, and where it will stand. */
+  readonly note: { readonly at: Point; readonly text: string } | null;
+  /** Strokes of a signature that is being drawn; null where none is. */
+  readonly signature: readonly (readonly Point[])[] | null;
   readonly canUndo: boolean;
   readonly canRedo: boolean;
   readonly full: boolean;
@@ -32,7 +34,9 @@ export interface MarkDraft {
   /** What the tool in hand does along these places of the page, in shares. */
   readonly draw: (places: readonly Point[], pageWidth: number, pageHeight: number) => void;
   readonly writeNote: (text: string) => void;
+  readonly keepNote: () => void;
   readonly dropNote: () => void;
+  readonly sign: (strokes: readonly (readonly Point[])[] | null) => void;
   readonly clear: () => void;
   readonly undo: () => void;
   readonly redo: () => void;
@@ -55,7 +59,8 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
   const [tool, setTool] = useState<MarkTool>('pen');
   const [colour, setColour] = useState<MarkColour>(MARK_COLOURS[1]);
   const [breadth, setBreadth] = useState(0.3);
-  const [noteAt, setNoteAt] = useState<Point | null>(null);
+  const [note, setNote] = useState<MarkDraft['note']>(null);
+  const [signature, setSignature] = useState<MarkDraft['signature']>(null);
   const steps = useSteps<readonly Mark[]>(page.recipe.marks);
   const { present } = steps;
   const set = (marks: readonly Mark[]): void => {
@@ -67,7 +72,8 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
     tool,
     colour,
     breadth,
-    noteAt,
+    note,
+    signature,
     canUndo: steps.canUndo,
     canRedo: steps.canRedo,
     full: present.length >= MARK_LIMITS.marks,
@@ -97,7 +103,7 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
     setBreadth,
     draw: (places, pageWidth, pageHeight) => {
       const at = places[0]!;
-      if (tool === 'note') setNoteAt(place(at));
+      if (tool === 'note') setNote({ at: place(at), text: '' });
       else if (tool === 'eraser') {
         const left = places.reduce((marks, each) => eraseAt(marks, each, ERASER_REACH, pageWidth, pageHeight), present);
         if (left.length < present.length) set(left);
@@ -127,13 +133,14 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
           },
         ]);
     },
-    writeNote: (text) => {
-      const words = text.trim().slice(0, MARK_LIMITS.text);
-      if (noteAt !== null && words !== '')
-        set([...present, { kind: 'note', id: nanoid(12), colour, at: noteAt, text: words }]);
-      setNoteAt(null);
+    writeNote: (text) => setNote(note && { ...note, text }),
+    keepNote: () => {
+      const text = note?.text.trim().slice(0, MARK_LIMITS.text) ?? '';
+      if (note !== null && text !== '') set([...present, { kind: 'note', id: nanoid(12), colour, at: note.at, text }]);
+      setNote(null);
     },
-    dropNote: () => setNoteAt(null),
+    dropNote: () => setNote(null),
+    sign: setSignature,
     clear: () => set([]),
     undo: steps.undo,
     redo: steps.redo,
