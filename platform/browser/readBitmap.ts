@@ -1,4 +1,4 @@
-import { packRgb } from '../../core/imaging/raster/packRgb';
+import { packRgb, packTurned } from '../../core/imaging/raster/packRgb';
 import { createPixelImage, type PixelImage } from '../../core/imaging/raster/pixelImage';
 import { releaseBuffers } from '../../core/imaging/raster/releaseBuffers';
 
@@ -35,39 +35,18 @@ async function readFrame(bitmap: ImageBitmap, orientation: number): Promise<Pixe
     if ((format !== 'RGBX' && format !== 'BGRX') || !(upright || lying)) return null;
     const image = createPixelImage(width, height, 3);
     const strip = new Uint8ClampedArray(4 * codedWidth * Math.min(codedHeight, STRIP_ROWS));
-    const packed = lying ? new Uint8ClampedArray((strip.length / 4) * 3) : image.data;
     for (let top = 0; top < codedHeight; top += STRIP_ROWS) {
       const rows = Math.min(STRIP_ROWS, codedHeight - top);
       const pixels = strip.subarray(0, 4 * codedWidth * rows);
       await frame.copyTo(pixels, { rect: { x: 0, y: top, width: codedWidth, height: rows } });
-      packRgb(pixels, packed, lying ? 0 : 3 * top * width, format === 'RGBX' ? 'rgba' : 'bgra');
-      if (lying) layTurned(packed, codedWidth, top, rows, orientation === 6, image);
+      const order = format === 'RGBX' ? 'rgba' : 'bgra';
+      if (upright) packRgb(pixels, image.data, 3 * top * width, order);
+      else packTurned({ pixels, order, length: codedWidth, first: top, clockwise: orientation === 6 }, image);
     }
     releaseBuffers(strip);
     return image;
   } finally {
     frame.close();
-  }
-}
-
-/** Rows of a picture as columns of it turned by a quarter: clockwise the first row becomes the last column. */
-function layTurned(
-  strip: Uint8ClampedArray,
-  length: number,
-  first: number,
-  rows: number,
-  clockwise: boolean,
-  { width, data }: PixelImage,
-): void {
-  for (let at = 0; at < length; at++) {
-    const y = clockwise ? at : length - 1 - at;
-    for (let row = 0; row < rows; row++) {
-      const from = 3 * (row * length + at);
-      const to = 3 * (y * width + (clockwise ? width - 1 - first - row : first + row));
-      data[to] = strip[from]!;
-      data[to + 1] = strip[from + 1]!;
-      data[to + 2] = strip[from + 2]!;
-    }
   }
 }
 

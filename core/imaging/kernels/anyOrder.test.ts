@@ -20,7 +20,7 @@ import { guidedSmooth } from '../raster/guidedSmooth';
 import { halveImage } from '../raster/halveImage';
 import { closePlane, largestByteAround } from '../raster/morphology';
 import { createPixelImage } from '../raster/pixelImage';
-import { packRgb } from '../raster/packRgb';
+import { packRgb, packTurned } from '../raster/packRgb';
 import { resizeByArea } from '../raster/resizeByArea';
 import { readUpright } from '../upright/readUpright';
 import { withWorkspace } from './workspace';
@@ -64,6 +64,11 @@ const WORK: Readonly<Record<string, () => unknown>> = {
   packRgb: () => {
     const into = new Uint8ClampedArray(30);
     packRgb(greys.subarray(0, 40), into, 0, 'bgra');
+    return into;
+  },
+  packTurned: () => {
+    const into = createPixelImage(2, 5, 3);
+    packTurned({ pixels: greys.subarray(0, 40), order: 'rgba', length: 5, first: 0, clockwise: true }, into);
     return into;
   },
   detectOutline: () => detectOutline(photo),

@@ -5,8 +5,8 @@ import { connectedRegions } from './connectedRegions';
 import { enlargePlane } from './enlargePlane';
 import { guidedSmooth } from './guidedSmooth';
 import { closePlane, extremeFilter, largestByteAround, smallestByteAround } from './morphology';
-import { packRgb } from './packRgb';
-import { pixelImageFrom, type PixelImage } from './pixelImage';
+import { packRgb, packTurned } from './packRgb';
+import { createPixelImage, pixelImageFrom, type PixelImage } from './pixelImage';
 import { fitLongSide, resizeByArea } from './resizeByArea';
 
 const noise = (width: number, height: number, channels: 1 | 3 | 4): PixelImage => ({
@@ -124,6 +124,27 @@ describe('resizing', () => {
         rgba.map((_, i) => rgba[i - (i % 4) + 2 - (i % 4)]!).filter((_, i) => i % 4 !== 3),
       );
     }
+  });
+
+  it.each([true, false])('lays stored rows as columns of the upright picture, clockwise: %p', (clockwise) => {
+    // no whole squares of either side
+    const [length, stored] = [2503, 67];
+    const pixels = Uint8ClampedArray.from({ length: 4 * length * stored }, (_, i) => (i * 7919) % 251);
+    const into = createPixelImage(stored, length, 3);
+    for (const [first, end] of [
+      [0, 40],
+      [40, stored],
+    ] as const) {
+      const rows = pixels.subarray(4 * first * length, 4 * end * length);
+      packTurned({ pixels: rows, order: 'bgra', length, first, clockwise }, into);
+    }
+    const expected = into.data.map((_, i) => {
+      const [x, y] = [Math.floor(i / 3) % stored, Math.floor(i / 3 / stored)];
+      const row = clockwise ? stored - 1 - x : x;
+      const at = clockwise ? y : length - 1 - y;
+      return pixels[4 * (row * length + at) + 2 - (i % 3)]!;
+    });
+    expect(into.data).toEqual(expected);
   });
 
   it('checks what comes from outside', () => {

@@ -52,3 +52,26 @@ export function dropAlpha(pixels: usize, count: i32, out: usize): void {
 export function dropAlphaTurned(pixels: usize, count: i32, out: usize): void {
   for (let i = 0; i < count; i += 4, pixels += 16, out += 12) v128.store(out, i8x16.swizzle(v128.load(pixels), i8x16(2, 1, 0, 6, 5, 4, 10, 9, 8, 14, 13, 12, -1, -1, -1, -1)));
 }
+
+/** Side of the squares in which pixels are turned, px: both of a square's sides stay in the nearest cache. */
+const TURNED = 16;
+
+/** Columns of four-byte pixels as rows, each read upwards where `backwards`. */
+export function columnsAsRows(pixels: usize, width: i32, height: i32, backwards: bool, out: usize): void {
+  for (let top = 0; top < height; top += TURNED) {
+    const bottom = min(height, top + TURNED);
+    for (let left = 0; left < width; left += TURNED) {
+      const right = min(width, left + TURNED);
+      for (let x = left; x < right; x++) {
+        let from = pixels + (<usize>(top * width + x) << 2);
+        let to = out + (<usize>(x * height + (backwards ? height - 1 - top : top)) << 2);
+        for (let y = top; y < bottom; y++) {
+          store<u32>(to, load<u32>(from));
+          from += <usize>width << 2;
+          if (backwards) to -= 4;
+          else to += 4;
+        }
+      }
+    }
+  }
+}
