@@ -2,6 +2,7 @@
 module.exports = {
   testTimeout: 60_000,
   maxWorkers: 2,
+  testSequencer: '<rootDir>/scripts/slowTestsFirst.cjs',
   projects: [
     {
       displayName: 'node',
