@@ -118,7 +118,7 @@ function easeMask(ws: Workspace, work: Work, masks: InkMasks, mask: number, adde
 function pixelsOf({ inkPixels, paintedIn }: InkMasks, mask: number): Uint32Array {
   const own = new Uint32Array(inkPixels.length + 1);
   let count = 0;
-  // written over by the next where it is not in: a processor guesses badly which are
+  // a pixel that is not in the mask is overwritten by the next one; a branch would often be predicted wrongly
   for (let k = 0; k < inkPixels.length; k++) {
     own[count] = inkPixels[k]!;
     count += (paintedIn[k]! >>> mask) & 1;

@@ -4,7 +4,7 @@ import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { codePage } from './codePage';
 import { bytesOf, codingAt, FINEST } from './codedPage';
 import { jpegAsLike } from './jpegAsLike';
-import { greyOf, inkSimilarity, layerSimilarity } from './layerSimilarity';
+import { greyOf, layerSimilarity, similarityOf } from './layerSimilarity';
 import { inkRows } from './inkRows';
 import { seenOf } from './inkMasks';
 import { separateLayers } from './separateLayers';
@@ -179,7 +179,7 @@ describe('jpegAsLike', () => {
     expect(await jpegAsLike(page, { ink: 0.9, all: 0.999 }, sure, jpegCodec)).not.toBe(rough);
     const before = greyOf(page);
     const after = greyOf(await jpegCodec.decode(await jpegCodec.encode(page, fine!)));
-    expect(inkSimilarity(before, after, page.width, page.height)).toBeGreaterThan(0.97);
+    expect(similarityOf(before, after, page.width, page.height).ink).toBeGreaterThan(0.97);
     // ink that no band shows is not given up
     const between = createPixelImage(400, 500, 3);
     between.data.fill(255);

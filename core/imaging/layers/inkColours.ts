@@ -15,7 +15,9 @@ const ROUNDS = 8;
 
 /**
  * The colour at the heart of the stroke each ink pixel belongs to: that of the deepest pixel within two of it.
- * @param full - of every pixel, how deep its stroke is: what is as deep as that is its heart
+ * @param page - RGB, RGBA or grey
+ * @param depth - of every pixel of the page, row by row, 0 (white) to 255
+ * @param full - the same of the stroke that the pixel belongs to: the search ends at a pixel that is as deep
  * @param ink - indices of pixels that are ink
  * @returns three bytes a pixel, in the order of ink
  */
@@ -35,7 +37,7 @@ export function strokeColours(
   return colours;
 }
 
-/** The deepest pixel within two of one, the first of equals but itself before all; the search ends at one that is so deep. */
+/** The deepest pixel within two of one; among equals itself, or else the first. The search ends at a pixel as deep as `full`. */
 function deepestNear(depth: Uint8ClampedArray, full: number, i: number, width: number): number {
   const x = i % width;
   const left = Math.min(2, x);

@@ -54,7 +54,7 @@ export function withoutUnseen({ inks, inkPixels, paintedIn }: InkMasks): InkMask
   let seen = 0;
   for (let k = 0; k < paintedIn.length; k++) seen |= 1 << seenOf(paintedIn[k]!);
   const kept = inks.flatMap((_, mask) => (((seen >>> mask) & 1) === 1 ? [mask] : []));
-  // what is above all that are seen has no pixel
+  // masks above the highest that is seen have no pixel: where only such are left out, no bit moves
   const areFirst = kept.every((mask, place) => mask === place);
   return {
     inks: kept.map((mask) => inks[mask]!),

@@ -34,7 +34,7 @@ function layOver(
 export const greyOf = (page: PixelImage): Uint8ClampedArray<ArrayBuffer> =>
   page.channels === 1 ? page.data : inkDepthOf(page).grey;
 
-/** Half the window that is compared. */
+/** Half the window that is compared: that of likeness.as.ts. */
 const RADIUS = 4;
 /** Windows compared at most, spread evenly over the ink. */
 const SAMPLES = 6000;
@@ -62,57 +62,45 @@ export function layerSimilarity(page: PixelImage, layers: PageLayers, before = g
 
 /**
  * How like a picture is to another.
- * @param before - grey
+ * @param before - grey, one byte a pixel, row by row; what is darker than 200 is ink
  * @param after - grey, of the same size
  */
-export const similarityOf = (
+export function similarityOf(
   before: Uint8ClampedArray,
   after: Uint8ClampedArray,
   width: number,
   height: number,
-): Likeness => ({
-  ink: inkSimilarity(before, after, width, height),
-  all: overallSimilarity(before, after, width, height),
-});
+): Likeness {
+  const aboutInk = inkMiddles(before, width, height);
+  const everywhere = gridMiddles(width, height);
+  return withWorkspace((ws) => {
+    const [one, other] = [ws.of(before), ws.of(after)];
+    const mean = (middles: Int32Array): number =>
+      middles.length === 0
+        ? 1
+        : ws.kernels.sumLikeness(one.at, other.at, width, ws.of(middles).at, middles.length) / middles.length;
+    return { ink: mean(aboutInk), all: mean(everywhere) };
+  });
+}
 
 /** Between the middles of windows that are compared everywhere, px; no multiple of a JPEG's blocks. */
 const GRID_PX = 11;
 
-function overallSimilarity(before: Uint8ClampedArray, after: Uint8ClampedArray, width: number, height: number): number {
+/** Middles of windows all over a picture, as indices into it. */
+function gridMiddles(width: number, height: number): Int32Array {
   const across = Math.max(0, Math.ceil((width - 2 * RADIUS) / GRID_PX));
   const down = Math.max(0, Math.ceil((height - 2 * RADIUS) / GRID_PX));
-  const centres = new Int32Array(across * down);
+  const middles = new Int32Array(across * down);
   for (let k = 0, v = 0; v < down; v++)
-    for (let u = 0; u < across; u++) centres[k++] = (RADIUS + v * GRID_PX) * width + RADIUS + u * GRID_PX;
-  return meanLikeness(before, after, width, centres);
+    for (let u = 0; u < across; u++) middles[k++] = (RADIUS + v * GRID_PX) * width + RADIUS + u * GRID_PX;
+  return middles;
 }
 
-/** The mean structural similarity of windows with these middles; 1 where there are none. */
-function meanLikeness(before: Uint8ClampedArray, after: Uint8ClampedArray, width: number, centres: Int32Array): number {
-  if (centres.length === 0) return 1;
-  return withWorkspace(
-    (ws) =>
-      ws.kernels.sumLikeness(ws.of(before).at, ws.of(after).at, width, ws.of(centres).at, centres.length) /
-      centres.length,
-  );
-}
-
-/**
- * Mean structural similarity of 9 × 9 windows about the ink of a page.
- * @param before - grey; what is darker than 200 is ink
- * @param after - grey, of the same size
- * @returns up to 1; 1 for a page without ink
- */
-export function inkSimilarity(
-  before: Uint8ClampedArray,
-  after: Uint8ClampedArray,
-  width: number,
-  height: number,
-): number {
-  const ink = inkWithin(before, width, height);
+/** Middles of windows about ink, at most about SAMPLES of them, as indices into the picture. */
+function inkMiddles(grey: Uint8ClampedArray, width: number, height: number): Int32Array {
+  const ink = inkWithin(grey, width, height);
   const step = Math.max(1, Math.floor(ink.length / SAMPLES));
-  const centres = Int32Array.from({ length: Math.ceil(ink.length / step) }, (_, k) => ink[k * step]!);
-  return meanLikeness(before, after, width, centres);
+  return Int32Array.from({ length: Math.ceil(ink.length / step) }, (_, k) => ink[k * step]!);
 }
 
 /** Indices of the pixels of ink about which there is a whole window. */

@@ -33,7 +33,7 @@ export function packRgb(
 
 function dropFourth({ kernels }: Workspace, pixels: Address, count: number, out: Address, order: PixelOrder): void {
   if (order === 'rgba') kernels.dropAlpha(pixels, count, out);
-  else kernels.dropAlphaTurned(pixels, count, out);
+  else kernels.dropAlphaOfBgra(pixels, count, out);
 }
 
 /** Some whole rows of a picture as its file stores it, and how it is turned to be upright. */

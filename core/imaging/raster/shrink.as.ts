@@ -49,7 +49,7 @@ export function dropAlpha(pixels: usize, count: i32, out: usize): void {
 }
 
 /** RGB of BGRA pixels; fifteen bytes to spare behind each. */
-export function dropAlphaTurned(pixels: usize, count: i32, out: usize): void {
+export function dropAlphaOfBgra(pixels: usize, count: i32, out: usize): void {
   for (let i = 0; i < count; i += 4, pixels += 16, out += 12) v128.store(out, i8x16.swizzle(v128.load(pixels), i8x16(2, 1, 0, 6, 5, 4, 10, 9, 8, 14, 13, 12, -1, -1, -1, -1)));
 }
 
