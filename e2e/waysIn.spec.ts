@@ -227,15 +227,20 @@ async function letGo(page: Page, file: string): Promise<void> {
   const data = { items: [], files: [file], dragOperationsMask: 1 };
   const tell = (type: 'dragEnter' | 'dragOver' | 'drop') =>
     session.send('Input.dispatchDragEvent', { type, x: width / 2, y: height / 2, data });
-  await tell('dragEnter');
-  await tell('dragOver');
-  // the browser drops only where it was told before that it may
-  await expect(page.getByText(/^Let go to /)).toBeVisible();
-  // and its answer to the last move takes a frame or two to arrive
-  for (let moves = 0; moves < 3; moves++) {
+  const dropped = await page.evaluateHandle(() => {
+    const heard = { drop: false };
+    window.addEventListener('drop', () => (heard.drop = true), { capture: true, once: true });
+    return heard;
+  });
+  // The browser drops only where the page's answer to the last move has reached it, which nothing tells of: one that
+  // came too early is taken for a cancelled one, and the hand tries again.
+  await expect(async () => {
+    await tell('dragEnter');
     await tell('dragOver');
-    await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
-  }
-  await tell('drop');
+    await expect(page.getByText(/^Let go to /)).toBeVisible();
+    await tell('dragOver');
+    await tell('drop');
+    await expect.poll(() => dropped.evaluate(({ drop }) => drop), { timeout: 1000 }).toBe(true);
+  }).toPass({ timeout: 60_000 });
   await session.detach();
 }

@@ -29,6 +29,10 @@ const page: Page = {
   recipe: wholePhotoRecipe(3000, 4000, 'daylight'),
 };
 const watched = () => ({ priority: 'visible' as const, signal: new AbortController().signal });
+/** Waits for what goes on by itself; the test's time limit ends it. */
+async function until(holds: () => boolean | Promise<boolean>): Promise<void> {
+  while (!(await holds())) await new Promise((resolve) => setTimeout(resolve, 1));
+}
 let lastDb = 0;
 
 async function setUp(where: { readonly here: boolean; readonly onServer: boolean }) {
@@ -66,7 +70,7 @@ async function setUp(where: { readonly here: boolean; readonly onServer: boolean
     const small = createSmallPictures({ derived, originals, api, scheduler });
     return { small, pictures: createPagePictures(derived, small, scheduler) };
   };
-  return { log, restart, ...restart() };
+  return { log, derived, restart, ...restart() };
 }
 
 describe('small pictures', () => {
@@ -93,7 +97,7 @@ describe('small pictures', () => {
   it('are made and sent where the server has none', async () => {
     const { log, small } = await setUp({ here: false, onServer: false });
     await small.picture(page, 'thumbnail', 'visible');
-    await new Promise((resolve) => setTimeout(resolve, 30));
+    await until(() => log.includes('send preview'));
     expect(log).toEqual(['fetch thumbnail', 'original', 'pictures from 9000', 'send thumbnail', 'send preview']);
   });
 
@@ -111,23 +115,23 @@ describe('small pictures', () => {
 
 describe('pictures of pages', () => {
   it('are drawn once, kept over a restart, and held as long as somebody shows them', async () => {
-    const { log, pictures, restart } = await setUp({ here: true, onServer: false });
+    const { log, derived, pictures, restart } = await setUp({ here: true, onServer: false });
     const key = pictures.keyOf(page, page.recipe, 360);
     const first = await pictures.load(page, page.recipe, 360, watched());
     expect(pictures.hold(key)).toBe(first);
     pictures.release(key);
     pictures.release(key);
     expect(pictures.hold(key)).toBe(first);
-    await new Promise((resolve) => setTimeout(resolve, 20));
+    await until(async () => log.includes('send preview') && (await derived.has(key)));
     log.length = 0;
     expect(await restart().pictures.load(page, page.recipe, 360, watched())).toMatchObject({ width: 270, height: 360 });
     expect(log).toEqual([]);
   });
 
   it('that are drawn from a thumbnail are drawn anew once there is more', async () => {
-    const { log, small, pictures, restart } = await setUp({ here: false, onServer: true });
+    const { log, derived, small, pictures, restart } = await setUp({ here: false, onServer: true });
     await pictures.load(page, page.recipe, 360, watched());
-    await new Promise((resolve) => setTimeout(resolve, 20));
+    await until(() => derived.has(`${pictures.keyOf(page, page.recipe, 360)} rough`));
     await small.source(page, 1400, 'visible');
     log.length = 0;
     await restart().pictures.load(page, page.recipe, 360, watched());
