@@ -1,5 +1,6 @@
+import { packRgb } from '../../core/imaging/raster/packRgb';
 import type { PixelImage } from '../../core/imaging/raster/pixelImage';
-import { createRandom } from '../random';
+import { createRandom, type Random } from '../random';
 import { drawBotanyPlate } from './botanyPage';
 import { drawCalculation } from './calculationPage';
 import { drawTideCurve } from './curvePage';
@@ -55,30 +56,22 @@ function drawPageAnew(kind: PageKind, size: SheetSize, seed: number): DrawnPage 
   return compose(sheet);
 }
 
+/** So many rows are laid at once: what is read of a canvas is new memory, and much of it at once is slow. */
+const STRIP_ROWS = 256;
+
 /** Lays ink and grainy pencil on the paper and reads off the mask. */
 function compose(sheet: Sheet): DrawnPage {
-  const { width, height } = sheet.paperCanvas;
-  const paper = sheet.paper.getImageData(0, 0, width, height).data;
-  const ink = sheet.ink.getImageData(0, 0, width, height).data;
-  const pencil = sheet.pencil.getImageData(0, 0, width, height).data;
+  const { widthPx: width, heightPx: height, layers } = sheet;
   const data = new Uint8ClampedArray(width * height * 3);
   const inkMask = new Uint8Array(width * height);
-  for (let i = 0, at = 0, to = 0; i < width * height; i++, at += 4, to += 3) {
-    if (ink[at + 3] === 0 && pencil[at + 3] === 0) {
-      data[to] = paper[at]!;
-      data[to + 1] = paper[at + 1]!;
-      data[to + 2] = paper[at + 2]!;
-      continue;
-    }
-    // graphite catches on the paper's tooth: coverage varies from point to point
-    const tooth = pencil[at + 3]! === 0 ? 1 : 0.45 + 0.55 * sheet.random.next();
-    const pencilAlpha = (pencil[at + 3]! / 255) * tooth;
-    const inkAlpha = ink[at + 3]! / 255;
-    for (let c = 0; c < 3; c++) {
-      const drawn = paper[at + c]! * (1 - pencilAlpha) + pencil[at + c]! * pencilAlpha;
-      data[to + c] = drawn * (1 - inkAlpha) + ink[at + c]! * inkAlpha;
-    }
-    if (inkAlpha > 0.5 || pencil[at + 3]! > 60) inkMask[i] = 255;
+  for (let y = 0; y < height; y += STRIP_ROWS) {
+    const count = Math.min(STRIP_ROWS, height - y);
+    layStrip(
+      { paper: layers.paper.rows(y, count), ink: layers.ink.rows(y, count), pencil: layers.pencil.rows(y, count) },
+      data.subarray(y * width * 3, (y + count) * width * 3),
+      inkMask.subarray(y * width, (y + count) * width),
+      sheet.random,
+    );
   }
   return {
     widthMm: sheet.widthMm,
@@ -87,4 +80,27 @@ function compose(sheet: Sheet): DrawnPage {
     inkMask,
     lines: sheet.lines,
   };
+}
+
+type Strip = Readonly<Record<keyof Sheet['layers'], Uint8ClampedArray>>;
+
+function layStrip({ paper, ink, pencil }: Strip, data: Uint8ClampedArray, inkMask: Uint8Array, random: Random): void {
+  packRgb(paper, data, 0);
+  const inkPixels = new Uint32Array(ink.buffer, ink.byteOffset, inkMask.length);
+  const pencilPixels = new Uint32Array(pencil.buffer, pencil.byteOffset, inkMask.length);
+  for (let i = 0; i < inkMask.length; i++) {
+    // what has no cover has no colour either
+    if ((inkPixels[i]! | pencilPixels[i]!) === 0) continue;
+    const at = 4 * i;
+    const to = 3 * i;
+    // graphite catches on the paper's tooth: coverage varies from point to point
+    const tooth = pencil[at + 3]! === 0 ? 1 : 0.45 + 0.55 * random.next();
+    const pencilAlpha = (pencil[at + 3]! / 255) * tooth;
+    const inkAlpha = ink[at + 3]! / 255;
+    for (let c = 0; c < 3; c++) {
+      const drawn = paper[at + c]! * (1 - pencilAlpha) + pencil[at + c]! * pencilAlpha;
+      data[to + c] = drawn * (1 - inkAlpha) + ink[at + c]! * inkAlpha;
+    }
+    if (inkAlpha > 0.5 || pencil[at + 3]! > 60) inkMask[i] = 255;
+  }
 }

@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import path from 'node:path';
-import { createCanvas, GlobalFonts, type Canvas, type SKRSContext2D } from '@napi-rs/canvas';
+import { createCanvas, GlobalFonts, type SKRSContext2D } from '@napi-rs/canvas';
 import type { Random } from '../random';
 
 const MM_PER_INCH = 25.4;
@@ -37,14 +37,21 @@ export interface WrittenLine {
   readonly heightMm: number;
 }
 
+/** One layer of a page, there once something is drawn on it: reading an empty one would take as long as drawing a page. */
+interface Layer {
+  readonly context: SKRSContext2D;
+  /** RGBA of some whole rows; without colour and cover where nothing was drawn. */
+  rows(y: number, count: number): Uint8ClampedArray;
+}
+
 /** A page being drawn: the paper below, ink and pencil on layers of their own so that the ink mask is known exactly. */
 export interface Sheet {
   readonly widthMm: number;
   readonly heightMm: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
   readonly random: Random;
-  readonly paperCanvas: Canvas;
-  readonly inkCanvas: Canvas;
-  readonly pencilCanvas: Canvas;
+  readonly layers: Readonly<Record<'paper' | 'ink' | 'pencil', Layer>>;
   /** Contexts measure in mm. */
   readonly paper: SKRSContext2D;
   readonly ink: SKRSContext2D;
@@ -54,28 +61,47 @@ export interface Sheet {
 
 export function createSheet(widthMm: number, heightMm: number, random: Random): Sheet {
   registerFonts();
-  const layer = (): Canvas => createCanvas(Math.round(widthMm * PX_PER_MM), Math.round(heightMm * PX_PER_MM));
-  const context = (canvas: Canvas): SKRSContext2D => {
-    const ctx = canvas.getContext('2d');
-    ctx.scale(PX_PER_MM, PX_PER_MM);
-    ctx.lineCap = 'round';
-    ctx.lineJoin = 'round';
-    return ctx;
-  };
-  const paperCanvas = layer();
-  const inkCanvas = layer();
-  const pencilCanvas = layer();
+  const widthPx = Math.round(widthMm * PX_PER_MM);
+  const heightPx = Math.round(heightMm * PX_PER_MM);
+  const [paper, ink, pencil] = [0, 1, 2].map(() => createLayer(widthPx, heightPx)) as [Layer, Layer, Layer];
   return {
     widthMm,
     heightMm,
+    widthPx,
+    heightPx,
     random,
-    paperCanvas,
-    inkCanvas,
-    pencilCanvas,
-    paper: context(paperCanvas),
-    ink: context(inkCanvas),
-    pencil: context(pencilCanvas),
+    layers: { paper, ink, pencil },
+    get paper() {
+      return paper.context;
+    },
+    get ink() {
+      return ink.context;
+    },
+    get pencil() {
+      return pencil.context;
+    },
     lines: [],
+  };
+}
+
+function createLayer(widthPx: number, heightPx: number): Layer {
+  let context: SKRSContext2D | null = null;
+  let empty = new Uint8ClampedArray();
+  return {
+    get context() {
+      if (context !== null) return context;
+      context = createCanvas(widthPx, heightPx).getContext('2d');
+      context.scale(PX_PER_MM, PX_PER_MM);
+      context.lineCap = 'round';
+      context.lineJoin = 'round';
+      return context;
+    },
+    rows: (y, count) => {
+      if (context !== null) return context.getImageData(0, y, widthPx, count).data;
+      const bytes = widthPx * count * 4;
+      if (empty.length < bytes) empty = new Uint8ClampedArray(bytes);
+      return empty.subarray(0, bytes);
+    },
   };
 }
 

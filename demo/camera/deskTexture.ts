@@ -12,6 +12,8 @@ export interface DeskTexture {
   readonly size: number;
   readonly texelsPerMm: number;
   readonly data: Uint8ClampedArray;
+  /** Where a texel stands in `data`; one that nobody has looked at is painted first. */
+  at(x: number, y: number): number;
 }
 
 /** A part of the desk's texture: from `x0`, `y0` up to, but without, `x1`, `y1`; texels. */
@@ -27,9 +29,22 @@ let last: { readonly key: string; readonly desk: DeskTexture } | null = null;
 
 /** Draws the desk, at least where the lens sees it. */
 export function drawDesk(scene: Scene, pageWidthMm: number, pageHeightMm: number, lens: Lens): DeskTexture {
-  const seen = seenBox(lens);
+  // what lies on the desk needs the ground below it at once; bare ground is painted texel by texel, as it is looked at
+  const seen = scene.underSheet || scene.desk === 'clutter' ? seenBox(lens) : null;
   const key = JSON.stringify([scene.seed, scene.desk, scene.underSheet, pageWidthMm, pageHeightMm, seen]);
-  if (last?.key !== key) last = { key, desk: drawDeskAnew(scene, pageWidthMm, pageHeightMm, seen) };
+  if (last?.key === key) return last.desk;
+  const random = createRandom(scene.seed * 31 + 5);
+  const paint = groundOf(scene, random);
+  const data =
+    seen === null
+      ? new Uint8ClampedArray(SIZE * SIZE * 4)
+      : drawThings(scene, random, paint, seen, [pageWidthMm, pageHeightMm]);
+  const at = (x: number, y: number): number => {
+    const texel = (y * SIZE + x) * 4;
+    if (data[texel + 3] === 0) paint(data, texel, x / TEXELS_PER_MM, y / TEXELS_PER_MM);
+    return texel;
+  };
+  last = { key, desk: { size: SIZE, texelsPerMm: TEXELS_PER_MM, data, at } };
   return last.desk;
 }
 
@@ -58,37 +73,41 @@ function seenBox(lens: Lens): TexelBox {
   return { x0: down(0), y0: down(1), x1: up(0), y1: up(1) };
 }
 
-function drawDeskAnew(scene: Scene, pageWidthMm: number, pageHeightMm: number, seen: TexelBox): DeskTexture {
-  const random = createRandom(scene.seed * 31 + 5);
-  const canvas = createCanvas(SIZE, SIZE);
-  const ctx = canvas.getContext('2d');
-  drawGround(ctx, scene, random, seen);
+/** The ground, where it is seen, and what lies on it beside and below the page. */
+function drawThings(
+  scene: Scene,
+  random: Random,
+  paint: Paint,
+  { x0, y0, x1, y1 }: TexelBox,
+  [pageWidthMm, pageHeightMm]: readonly [number, number],
+): Uint8ClampedArray {
+  const ctx = createCanvas(SIZE, SIZE).getContext('2d');
+  const ground = ctx.createImageData(x1 - x0, y1 - y0);
+  let at = 0;
+  for (let y = y0; y < y1; y++)
+    for (let x = x0; x < x1; x++, at += 4) paint(ground.data, at, x / TEXELS_PER_MM, y / TEXELS_PER_MM);
+  ctx.putImageData(ground, x0, y0);
   ctx.scale(TEXELS_PER_MM, TEXELS_PER_MM);
   ctx.translate(DESK_MM / 2, DESK_MM / 2);
-  if (scene.underSheet || scene.desk === 'clutter') drawUnderSheet(ctx, scene, random, pageWidthMm, pageHeightMm);
+  drawUnderSheet(ctx, scene, random, pageWidthMm, pageHeightMm);
   if (scene.desk === 'clutter') drawClutter(ctx, random, pageWidthMm, pageHeightMm);
-  return { size: SIZE, texelsPerMm: TEXELS_PER_MM, data: ctx.getImageData(0, 0, SIZE, SIZE).data };
+  return ctx.getImageData(0, 0, SIZE, SIZE).data;
 }
 
-function drawGround(ctx: SKRSContext2D, scene: Scene, random: Random, { x0, y0, x1, y1 }: TexelBox): void {
+/** Paints one texel, RGBA at a place of `data`, as the ground is there; mm from the texture's top left. */
+type Paint = (data: Uint8ClampedArray, at: number, xMm: number, yMm: number) => void;
+
+function groundOf(scene: Scene, random: Random): Paint {
   const kind = scene.desk === 'clutter' ? random.pick(['wood', 'slate', 'pale'] as const) : scene.desk;
-  const image = ctx.createImageData(x1 - x0, y1 - y0);
-  const { data } = image;
-  const paint = { wood: woodTone, pale: paleTone, cloth: clothTone, slate: slateTone }[kind](random);
-  let at = 0;
-  for (let y = y0; y < y1; y++) {
-    for (let x = x0; x < x1; x++, at += 4) {
-      const [r, g, b] = paint(x / TEXELS_PER_MM, y / TEXELS_PER_MM);
-      data[at] = r;
-      data[at + 1] = g;
-      data[at + 2] = b;
-      data[at + 3] = 255;
-    }
-  }
-  ctx.putImageData(image, x0, y0);
+  return { wood: paintWood, pale: paintPale, cloth: paintCloth, slate: paintSlate }[kind](random);
 }
 
-type Tone = (xMm: number, yMm: number) => [number, number, number];
+function set(data: Uint8ClampedArray, at: number, r: number, g: number, b: number): void {
+  data[at] = r;
+  data[at + 1] = g;
+  data[at + 2] = b;
+  data[at + 3] = 255;
+}
 
 function valueNoise(random: Random): (x: number, y: number) => number {
   const n = 256;
@@ -107,7 +126,7 @@ function valueNoise(random: Random): (x: number, y: number) => number {
   };
 }
 
-function woodTone(random: Random): Tone {
+function paintWood(random: Random): Paint {
   const noise = valueNoise(random);
   const [r, g, b] = random.pick([
     [92, 58, 36],
@@ -116,18 +135,18 @@ function woodTone(random: Random): Tone {
     [158, 118, 78],
   ] as const);
   const plankMm = random.between(70, 160);
-  return (x, y) => {
+  return (data, to, x, y) => {
     const plank = Math.floor(y / plankMm);
     const seam = Math.abs(y - Math.round(y / plankMm) * plankMm) < 0.7 ? 0.55 : 1;
     const warp = 6 * noise(x * 0.012 + plank * 7, y * 0.04);
     const ring = 0.5 + 0.5 * Math.sin((y * 0.35 + warp * 3 + plank * 11) * 1.6);
     const grain = noise(x * 0.06 + plank * 31, y * 3.1) * 0.6 + noise(x * 0.5, y * 6) * 0.4;
     const k = (0.72 + 0.22 * ring * noise(x * 0.01, y * 0.02 + plank) + 0.28 * grain) * seam;
-    return [r * k, g * k, b * k];
+    set(data, to, r * k, g * k, b * k);
   };
 }
 
-function paleTone(random: Random): Tone {
+function paintPale(random: Random): Paint {
   const noise = valueNoise(random);
   const [r, g, b] = random.pick([
     [222, 218, 210],
@@ -135,13 +154,13 @@ function paleTone(random: Random): Tone {
     [232, 224, 206],
     [214, 200, 178],
   ] as const);
-  return (x, y) => {
+  return (data, to, x, y) => {
     const k = 0.955 + 0.05 * noise(x * 0.03, y * 0.05) + 0.03 * noise(x * 1.1, y * 1.4);
-    return [r * k, g * k, b * k];
+    set(data, to, r * k, g * k, b * k);
   };
 }
 
-function clothTone(random: Random): Tone {
+function paintCloth(random: Random): Paint {
   const noise = valueNoise(random);
   const colours = random.pick([
     [
@@ -159,7 +178,7 @@ function clothTone(random: Random): Tone {
   ] as const);
   const pitch = random.between(9, 28);
   const dots = random.chance(0.35);
-  return (x, y) => {
+  return (data, to, x, y) => {
     const a = Math.sin((x / pitch) * Math.PI * 2) > 0 ? 0.5 : 0;
     const c = Math.sin((y / pitch) * Math.PI * 2) > 0 ? 0.5 : 0;
     const gx = ((x / pitch) % 1) - 0.5;
@@ -167,20 +186,17 @@ function clothTone(random: Random): Tone {
     const t = dots ? (gx * gx + gy * gy < 0.07 ? 1 : 0) : a + c;
     const weave = 0.86 + 0.1 * Math.sin(x * 7) * Math.sin(y * 7) + 0.12 * noise(x * 2, y * 2);
     const [p, q] = colours;
-    return [
-      (p[0] * (1 - t) + q[0] * t) * weave,
-      (p[1] * (1 - t) + q[1] * t) * weave,
-      (p[2] * (1 - t) + q[2] * t) * weave,
-    ];
+    const mix = (c: 0 | 1 | 2): number => (p[c] * (1 - t) + q[c] * t) * weave;
+    set(data, to, mix(0), mix(1), mix(2));
   };
 }
 
-function slateTone(random: Random): Tone {
+function paintSlate(random: Random): Paint {
   const noise = valueNoise(random);
   const base = random.between(34, 74);
-  return (x, y) => {
+  return (data, to, x, y) => {
     const k = base * (0.85 + 0.25 * noise(x * 0.08, y * 0.08) + 0.2 * noise(x * 1.7, y * 1.7));
-    return [k, k * 1.02, k * 1.06];
+    set(data, to, k, k * 1.02, k * 1.06);
   };
 }
 

@@ -5,6 +5,7 @@ import type { Light, Scene } from './scene';
 const MAP_MM = 900;
 const TEXELS_PER_MM = 1.6;
 const SIZE = Math.round(MAP_MM * TEXELS_PER_MM);
+const SHARE = Float32Array.from({ length: 256 }, (_, v) => v / 255);
 
 /** How much light reaches each place, relative to full, over the desk; and the colour of the lamp. */
 export interface LightMap {
@@ -28,8 +29,6 @@ export function createLightMap(scene: Scene): LightMap {
   ctx.translate(MAP_MM / 2, MAP_MM / 2);
   PAINTERS[scene.light](ctx, random);
   const rgba = ctx.getImageData(0, 0, SIZE, SIZE).data;
-  const map = new Float32Array(SIZE * SIZE);
-  for (let i = 0; i < map.length; i++) map[i] = rgba[i * 4]! / 255;
   const lean = random.between(0, 2 * Math.PI);
   const height = scene.light === 'warmLamp' ? 0.75 : 0.9;
   const flat = Math.sqrt(1 - height * height);
@@ -41,10 +40,11 @@ export function createLightMap(scene: Scene): LightMap {
       const yi = y | 0;
       const fx = x - xi;
       const fy = y - yi;
-      const at = yi * SIZE + xi;
+      const at = (yi * SIZE + xi) * 4;
+      const below = at + SIZE * 4;
       return (
-        (map[at]! * (1 - fx) + map[at + 1]! * fx) * (1 - fy) +
-        (map[at + SIZE]! * (1 - fx) + map[at + SIZE + 1]! * fx) * fy
+        (SHARE[rgba[at]!]! * (1 - fx) + SHARE[rgba[at + 4]!]! * fx) * (1 - fy) +
+        (SHARE[rgba[below]!]! * (1 - fx) + SHARE[rgba[below + 4]!]! * fx) * fy
       );
     },
     colour:

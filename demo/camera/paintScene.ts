@@ -47,10 +47,12 @@ export function paintDesk(
       const yi = ty | 0;
       const fx = tx - xi;
       const fy = ty - yi;
-      const i00 = (yi * size + xi) * 4;
-      const i10 = (yi * size + Math.min(size - 1, xi + 1)) * 4;
-      const i01 = (Math.min(size - 1, yi + 1) * size + xi) * 4;
-      const i11 = (Math.min(size - 1, yi + 1) * size + Math.min(size - 1, xi + 1)) * 4;
+      const xNext = Math.min(size - 1, xi + 1);
+      const yNext = Math.min(size - 1, yi + 1);
+      const i00 = desk.at(xi, yi);
+      const i10 = desk.at(xNext, yi);
+      const i01 = desk.at(xi, yNext);
+      const i11 = desk.at(xNext, yNext);
       const lit = light.at(xMm, yMm) * shadow(xMm, yMm);
       for (let c = 0; c < 3; c++) {
         const v =
@@ -70,37 +72,49 @@ function mirror(value: number, size: number): number {
   return m < size - 1 ? m : period - m;
 }
 
+/** So far do the blurred shadows reach beyond what casts them, px of the shadow's picture. */
+const SHADOW_REACH_PX = 30;
+
 /** Share of light left on the desk beside the sheet: its own shadow, wider where the sheet lifts. */
 function contactShadow(
   outline: readonly { xMm: number; yMm: number; zMm: number }[],
   light: LightMap,
 ): (xMm: number, yMm: number) => number {
+  if (outline.length === 0) return () => 1;
   const scale = 1.2;
-  const size = Math.round(DESK_MM * scale);
-  const canvas = createCanvas(size, size);
-  const ctx = canvas.getContext('2d');
+  const cast = (share: number): [number, number][] =>
+    outline.map(({ xMm, yMm, zMm }) => [
+      (xMm - (light.lamp[0] / light.lamp[2]) * zMm * share + DESK_MM / 2) * scale,
+      (yMm - (light.lamp[1] / light.lamp[2]) * zMm * share + DESK_MM / 2) * scale,
+    ]);
+  const [near, far] = [cast(1), cast(1.3)];
+  // only as much of the desk as the shadow may reach
+  const span = (axis: 0 | 1): [number, number] => {
+    const all = [...near, ...far].map((at) => at[axis]);
+    const low = Math.max(0, Math.floor(Math.min(...all)) - SHADOW_REACH_PX);
+    return [low, Math.min(Math.round(DESK_MM * scale), Math.ceil(Math.max(...all)) + SHADOW_REACH_PX) - low];
+  };
+  const [[left, width], [top, height]] = [span(0), span(1)];
+  const ctx = createCanvas(width, height).getContext('2d');
   ctx.fillStyle = '#fff';
-  ctx.fillRect(0, 0, size, size);
-  const draw = (blurMm: number, alpha: number, cast: number): void => {
+  ctx.fillRect(0, 0, width, height);
+  ctx.translate(-left, -top);
+  const draw = (ring: [number, number][], blurMm: number, alpha: number): void => {
     ctx.filter = `blur(${blurMm * scale}px)`;
     ctx.fillStyle = `rgba(0,0,0,${alpha})`;
     ctx.beginPath();
-    for (const { xMm, yMm, zMm } of outline) {
-      const x = xMm - (light.lamp[0] / light.lamp[2]) * zMm * cast;
-      const y = yMm - (light.lamp[1] / light.lamp[2]) * zMm * cast;
-      ctx.lineTo((x + DESK_MM / 2) * scale, (y + DESK_MM / 2) * scale);
-    }
+    for (const [x, y] of ring) ctx.lineTo(x, y);
     ctx.closePath();
     ctx.fill();
   };
-  draw(1.6, 0.34, 1);
-  draw(6, 0.28, 1.3);
-  const rgba = ctx.getImageData(0, 0, size, size).data;
+  draw(near, 1.6, 0.34);
+  draw(far, 6, 0.28);
+  const rgba = ctx.getImageData(0, 0, width, height).data;
   return (xMm, yMm) => {
-    const x = Math.round((xMm + DESK_MM / 2) * scale);
-    const y = Math.round((yMm + DESK_MM / 2) * scale);
-    if (x < 0 || y < 0 || x >= size || y >= size) return 1;
-    return rgba[(y * size + x) * 4]! / 255;
+    const x = Math.round((xMm + DESK_MM / 2) * scale) - left;
+    const y = Math.round((yMm + DESK_MM / 2) * scale) - top;
+    if (x < 0 || y < 0 || x >= width || y >= height) return 1;
+    return rgba[(y * width + x) * 4]! / 255;
   };
 }
 
