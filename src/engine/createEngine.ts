@@ -198,7 +198,7 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
   const originals = createOriginals(db, bytes, api);
   const derived = createDerivedStore(db, now);
   const sending = createStore<SendState>(() => ALL_SENT);
-  const scheduler = createScheduler(spawnWorker);
+  const scheduler = createScheduler(spawnWorker, navigator.hardwareConcurrency);
   const small = createSmallPictures({ derived, originals, api, scheduler });
 
   const wake = (): void => {

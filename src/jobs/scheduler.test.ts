@@ -36,9 +36,9 @@ const nameOf = ({ request: { kind, ...rest } }: ToWorker): string =>
 const asked = (): string[] => HeldWorker.made.flatMap(({ heard }) => heard.map(nameOf));
 const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 5));
 
-const start = () => {
+const start = (cores = 8) => {
   HeldWorker.made = [];
-  return createScheduler(() => new HeldWorker() as unknown as Worker);
+  return createScheduler(() => new HeldWorker() as unknown as Worker, cores);
 };
 
 describe('the scheduler', () => {
@@ -50,6 +50,14 @@ describe('the scheduler', () => {
     void scheduler.run(request('seen'), { priority: 'visible' });
     await settle();
     expect(asked()).toContain('seen');
+  });
+
+  it('does one thing after another where there is one core, and what is looked at beside it', async () => {
+    const scheduler = start(1);
+    for (const name of ['long 1', 'long 2']) void scheduler.run(request(name), { priority: 'soon' });
+    void scheduler.run(request('seen'), { priority: 'visible' });
+    await settle();
+    expect(asked().sort()).toEqual(['long 1', 'seen']);
   });
 
   it('takes the most urgent first', async () => {

@@ -23,8 +23,8 @@ export interface Scheduler {
 }
 
 const URGENCY: Readonly<Record<Priority, number>> = { hand: 3, visible: 2, soon: 1, idle: 0 };
-/** Long work on two cores; one page a worker at a time, so that one page each is all there is in memory. */
-const LONG_WORKERS = 2;
+/** As many pages are worked on at a time, each in a worker of its own; more would be more than a phone has memory for. */
+const MOST_LONG_WORKERS = 2;
 
 /** Workers with a queue each, the most urgent first. */
 function createLane(workers: readonly WorkerClient[]) {
@@ -69,10 +69,12 @@ function orCancelled<T>(work: Promise<T>, signal: AbortSignal | undefined): Prom
 /**
  * Gives work to workers: what somebody waits for has one of its own, so that it never stands behind long work.
  * @param spawn - makes a worker; handed in so that tests can
+ * @param cores - that the browser may use: on one, a second worker for long work would take memory and gain nothing
  */
-export function createScheduler(spawn: () => Worker): Scheduler {
+export function createScheduler(spawn: () => Worker, cores: number): Scheduler {
   const quick = createLane([createWorkerClient(spawn)]);
-  const long = createLane(Array.from({ length: LONG_WORKERS }, () => createWorkerClient(spawn)));
+  const longWorkers = cores === 1 ? 1 : MOST_LONG_WORKERS;
+  const long = createLane(Array.from({ length: longWorkers }, () => createWorkerClient(spawn)));
   /** What is queued when all ends is rejected, not forgotten. */
   const ending = new AbortController();
   const laneOf = (priority: Priority) => (priority === 'hand' || priority === 'visible' ? quick : long);

@@ -73,9 +73,12 @@ interface ScoredCourses {
   readonly courseAt: (k: number) => Course;
 }
 
+/** A parabola over a side, 1 in its middle. */
+const ARCH = Float32Array.from({ length: SAMPLES_PER_SIDE }, (_, i) => 4 * shareOf(i) * (1 - shareOf(i)));
+
 function scoreCourses({ strengths, span }: EdgeStrip, ends: readonly number[], bows: readonly number[]): ScoredCourses {
   const scores = withWorkspace((ws) => {
-    const arch = ws.of(Float32Array.from({ length: SAMPLES_PER_SIDE }, (_, i) => 4 * shareOf(i) * (1 - shareOf(i))));
+    const arch = ws.of(ARCH);
     const strip = ws.of(strengths);
     const chord = ws.f32(SAMPLES_PER_SIDE);
     const tried = ws.of(Float32Array.from(bows));

@@ -177,8 +177,11 @@ function reweightedFit(
   }
   const weight = moments[0]!;
   if (weight === 0) return null;
-  const normal = Float64Array.from({ length: n * n }, (_, at) => moments[Math.floor(at / n) + (at % n)]!);
-  for (let p = 0; p < n; p++) normal[p * n + p]! += STIFFNESS[p]! * weight;
+  const normal = new Float64Array(n * n);
+  for (let p = 0; p < n; p++) {
+    for (let q = 0; q < n; q++) normal[p * n + q] = moments[p + q]!;
+    normal[p * n + p]! += STIFFNESS[p]! * weight;
+  }
   const fit = solveLinear(normal, right);
   return fit === null ? null : Array.from(fit);
 }

@@ -78,11 +78,9 @@ function nearestSide(p: Point, corners: readonly Point[]): number {
 
 /** Marks the largest connected piece of places that are more likely page than not; null where it is too small. */
 function largestPiece(page: Float32Array, width: number, height: number): Uint8Array | null {
-  const pieces = connectedRegions(
-    Uint8Array.from(page, (share) => (share >= 0.5 ? 1 : 0)),
-    width,
-    height,
-  );
+  const likely = new Uint8Array(page.length);
+  for (let i = 0; i < likely.length; i++) likely[i] = Number(page[i]! >= 0.5);
+  const pieces = connectedRegions(likely, width, height);
   const largest = pieces.reduce<readonly number[]>(
     (most, { pixels }) => (pixels.length > most.length ? pixels : most),
     [],

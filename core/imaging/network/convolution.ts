@@ -55,13 +55,12 @@ export function createNetwork(stored: Readonly<Record<string, StoredLayer>>): (w
   let read: ReadonlyMap<string, Values> | null = null;
   const readLayers = (): ReadonlyMap<string, Values> =>
     new Map(
-      Object.entries(stored).map(([name, { w, s, b }]) => [
-        name,
-        {
-          weights: Float32Array.from(bytesOfBase64(w), (byte, i) => ((byte << 24) >> 24) * s[i % s.length]!),
-          bias: Float32Array.from(b),
-        },
-      ]),
+      Object.entries(stored).map(([name, { w, s, b }]) => {
+        const steps = new Int8Array(bytesOfBase64(w).buffer);
+        const weights = new Float32Array(steps);
+        for (let i = 0; i < weights.length; i++) weights[i]! *= s[i % s.length]!;
+        return [name, { weights, bias: Float32Array.from(b) }];
+      }),
     );
   return (ws) => {
     const values = (read ??= readLayers());

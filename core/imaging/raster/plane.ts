@@ -10,7 +10,7 @@ export interface Plane {
 
 /** Lightness (Rec. 601 weights). */
 export function lightnessPlane({ width, height, channels, data }: PixelImage): Plane {
-  if (channels === 1) return { width, height, data: Float32Array.from(data) };
+  if (channels === 1) return { width, height, data: new Float32Array(data) };
   const out = new Float32Array(width * height);
   for (let i = 0, at = 0; i < out.length; i++, at += channels) out[i] = lumaOf(data[at]!, data[at + 1]!, data[at + 2]!);
   return { width, height, data: out };
