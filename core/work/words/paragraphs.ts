@@ -12,7 +12,15 @@ export interface Paragraph {
   readonly words: readonly PageWord[];
 }
 
-/** The paragraphs of a page, in the order in which its words are read; its heading, where it surely has one, is one of them. */
+/** The first part of a word that goes on in the next line: a compound has its hyphen within a line as well. */
+const BROKEN_OFF = /^(.*\p{L}{2})[-\u00ad\u2010]$/u;
+/** What goes on is written small; what is written large is a word of its own: Skerry-\nPoint. */
+const GOES_ON = /^\p{Ll}{2}/u;
+
+/**
+ * The paragraphs of a page, in the order in which its words are read; its heading, where it surely has one, is one of them. A word
+ * that a hyphen broke at the end of a line is one word, where its first part stands: it is searched for whole.
+ */
 export function paragraphs(words: readonly PageWord[]): Paragraph[] {
   const heading = headingLines(words).map(({ words: [first] }) => first);
   const isOfHeading = (line: WordLine): boolean => heading.includes(line.words[0]);
@@ -23,7 +31,19 @@ export function paragraphs(words: readonly PageWord[]): Paragraph[] {
     if (last?.isHeading === isHeading && (isHeading || goesOn(last.lines.at(-1)!, line))) last.lines.push(line);
     else found.push({ isHeading, lines: [line] });
   }
-  return found.map(({ isHeading, lines }) => ({ isHeading, words: lines.flatMap((line) => line.words) }));
+  return found.map(({ isHeading, lines }) => ({ isHeading, words: wholeWords(lines) }));
+}
+
+function wholeWords(lines: readonly WordLine[]): PageWord[] {
+  const words: PageWord[] = [];
+  for (const { words: line } of lines) {
+    const [first, ...others] = line;
+    const begun = BROKEN_OFF.exec(words.at(-1)?.text ?? '')?.[1];
+    if (begun !== undefined && GOES_ON.test(first!.text)) words.push({ ...words.pop()!, text: begun + first!.text });
+    else words.push(first!);
+    words.push(...others);
+  }
+  return words;
 }
 
 function goesOn(above: WordLine, line: WordLine): boolean {
