@@ -17,7 +17,7 @@ export const beenAt = (address: string) => ({
   ],
 });
 
-/** The installed Chromium, as every test and bench starts it; the camera's tests add to its arguments. */
+/** The installed Chromium, as every bench starts it, and the tests with what follows. */
 export const BROWSER = {
   executablePath: needProgram('chromium', thisMachine, [chromium.executablePath()]),
   args: [
@@ -30,6 +30,9 @@ export const BROWSER = {
     '--disable-sync',
   ],
 };
+
+/** A page of a test lives for seconds: the slowest of the engine's compilers would take more time than it saves. */
+export const TEST_BROWSER = { ...BROWSER, args: [...BROWSER.args, '--js-flags=--no-turbofan'] };
 
 export default defineConfig({
   testDir: 'e2e',
@@ -48,7 +51,7 @@ export default defineConfig({
     // only the tests without a network want what it keeps
     serviceWorkers: 'block',
     screenshot: 'only-on-failure',
-    launchOptions: BROWSER,
+    launchOptions: TEST_BROWSER,
   },
   projects: [
     { name: 'phone', use: { viewport: { width: 390, height: 844 }, hasTouch: true }, testIgnore: /wide/ },

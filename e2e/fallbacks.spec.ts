@@ -3,7 +3,7 @@ import { chromium, expect, test, type Browser, type Page } from '@playwright/tes
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { decodePhoto } from '../platform/node/decodePhoto';
-import { BASE_URL, BROWSER } from '../playwright.config';
+import { BASE_URL, TEST_BROWSER } from '../playwright.config';
 import { cameraVideo, fakeCameraArgs } from './fakeCamera';
 import { photoNamed } from './photos';
 import { addPhotos, startHandIn, tiles } from './steps';
@@ -69,7 +69,7 @@ test.describe('the camera’s own still', () => {
   test.beforeAll(async () => {
     test.setTimeout(120_000);
     const args = fakeCameraArgs(await cameraVideo('one-page', [{ picture: '1-calculation', seconds: 2 }]));
-    browser = await chromium.launch({ ...BROWSER, args: [...BROWSER.args, ...args] });
+    browser = await chromium.launch({ ...TEST_BROWSER, args: [...TEST_BROWSER.args, ...args] });
   });
   test.afterAll(() => browser.close());
 

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, expect, test, type Browser, type Page } from '@playwright/test';
 import S3rver from 's3rver';
-import { BROWSER, beenAt } from '../playwright.config';
+import { TEST_BROWSER, beenAt } from '../playwright.config';
 import { needProgram } from '../scripts/programs';
 import { selfSigned } from '../server/lan';
 import { photoNamed } from './photos';
@@ -108,8 +108,8 @@ test.describe('behind nginx with TLS', () => {
         )
         .toBe(200);
     browser = await chromium.launch({
-      ...BROWSER,
-      args: [...BROWSER.args, '--host-resolver-rules=MAP *.fotoplan.skerry.example 127.0.0.1'],
+      ...TEST_BROWSER,
+      args: [...TEST_BROWSER.args, '--host-resolver-rules=MAP *.fotoplan.skerry.example 127.0.0.1'],
     });
   });
   test.afterAll(async () => {

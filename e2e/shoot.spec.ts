@@ -7,7 +7,7 @@ import { readFrameFacts } from '../core/imaging/live/frameFacts';
 import { fingerprintSimilarity } from '../core/imaging/quality/pageFingerprint';
 import type { HandIn } from '../core/work/hand-in/handIn';
 import { decodePhoto } from '../platform/node/decodePhoto';
-import { BASE_URL, BROWSER } from '../playwright.config';
+import { BASE_URL, TEST_BROWSER } from '../playwright.config';
 import { cameraVideo, fakeCameraArgs, TABLE_PAGES, type VideoPart } from './fakeCamera';
 import { allSaved, startHandIn, tiles } from './steps';
 
@@ -18,7 +18,7 @@ const FIVE_PAGES: readonly VideoPart[] = TABLE_PAGES.flatMap((picture) => [
 const PHONE = { viewport: { width: 390, height: 844 }, hasTouch: true, baseURL: BASE_URL };
 
 const launch = (args: readonly string[]): Promise<Browser> =>
-  chromium.launch({ ...BROWSER, args: [...BROWSER.args, ...args] });
+  chromium.launch({ ...TEST_BROWSER, args: [...TEST_BROWSER.args, ...args] });
 
 /** Opens a new hand-in's camera; the tips are skipped as anyone may. */
 async function openCamera(page: Page): Promise<void> {
@@ -226,9 +226,9 @@ function killAllWith(text: string): void {
 test('a browser killed between shutter and upload has every shot when it starts again', async () => {
   test.setTimeout(180_000);
   const profile = mkdtempSync(path.join(tmpdir(), 'fotoplan-profile-'));
-  const args = [...BROWSER.args, ...fakeCameraArgs(await cameraVideo('five-pages', FIVE_PAGES))];
+  const args = [...TEST_BROWSER.args, ...fakeCameraArgs(await cameraVideo('five-pages', FIVE_PAGES))];
   const open = async (): Promise<BrowserContext> => {
-    const context = await chromium.launchPersistentContext(profile, { ...BROWSER, args, ...PHONE });
+    const context = await chromium.launchPersistentContext(profile, { ...TEST_BROWSER, args, ...PHONE });
     await context.addInitScript(() =>
       localStorage.setItem('fotoplan-settings', '{"state":{"welcomeSeen":true},"version":1}'),
     );
