@@ -23,12 +23,16 @@ const NAMES = {
   },
 };
 
-/** What axe finds wrong on the screen, a line each: everything, or only with the names of things. */
-export async function faults(page: Page, what: 'everything' | 'names' = 'everything'): Promise<string[]> {
+/** What depends on the theme. */
+const COLOURS = { runOnly: { type: 'rule' as const, values: ['color-contrast', 'link-in-text-block'] } };
+const LOOKED_AT = { everything: RULES, names: NAMES, colours: COLOURS };
+
+/** What axe finds wrong on the screen, a line each: everything, or only with the names or the colours of things. */
+export async function faults(page: Page, what: keyof typeof LOOKED_AT = 'everything'): Promise<string[]> {
   const { violations } = await new AxeBuilder({ page })
     // the app has no frames of another origin: one call in the page is enough
     .setLegacyMode()
-    .options({ ...(what === 'everything' ? RULES : NAMES), resultTypes: ['violations'] })
+    .options({ ...LOOKED_AT[what], resultTypes: ['violations'] })
     .analyze();
   return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 300)).join('\n')}`);
 }
