@@ -32,6 +32,28 @@ test('pages, page and tools stand side by side, and corners answer to the keys',
   await expect(page.getByRole('button', { name: 'Undo the edges' })).toBeVisible();
 });
 
+test('what is under way on a page is kept when another is opened, and undone as one step', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: /Set 4/ }).click();
+  await tiles(page).first().click();
+  await page.getByRole('button', { name: 'Mark: write on the page' }).click();
+  const box = (await page.getByRole('application').boundingBox())!;
+  await page.mouse.move(box.x + box.width / 3, box.y + box.height / 3);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2, { steps: 5 });
+  await page.mouse.up();
+  await tiles(page).nth(1).click();
+  await expect(page.getByText('Page 2 of 3')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Undo the marks' })).toBeVisible();
+  // a tool that changed nothing leaves nothing to undo
+  await page.getByRole('button', { name: 'Edges', exact: true }).click();
+  await expect(page.getByRole('slider')).toHaveCount(8);
+  await tiles(page).first().click();
+  await expect(page.getByText('Page 1 of 3')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo the marks' }).click();
+  await expect(page.getByRole('button', { name: 'Undo: nothing to undo' })).toBeVisible();
+});
+
 /** Goes to a part as a person without a mouse does: Tab by Tab, and sees where the focus is. */
 async function tabTo(page: Page, role: 'button' | 'link' | 'radio' | 'textbox', name: string | RegExp): Promise<void> {
   const part = page.getByRole(role, { name, exact: typeof name === 'string' }).first();

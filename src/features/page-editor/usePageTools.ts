@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import type { HandIn, Page } from '../../../core/work/hand-in/handIn';
 import { useLightDraft, type LightDraft } from './light/useLightDraft';
 import { useMarkDraft, type MarkDraft } from './marks/useMarkDraft';
@@ -15,7 +16,7 @@ export interface OpenTools {
   readonly openTool: { readonly kind: 'edges' | 'mend' | 'marks'; readonly save: () => void } | null;
 }
 
-/** What every tool holds for a page. */
+/** What every tool holds for a page. What is under way when the page is left by another way than Done or Cancel is kept, as one step. */
 export function usePageTools(handIn: HandIn, page: Page): OpenTools {
   const editing = usePageEditing(handIn, page);
   const mending = useMendDraft(handIn, page);
@@ -29,5 +30,14 @@ export function usePageTools(handIn: HandIn, page: Page): OpenTools {
       : marking.open
         ? { kind: 'marks' as const, save: () => void marking.save() }
         : null;
+  const isChanged =
+    (editing.editingEdges && editing.edges.canUndo) ||
+    (mending.open && mending.canUndo) ||
+    (marking.open && (marking.canUndo || marking.note !== null));
+  const keep = useRef<(() => void) | null>(null);
+  useEffect(() => {
+    keep.current = isChanged && openTool !== null ? openTool.save : null;
+  });
+  useEffect(() => () => keep.current?.(), []);
   return { editing, mending, marking, zoom, light, openTool };
 }

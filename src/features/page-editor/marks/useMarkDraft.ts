@@ -66,6 +66,11 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
   const set = (marks: readonly Mark[]): void => {
     if (marks.length <= MARK_LIMITS.marks) steps.set(marks);
   };
+  const withNote = (): readonly Mark[] => {
+    const text = note?.text.trim().slice(0, MARK_LIMITS.text) ?? '';
+    if (note === null || text === '' || present.length >= MARK_LIMITS.marks) return present;
+    return [...present, { kind: 'note', id: nanoid(12), colour, at: note.at, text }];
+  };
   return {
     open,
     marks: present,
@@ -83,13 +88,14 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
     },
     leave: () => setOpen(false),
     save: async () => {
-      if (steps.canUndo)
+      const marks = withNote();
+      if (steps.canUndo || marks !== present)
         await dispatch({
           kind: 'setRecipe',
           handInId: handIn.id,
           pageId: page.id,
           from: page.recipe,
-          to: { ...page.recipe, marks: present },
+          to: { ...page.recipe, marks },
           label: { key: 'marks' },
         });
       setOpen(false);
@@ -135,8 +141,8 @@ export function useMarkDraft(handIn: HandIn, page: Page): MarkDraft {
     },
     writeNote: (text) => setNote(note && { ...note, text }),
     keepNote: () => {
-      const text = note?.text.trim().slice(0, MARK_LIMITS.text) ?? '';
-      if (note !== null && text !== '') set([...present, { kind: 'note', id: nanoid(12), colour, at: note.at, text }]);
+      const marks = withNote();
+      if (marks !== present) set(marks);
       setNote(null);
     },
     dropNote: () => setNote(null),
