@@ -142,6 +142,7 @@ export class Tab {
       tabs: () => device.channelOf(this),
       locks: device.locks,
       spawnWorker: () => new ScriptedWorker() as unknown as Worker,
+      cores: 2,
       reader: { lines: () => Promise.resolve([]), words: () => Promise.resolve([]) },
       timers: createTimers(((then: () => void, ms: number) => setTimeout(then, ms * TIME_SCALE)) as typeof setTimeout),
       now: () => Date.now() + device.clockSkewMs,

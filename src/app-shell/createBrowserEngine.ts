@@ -17,6 +17,7 @@ export const createBrowserEngine = (): Engine =>
     tabs: openTabs,
     locks: createLocks((navigator as { readonly locks?: LockManager }).locks),
     spawnWorker: () => new Worker(new URL('../jobs/jobWorker', window.location.href)),
+    cores: navigator.hardwareConcurrency,
     now: Date.now,
     newId: nanoid,
   });

@@ -39,6 +39,8 @@ export interface EngineOptions {
   readonly tabs: () => Tabs;
   readonly locks: Locks;
   readonly spawnWorker: () => Worker;
+  /** How many cores workers may use. */
+  readonly cores: number;
   readonly reader?: Reader;
   readonly timers?: Timers;
   readonly now: () => number;
@@ -198,7 +200,7 @@ async function run(options: EngineOptions, device: StoreApi<DeviceState>): Promi
   const originals = createOriginals(db, bytes, api);
   const derived = createDerivedStore(db, now);
   const sending = createStore<SendState>(() => ALL_SENT);
-  const scheduler = createScheduler(spawnWorker, navigator.hardwareConcurrency);
+  const scheduler = createScheduler(spawnWorker, options.cores);
   const small = createSmallPictures({ derived, originals, api, scheduler });
 
   const wake = (): void => {
