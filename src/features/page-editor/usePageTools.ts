@@ -13,7 +13,11 @@ export interface OpenTools {
   readonly zoom: Zoom;
   readonly light: LightDraft;
   /** The tool that takes up the page's place, and how it is finished with; null where none does. */
-  readonly openTool: { readonly kind: 'edges' | 'mend' | 'marks'; readonly save: () => void } | null;
+  readonly openTool: {
+    readonly kind: 'edges' | 'mend' | 'marks';
+    readonly isChanged: boolean;
+    readonly save: () => void;
+  } | null;
 }
 
 /** What every tool holds for a page. What is under way when the page is left by another way than Done or Cancel is kept, as one step. */
@@ -24,19 +28,19 @@ export function usePageTools(handIn: HandIn, page: Page): OpenTools {
   const zoom = useZoom();
   const light = useLightDraft(handIn, page);
   const openTool = editing.editingEdges
-    ? { kind: 'edges' as const, save: () => void editing.saveEdges() }
+    ? { kind: 'edges' as const, isChanged: editing.edges.canUndo, save: () => void editing.saveEdges() }
     : mending.open
-      ? { kind: 'mend' as const, save: () => void mending.save() }
+      ? { kind: 'mend' as const, isChanged: mending.canUndo, save: () => void mending.save() }
       : marking.open
-        ? { kind: 'marks' as const, save: () => void marking.save() }
+        ? {
+            kind: 'marks' as const,
+            isChanged: marking.canUndo || marking.note !== null,
+            save: () => void marking.save(),
+          }
         : null;
-  const isChanged =
-    (editing.editingEdges && editing.edges.canUndo) ||
-    (mending.open && mending.canUndo) ||
-    (marking.open && (marking.canUndo || marking.note !== null));
   const keep = useRef<(() => void) | null>(null);
   useEffect(() => {
-    keep.current = isChanged && openTool !== null ? openTool.save : null;
+    keep.current = openTool?.isChanged === true ? openTool.save : null;
   });
   useEffect(() => () => keep.current?.(), []);
   return { editing, mending, marking, zoom, light, openTool };
