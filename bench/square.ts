@@ -9,7 +9,7 @@ import type { Point } from '../core/imaging/geometry/point';
 import { fitLongSide } from '../core/imaging/raster/resizeByArea';
 import { CHECK_EDGES_BELOW, CHECK_TURN_BELOW } from '../core/work/recipe/recipe';
 import { shapeOf } from '../core/work/render/renderPage';
-import { recipeFromOutline } from '../core/work/intake/startRecipe';
+import { recipeFromOutline } from '../core/work/intake/recipeFromOutline';
 import { DESKS, SHAPES, type Scene } from '../demo/camera/scene';
 import { classicOutline, loadOpenCv, toRgba, type OpenCv } from './classicChain';
 import { quarterTurnsTo, residualMm } from './flatness';

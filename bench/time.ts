@@ -9,7 +9,7 @@ import { FINEST } from '../core/imaging/layers/codedPage';
 import { fitLongSide } from '../core/imaging/raster/resizeByArea';
 import { longSideAtDpi } from '../core/work/paper/paperSize';
 import { preparePage, renderedSize } from '../core/work/render/renderPage';
-import { recipeFromOutline } from '../core/work/intake/startRecipe';
+import { recipeFromOutline } from '../core/work/intake/recipeFromOutline';
 import { decodePhoto } from '../platform/node/decodePhoto';
 import { jpegCodec } from '../platform/node/jpegCodec';
 import { classicOutline, loadOpenCv, toRgba, type OpenCv } from './classicChain';

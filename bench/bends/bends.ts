@@ -7,12 +7,13 @@ import { photoToPage } from '../../core/imaging/flatten/placeOnPage';
 import { pageJaccard } from '../../core/imaging/geometry/jaccard';
 import type { Quad } from '../../core/imaging/geometry/quad';
 import type { Point } from '../../core/imaging/geometry/point';
-import { recipeFromOutline } from '../../core/work/intake/startRecipe';
+import { recipeFromOutline } from '../../core/work/intake/recipeFromOutline';
 import { shapeOf } from '../../core/work/render/renderPage';
 import { quarterTurnsTo, turned } from '../flatness';
 import { mean, percent, quantile } from '../statistics';
 import { printNear, scoreNear } from './fillsPicture';
 import { printGrounds, scoreGround } from './grounds';
+import { printBooks, printNearBooks, scoreBook, scoreNearBook } from './book';
 import { BENDS, bentSurface, type Bend } from './bentSurface';
 import { capture, type Capture } from './capture';
 import { chanceOf } from './chance';
@@ -25,6 +26,9 @@ import { PAPERS, paperOf, type Paper, type PaperKind } from './paper';
 
 const BUILT_ON = { from: 700, shots: 64 };
 const JUDGED_ON = { from: 900, shots: 64 };
+/** Books have two pages each. */
+const BOOKS_BUILT_ON = { from: 700, shots: 32 };
+const BOOKS_JUDGED_ON = { from: 900, shots: 32 };
 const WORST_SHOWN = 10;
 /** Outlines at least this right are asked how flat they come out. */
 const RIGHT = 0.95;
@@ -139,6 +143,16 @@ export async function benchBends(outFolder: string): Promise<void> {
   printNear('Pages that fill the picture, seeds for judging', await each(JUDGED_ON, scoreNear));
   printGrounds('Outlines by what the sheet lies on, seeds that were looked at', await each(BUILT_ON, scoreGround));
   printGrounds('Outlines by what the sheet lies on, seeds for judging', await each(JUDGED_ON, scoreGround));
+  printBooks('Open books, seeds that were looked at', (await each(BOOKS_BUILT_ON, scoreBook)).flat());
+  printBooks('Open books, seeds for judging', (await each(BOOKS_JUDGED_ON, scoreBook)).flat());
+  printNearBooks(
+    'Open books that fill the picture, seeds that were looked at',
+    (await each(BOOKS_BUILT_ON, scoreNearBook)).flat(),
+  );
+  printNearBooks(
+    'Open books that fill the picture, seeds for judging',
+    (await each(BOOKS_JUDGED_ON, scoreNearBook)).flat(),
+  );
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });
   const badness = ({ mm }: Score): number => (Number.isNaN(mm) ? 1000 : mm);

@@ -82,6 +82,16 @@ function cone(width: number, height: number, chance: Chance): Surface {
   };
 }
 
+/** An open book of two pages of this size: either rises from the fold as steeply as its half is thick, and falls to its outer edge. */
+export function openBook(pageWidth: number, height: number, chance: Chance): Surface {
+  const page = (): ((d: number) => number) => {
+    const [rise, decay, fall] = [chance.from(0.15, 0.9), chance.from(0.06, 0.2), chance.from(0, 0.12)];
+    return (d) => rise * Math.exp(-d / decay) - fall * d;
+  };
+  const [left, right] = [page(), page()];
+  return cylinder(2 * pageWidth, height, 0, (t) => (t < 0.5 ? -left(1 - 2 * t) : right(2 * t - 1)));
+}
+
 /** A turn of `angle` about a fold a few mm wide. */
 const fold = (at: number, angle: number, widthShare: number) => (share: number) =>
   angle * (0.5 + 0.5 * Math.tanh((share - at) / widthShare));

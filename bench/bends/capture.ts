@@ -32,11 +32,17 @@ function smoothNoise(chance: Chance, cells: number): (x: number, y: number) => n
 }
 
 /** A camera above the desk, tilted and turned, that sees the sheet nearly fill the frame, or a part of it that does, or aims past it. */
-function cameraOver(surface: Surface, paper: Paper, chance: Chance, { near = false, cut = false }: CaptureOptions) {
+function cameraOver(
+  surface: Surface,
+  paper: Paper,
+  chance: Chance,
+  { near = false, cut = false, sideways = false }: CaptureOptions,
+) {
   const focalRatio = chance.from(0.66, 0.86);
   const focal = focalRatio * HEIGHT;
   const radial = chance.from(-0.02, 0.03);
   const [tilt, heading, roll] = [chance.from(0, 0.4), chance.from(0, 2 * Math.PI), chance.from(-0.12, 0.12)];
+  const turn = sideways ? roll + Math.PI / 2 : roll;
   const towards = [Math.sin(tilt) * Math.cos(heading), Math.sin(tilt) * Math.sin(heading), Math.cos(tilt)] as const;
   // the camera's right and down, before it is rolled
   const norm = Math.hypot(towards[2], towards[0]);
@@ -46,7 +52,7 @@ function cameraOver(surface: Surface, paper: Paper, chance: Chance, { near = fal
     towards[2] * right0[0] - towards[0] * right0[2],
     towards[0] * right0[1] - towards[1] * right0[0],
   ];
-  const [c, s] = [Math.cos(roll), Math.sin(roll)];
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
   const mix = (p: Space, q: Space, a: number, b: number): Space => [
     p[0] * a + q[0] * b,
     p[1] * a + q[1] * b,
@@ -111,6 +117,8 @@ interface CaptureOptions {
   readonly ground?: Ground;
   /** Aimed so that one side of the sheet, or two that meet, are out of the picture. */
   readonly cut?: boolean;
+  /** With the camera held upright over a sheet that lies sideways, as spreads do. */
+  readonly sideways?: boolean;
 }
 
 type Ground = 'desk' | 'cloth' | 'sheet';

@@ -1,3 +1,4 @@
+import type { PageShape } from '../../core/imaging/flatten/flattenPage';
 import { photoToPage } from '../../core/imaging/flatten/placeOnPage';
 import { shapeOf } from '../../core/work/render/renderPage';
 import { startRecipes } from '../../core/work/intake/startRecipe';
@@ -12,13 +13,13 @@ import { paperOf, type Paper, type PaperKind } from './paper';
  */
 
 /** Papers with lines on them. */
-const LINED = ['ruled', 'squared', 'print', 'table'] as const satisfies readonly PaperKind[];
+export const LINED = ['ruled', 'squared', 'print', 'table'] as const satisfies readonly PaperKind[];
 /** How pages lie that are shot from near by. */
 const NEAR_BENDS = ['flat', 'curl', 'arch', 'wave'] as const satisfies readonly Bend[];
 /** Lines are straight within this share of the page's height, as a standard deviation. */
-const STRAIGHT_WITHIN = 0.001;
+export const STRAIGHT_WITHIN = 0.001;
 /** And level within so many degrees. */
-const LEVEL_WITHIN = 0.3;
+export const LEVEL_WITHIN = 0.3;
 /** Places along a line that are looked at. */
 const PLACES = 24;
 
@@ -51,12 +52,24 @@ export async function scoreNear(seed: number): Promise<NearScore> {
   const { bend, kind, paper, shot } = await nearShotOf(seed);
   const focalRatio = seed % 2 === 0 ? null : shot.focalRatio;
   const [recipe] = startRecipes(shot.image, { finish: 'asshot', kind: 'sheet', focalRatio });
-  const shape = shapeOf(shot.image, recipe);
+  const { stray, tilt } = linesLaid(shapeOf(shot.image, recipe), shot, paper);
+  return { seed, bend, paper: kind, stray, tilt };
+}
+
+/** How far the lines of a page that was laid flat are from straight, as a share of its height, and from level, in degrees; of what is in the picture. */
+export function linesLaid(
+  shape: PageShape,
+  { image, seenAt }: Pick<Capture, 'image' | 'seenAt'>,
+  { heightMm, inkMm }: Paper,
+): { readonly stray: number; readonly tilt: number } {
   const toPage = photoToPage(shape);
   const { width, height } = shape.size;
-  const lines = Array.from({ length: 19 }, (_, k) => ((k + 0.5) / 19) * paper.heightMm).flatMap((y) => {
-    const seen = Array.from({ length: PLACES }, (_, i) => shot.seenAt(((i + 0.5) / PLACES) * paper.widthMm, y));
-    const inside = seen.filter((p) => p.x > 0 && p.y > 0 && p.x < shot.image.width && p.y < shot.image.height);
+  // where nothing is written nothing has to be straight
+  const xs = inkMm.map(([x]) => x);
+  const [first, last] = [quantile(xs, 0), quantile(xs, 1)];
+  const lines = Array.from({ length: 19 }, (_, k) => ((k + 0.5) / 19) * heightMm).flatMap((y) => {
+    const seen = Array.from({ length: PLACES }, (_, i) => seenAt(first + ((i + 0.5) / PLACES) * (last - first), y));
+    const inside = seen.filter((p) => p.x > 0 && p.y > 0 && p.x < image.width && p.y < image.height);
     return inside.length < PLACES / 2
       ? []
       : [inside.map((p) => toPage(p)).map(({ x, y: v }) => [x * width, v * height] as const)];
@@ -74,13 +87,7 @@ export async function scoreNear(seed: number): Promise<NearScore> {
     const stray = Math.sqrt(Math.max(0, turned ? sxx - slope * sxy : syy - slope * sxy)) / (turned ? width : height);
     return { stray, tilt: (Math.atan(Math.abs(slope)) * 180) / Math.PI };
   });
-  return {
-    seed,
-    bend,
-    paper: kind,
-    stray: mean(measured.map((m) => m.stray)),
-    tilt: mean(measured.map((m) => m.tilt)),
-  };
+  return { stray: mean(measured.map((m) => m.stray)), tilt: mean(measured.map((m) => m.tilt)) };
 }
 
 /** Prints how many of them come out straight and level. */

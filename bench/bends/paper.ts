@@ -92,13 +92,20 @@ function drawn(kind: PaperKind, w: number, h: number, chance: Chance): string {
   return parts.join('');
 }
 
-/** A sheet of a kind, by chance; A4 or Letter. */
-export async function paperOf(kind: PaperKind, chance: Chance): Promise<Paper> {
-  const [w, h] = chance.one([
-    [210, 297],
-    [210, 297],
-    [215.9, 279.4],
-  ] as const);
+/** Widths and heights of sheets, mm: A4 and Letter. */
+const SHEETS = [
+  [210, 297],
+  [210, 297],
+  [215.9, 279.4],
+] as const;
+
+/** A sheet of a kind, by chance; A4 or Letter where no sizes (mm) are given. */
+export async function paperOf(
+  kind: PaperKind,
+  chance: Chance,
+  sizes: readonly (readonly [number, number])[] = SHEETS,
+): Promise<Paper> {
+  const [w, h] = chance.one(sizes);
   const tint = chance.one(['#fbfaf6', '#f4f6f8', '#fdf8ec']);
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${w * PX_PER_MM}" height="${h * PX_PER_MM}" viewBox="0 0 ${w} ${h}"><rect width="${w}" height="${h}" fill="${tint}"/>${drawn(kind, w, h, chance)}</svg>`;
   const { data, info } = await sharp(Buffer.from(svg)).removeAlpha().raw().toBuffer({ resolveWithObject: true });

@@ -22,7 +22,8 @@ import {
   type Recipe,
 } from '../../core/work/recipe/recipe';
 import { wholePhotoRecipe } from '../../core/work/recipe/plainRecipe';
-import { recipeFromOutline, startRecipes } from '../../core/work/intake/startRecipe';
+import { recipeFromOutline } from '../../core/work/intake/recipeFromOutline';
+import { startRecipes } from '../../core/work/intake/startRecipe';
 import { readPhoto } from '../../core/imaging/photo-reading/readPhoto';
 import type { PixelImage } from '../../core/imaging/raster/pixelImage';
 import { releaseBuffers } from '../../core/imaging/raster/releaseBuffers';

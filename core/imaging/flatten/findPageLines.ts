@@ -1,5 +1,5 @@
 import type { Point } from '../geometry/point';
-import { lightnessPlane, type Plane } from '../raster/plane';
+import { lightnessPlane, transposePlane, type Plane } from '../raster/plane';
 import type { PixelImage } from '../raster/pixelImage';
 import type { PageShape } from './flattenPage';
 import { inkProfiles } from './inkProfiles';
@@ -40,7 +40,7 @@ export function findPageLines(
     );
   return (['across', 'down'] as const).flatMap((along) => {
     const written = (along === 'across') !== sideways;
-    const chains = linesAcross(along === 'across' ? plane : transposed(plane), written, handwritten);
+    const chains = linesAcross(along === 'across' ? plane : transposePlane(plane), written, handwritten);
     return evenlyChosen(chains).map(({ places, stray }) => ({
       along,
       strayPx: Math.round(stray * pxPerFlatPx * 10) / 10,
@@ -50,12 +50,6 @@ export function findPageLines(
 }
 
 const roundTenth = ({ x, y }: Point): Point => ({ x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 });
-
-function transposed({ width, height, data }: Plane): Plane {
-  const out = new Float32Array(data.length);
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) out[x * height + y] = data[y * width + x]!;
-  return { width: height, height: width, data: out };
-}
 
 /** @param written - whether writing runs along these lines: what letters make across it is chance */
 function linesAcross(plane: Plane, written: boolean, handwritten: boolean): readonly Chain[] {

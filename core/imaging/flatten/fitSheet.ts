@@ -159,15 +159,18 @@ const agree = ({ cost, outlineCost }: Fit, lines: readonly LocatedLine[]): boole
 
 /**
  * Fits the sheet of a page none of whose sides is seen, to its lines alone.
- * @param evidence - its corners say roughly what is page: the whole photo; its bends say nothing
+ * @param evidence - its corners say roughly what is page: the whole photo, or half of it; its bends say nothing
+ * @param seenSide - the one side that is seen all the same: the fold of a book that fills the photo
  * @returns null where the lines do not lie straight and parallel on any such sheet
  * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
-export function fitSheetToLines(evidence: SheetEvidence): FittedSheet | null {
+export function fitSheetToLines(evidence: SheetEvidence, seenSide: number | null = null): FittedSheet | null {
   const lines = linesToLocate(evidence);
   const flat = flatPose(evidence.corners, evidence, SKETCHED.modes);
-  const alone = { down: lines.filter(({ across }) => !across).length >= MIN_DOWN };
-  const fits = [0, Math.PI / 2].map((ruling) => {
+  const alone = { down: lines.filter(({ across }) => !across).length >= MIN_DOWN, seenSide };
+  // a book bends along its fold
+  const rulings = seenSide === null ? [0, Math.PI / 2] : [seenSide % 2 === 1 ? 0 : Math.PI / 2];
+  const fits = rulings.map((ruling) => {
     const start = fitFrom(evidence, { parameters: flat, ruling }, { alone });
     return alongLines(evidence, start, { lines, alone });
   });

@@ -24,11 +24,17 @@ const MIN_BEND = 0.001;
 
 /**
  * Lays a page flat that fills the photo, so that no side of it is seen, by the lines that stand on it.
- * @param corners - the whole photo, as the page is read
+ * @param corners - the whole photo, or the half of it that is one page of a book, as the page is read
  * @param focalRatio - focal length over the photo's long side, or null
+ * @param seenSide - the side of such a half that is the book's fold
  * @returns an outline whose sides run along and across the lines; null where the page is level, or its lines are too few
  */
-export function levelByLines(photo: PixelImage, corners: Quad, focalRatio: number | null): LevelledPage | null {
+export function levelByLines(
+  photo: PixelImage,
+  corners: Quad,
+  focalRatio: number | null,
+  seenSide: number | null = null,
+): LevelledPage | null {
   const flat = readShape(corners, photo, { focalRatio });
   const { width: photoWidth, height: photoHeight } = photo;
   const evidence = { corners, bends: ALL_STRAIGHT, photoWidth, photoHeight, focalRatio };
@@ -38,7 +44,7 @@ export function levelByLines(photo: PixelImage, corners: Quad, focalRatio: numbe
     const shape = { ...flat, sheet };
     const found = findPageLines(readingPage(photo, shape), shape, { handwritten: true });
     if (pass === 0 && areLevel(found, flat)) return null;
-    const fitted = found.length < MIN_LINES ? null : fitSheetToLines({ ...evidence, lines: found });
+    const fitted = found.length < MIN_LINES ? null : fitSheetToLines({ ...evidence, lines: found }, seenSide);
     if (fitted === null) break;
     sheet = fitted;
     lines = found;

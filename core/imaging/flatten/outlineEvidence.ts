@@ -61,6 +61,8 @@ const LOOSE_SHAPE = 0.1;
 export interface Alone {
   /** Whether enough of them run down it. */
   readonly down: boolean;
+  /** The side that is seen all the same: the fold of a book that fills the photo; null where none is. */
+  readonly seenSide: number | null;
 }
 
 /** Places along a side that are compared: of one that was traced, those where it was. */
@@ -82,7 +84,8 @@ export function outlineResiduals(
     y: (p.y - photoHeight / 2) / longSide,
   }));
   const samples = bends.map(samplesOf);
-  const noise = bends.map((bend) => (alone === null ? (isTraced(bend) ? TRACED : SKETCHED).noiseShare : LOOSE_SIDE));
+  const isLoose = (side: number): boolean => alone !== null && alone.seenSide !== side;
+  const noise = bends.map((bend, s) => (isLoose(s) ? LOOSE_SIDE : (isTraced(bend) ? TRACED : SKETCHED).noiseShare));
   const inPhoto = ({ x, y }: Point): boolean =>
     Math.abs(x) < photoWidth / longSide / 2 - RIM && Math.abs(y) < photoHeight / longSide / 2 - RIM;
   const seen = quad.map((corner, s) =>
@@ -103,7 +106,7 @@ export function outlineResiduals(
         const t = (i + 0.5) / samples[s]!;
         const place = s % 2 === 0 ? seenOnSheet(sheet, t, s / 2) : seenOnSheet(sheet, s === 1 ? 1 : 0, t);
         const far = distanceToBentSide(place, quad[s]!, quad[(s + 1) % 4]!, bends[s]!);
-        out[at++] = far / (alone !== null || seen[s]![i]! ? noise[s]! : UNSEEN * noise[s]!);
+        out[at++] = far / (isLoose(s) || seen[s]![i]! ? noise[s]! : UNSEEN * noise[s]!);
       }
     }
     const off = mapQuad(quad, (corner, c) => {
@@ -132,7 +135,7 @@ function writeCorners(off: Quad, noise: readonly number[], out: Float64Array, at
 }
 
 /** A page whose sides are not seen is where the photo is, and as large: lines would all be straight on one that has no size. */
-function writeLooseCorners([tl, tr, br, bl]: Quad, { down }: Alone, out: Float64Array, at: number): number {
+function writeLooseCorners([tl, tr, br, bl]: Quad, { down, seenSide }: Alone, out: Float64Array, at: number): number {
   const [top, right, bottom, left] = [tr.x - tl.x, br.y - tr.y, br.x - bl.x, bl.y - tl.y]; // how much longer each side is
   out[at++] = (tl.x + tr.x + br.x + bl.x) / 4 / LOOSE_SIZE;
   out[at++] = (tl.y + tr.y + br.y + bl.y) / 4 / LOOSE_SIZE;
@@ -141,8 +144,8 @@ function writeLooseCorners([tl, tr, br, bl]: Quad, { down }: Alone, out: Float64
   // how it is turned and sheared
   out[at++] = (tr.y + br.y - tl.y - bl.y) / 2 / LOOSE_SHAPE;
   out[at++] = (bl.x + br.x - tl.x - tr.x) / 2 / LOOSE_SHAPE;
-  // how it runs together: to one side lines that run across it say that, upwards only such as run down it
+  // how it runs together: to one side lines that run across it say that, upwards only such as run down it, or a side that is seen
   out[at++] = (left - right) / 2 / LOOSE_SHAPE;
-  out[at++] = (top - bottom) / 2 / (down ? LOOSE_SHAPE : LOOSE_SIZE);
+  out[at++] = (top - bottom) / 2 / (down || seenSide !== null ? LOOSE_SHAPE : LOOSE_SIZE);
   return at;
 }

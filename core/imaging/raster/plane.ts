@@ -27,3 +27,10 @@ export function halvePlane({ width, height, data }: Plane): Plane {
   }
   return { width: w, height: h, data: out };
 }
+
+/** Rows for columns. */
+export function transposePlane({ width, height, data }: Plane): Plane {
+  const out = new Float32Array(data.length);
+  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) out[x * height + y] = data[y * width + x]!;
+  return { width: height, height: width, data: out };
+}

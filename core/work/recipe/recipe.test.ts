@@ -18,7 +18,8 @@ import {
   wantsLook,
 } from './recipe';
 import { wholePhotoRecipe } from './plainRecipe';
-import { recipeFromOutline, startRecipes } from '../intake/startRecipe';
+import { recipeFromOutline } from '../intake/recipeFromOutline';
+import { startRecipes } from '../intake/startRecipe';
 
 const photo = photograph(
   createScene(9301, {
