@@ -27,10 +27,10 @@ export function noteFound(
   // somebody was quicker: the outline is set, or another shot is in its place
   if (page === undefined || first === undefined || page.originalId !== originalId || !isPending(page.recipe))
     return null;
-  const { finish, light, quarterTurns } = page.recipe;
+  const { finish, light } = page.recipe;
   const { fileName, takenAtMs } = page;
   const source = { originalId, fileName, width, height, ...(takenAtMs === null ? {} : { takenAtMs }) };
-  const recipe = { ...first.recipe, finish, light, quarterTurns };
+  const recipe = turnedBy(page.recipe, { ...first.recipe, finish, light });
   const changes: Change[] = [
     width === page.width && height === page.height
       ? { kind: 'setRecipe', handInId, pageId, recipe }
@@ -40,12 +40,23 @@ export function noteFound(
   let afterPageId = pageId;
   for (const [n, other] of others.entries()) {
     const id = furtherId(pageId, n + 1);
-    changes.push({ kind: 'addPage', handInId, pageId: id, ...source, recipe: { ...other.recipe, light }, afterPageId });
+    changes.push({
+      kind: 'addPage',
+      handInId,
+      pageId: id,
+      ...source,
+      recipe: turnedBy(page.recipe, { ...other.recipe, light }),
+      afterPageId,
+    });
     changes.push({ kind: 'noteFindings', handInId, pageId: id, originalId, findings: other.findings });
     afterPageId = id;
   }
   return { changes };
 }
+
+/** What was found, turned as a person has turned the page meanwhile; else as it was found to be read. */
+const turnedBy = ({ quarterTurns, uprightConfidence }: Recipe, found: Recipe): Recipe =>
+  uprightConfidence === null ? found : { ...found, quarterTurns, uprightConfidence };
 
 /** What was seen on the shot of a page whose paper was found elsewhere. */
 export interface NoteFindings {

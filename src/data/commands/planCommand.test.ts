@@ -3,6 +3,7 @@ import { PLAIN_LIGHT } from '../../../core/imaging/finish/finishSettings';
 import { shownPages, type HandIn } from '../../../core/work/hand-in/handIn';
 import { applyOperation } from '../../../core/work/hand-in/operation';
 import { pendingRecipe, wholePhotoRecipe } from '../../../core/work/recipe/plainRecipe';
+import { turnRecipe, type Recipe } from '../../../core/work/recipe/recipe';
 import { stamped, type Change } from '../change';
 import { planCommand, type Command } from './planCommand';
 
@@ -147,6 +148,26 @@ describe('commands', () => {
     expect(both.pages[5]).toMatchObject({ findings: ['glare'], recipe: { finish: 'pencil' } });
     // it was set by hand meanwhile
     expect(planCommand(found, both, newId)).toBeNull();
+  });
+
+  it('turn a page as it was found to be read, but not one that was turned by hand meanwhile', () => {
+    const pending = pendingRecipe(100, 141, 'pencil', 'sheet');
+    const added = { kind: 'addPage', handInId: 'hand-in-1', pageId: 'page-new', ...source('f') } as const;
+    const recipe = { ...wholePhotoRecipe(100, 141, 'daylight'), quarterTurns: 1, uprightConfidence: 0.98 } as const;
+    const size = { originalId: 'f', width: 100, height: 141 };
+    const found: Command = {
+      kind: 'noteFound',
+      handInId: 'hand-in-1',
+      pageId: 'page-new',
+      ...size,
+      pages: [{ recipe, findings: [] }],
+    };
+    const turnOf = (begun: Recipe) => {
+      const before = apply(example(), [{ ...added, recipe: begun }]);
+      return apply(before, planCommand(found, before, newId)!.changes).pages[5]!.recipe;
+    };
+    expect(turnOf(pending)).toMatchObject({ quarterTurns: 1, uprightConfidence: 0.98 });
+    expect(turnOf(turnRecipe(pending, 2))).toMatchObject({ quarterTurns: 2, uprightConfidence: 1 });
   });
 });
 
