@@ -32,6 +32,7 @@ export type StepKey =
   | 'sortByTime'
   | 'advisedOrder'
   | 'duplicate'
+  | 'split'
   | 'copyTo'
   | 'moveTo';
 

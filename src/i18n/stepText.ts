@@ -73,6 +73,8 @@ function describeStep(label: StepLabel | string): string {
       return t`the suggested order`;
     case 'duplicate':
       return plural(count, { one: 'copying a page', other: 'copying # pages' });
+    case 'split':
+      return t`making two pages`;
     case 'copyTo':
       return plural(count, { one: 'copying a page to another hand-in', other: 'copying # pages to another hand-in' });
     case 'moveTo':

@@ -150,6 +150,33 @@ describe('commands', () => {
     expect(planCommand(found, both, newId)).toBeNull();
   });
 
+  it('make two pages of an open book, and one again, as it was', () => {
+    const before = example();
+    const half = { ...wholePhotoRecipe(100, 141, 'daylight'), quarterTurns: 1, uprightConfidence: 1 } as const;
+    const split: Command = {
+      kind: 'splitSpread',
+      handInId: 'hand-in-1',
+      pageId: 'page-b',
+      originalId: before.pages[1]!.originalId,
+      pages: [
+        { recipe: half, findings: ['glare'] },
+        { recipe: half, findings: [] },
+      ],
+    };
+    const { changes, step } = planCommand(split, before, newId)!;
+    const after = apply(before, changes);
+    expect(letters(after)).toBe('abbcde');
+    const { finish, light } = before.pages[1]!.recipe;
+    expect(after.pages[1]).toMatchObject({ id: 'page-b', recipe: { ...half, finish, light }, findings: ['glare'] });
+    expect(after.pages[2]).toMatchObject({ recipe: { ...half, finish, light }, findings: [] });
+    const undone = apply(after, step!.inverse);
+    expect(letters(undone)).toBe('abcde');
+    expect(undone.pages[1]!.recipe).toEqual(before.pages[1]!.recipe);
+    expect(letters(apply(undone, step!.forward))).toBe('abbcde');
+    // another shot came in its place meanwhile
+    expect(planCommand({ ...split, originalId: 'another' }, before, newId)).toBeNull();
+  });
+
   it('turn a page as it was found to be read, but not one that was turned by hand meanwhile', () => {
     const pending = pendingRecipe(100, 141, 'pencil', 'sheet');
     const added = { kind: 'addPage', handInId: 'hand-in-1', pageId: 'page-new', ...source('f') } as const;

@@ -37,6 +37,7 @@ import { retakePage, type RetakePage } from './retakePage';
 import { setLight, type SetLight } from './setLight';
 import { setRecipe, type SetRecipe } from './setRecipe';
 import { reverseOrder, sortByTimeTaken, type ReverseOrder, type SortByTimeTaken } from './sortPages';
+import { splitSpread, type SplitSpread } from './splitSpread';
 import { turnPages, type TurnPages } from './turnPages';
 
 /** Something a person, or a job for them, does to a hand-in, as data. */
@@ -67,6 +68,7 @@ export type Command =
   | ReverseOrder
   | SortByTimeTaken
   | DuplicatePages
+  | SplitSpread
   | SendPages;
 
 /**
@@ -127,6 +129,8 @@ export function planCommand(command: Command, handIn: HandIn | null, newId: () =
       return sortByTimeTaken(command, handIn);
     case 'duplicatePages':
       return duplicatePages(command, handIn, newId);
+    case 'splitSpread':
+      return splitSpread(command, handIn, newId);
     case 'sendPages':
       return sendPages(command, handIn, newId);
   }

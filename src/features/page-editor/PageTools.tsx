@@ -12,6 +12,7 @@ import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../../core/work/hand-in/handIn';
 import { CopyPicture } from './CopyPicture';
+import { SplitSpread } from './SplitSpread';
 import { LightTool } from './light/LightTool';
 import type { LightDraft } from './light/useLightDraft';
 import { useEngine } from '../../engine/useEngine';
@@ -176,7 +177,10 @@ function OrderTray({
           />
         </View>
       </View>
-      {canCopyPictures() ? <CopyPicture key={page.id} page={page} /> : null}
+      {page.pdfPage === null && page.recipe.kind === 'sheet' ? (
+        <SplitSpread key={`split ${page.id}`} handInId={handInId} page={page} />
+      ) : null}
+      {canCopyPictures() ? <CopyPicture key={`copy ${page.id}`} page={page} /> : null}
       <Text variant="soft" className="px-3">
         {t`Put more behind this page:`}
       </Text>
