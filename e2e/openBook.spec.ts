@@ -21,6 +21,7 @@ test('a photo of an open book that lies sideways becomes two pages the right way
   await order.click();
   await page.getByRole('button', { name: 'Open book: make two pages' }).click();
   await expect(page.getByRole('button', { name: 'Undo making two pages' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('button', { name: 'Open book: make two pages' })).toHaveCount(0);
   await page.getByRole('link', { name: /^Pages/ }).click();
   await expect(tiles(page)).toHaveCount(2);
   // B5 pages stand: a sheet that lies would be drawn broader than high

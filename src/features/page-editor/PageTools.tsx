@@ -137,6 +137,7 @@ function OrderTray({
   const handInId = handIn.id;
   const pages = shownPages(handIn);
   const at = pages.findIndex(({ id }) => id === page.id);
+  const aloneOnItsPhoto = !pages.some(({ id, originalId }) => id !== page.id && originalId === page.originalId);
   return (
     <View className="gap-2 border-t border-rule-faint pt-2">
       <View className="flex-row gap-2 px-3">
@@ -177,7 +178,7 @@ function OrderTray({
           />
         </View>
       </View>
-      {page.pdfPage === null && page.recipe.kind === 'sheet' ? (
+      {page.pdfPage === null && page.recipe.kind === 'sheet' && aloneOnItsPhoto ? (
         <SplitSpread key={`split ${page.id}`} handInId={handInId} page={page} />
       ) : null}
       {canCopyPictures() ? <CopyPicture key={`copy ${page.id}`} page={page} /> : null}
