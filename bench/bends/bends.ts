@@ -11,10 +11,10 @@ import { recipeFromOutline } from '../../core/work/intake/recipeFromOutline';
 import { shapeOf } from '../../core/work/render/renderPage';
 import { quarterTurnsTo, turned } from '../flatness';
 import { mean, percent, quantile } from '../statistics';
-import { printNear, scoreNear } from './fillsPicture';
+import { LINED, printNear, scoreNear } from './fillsPicture';
 import { printGrounds, scoreGround } from './grounds';
 import { printBooks, printNearBooks, scoreBook, scoreNearBook } from './book';
-import { BENDS, bentSurface, type Bend } from './bentSurface';
+import { BENDS, bentSurface, crumpled, type Bend } from './bentSurface';
 import { capture, type Capture } from './capture';
 import { chanceOf } from './chance';
 import { PAPERS, paperOf, type Paper, type PaperKind } from './paper';
@@ -26,6 +26,9 @@ import { PAPERS, paperOf, type Paper, type PaperKind } from './paper';
 
 const BUILT_ON = { from: 700, shots: 64 };
 const JUDGED_ON = { from: 900, shots: 64 };
+/** The first of these were looked at while the mesh was set. */
+const CRUMPLED_BUILT_ON = { from: 3000, shots: 24 };
+const CRUMPLED_JUDGED_ON = { from: 3100, shots: 24 };
 /** Books have two pages each. */
 const BOOKS_BUILT_ON = { from: 700, shots: 32 };
 const BOOKS_JUDGED_ON = { from: 900, shots: 32 };
@@ -35,7 +38,7 @@ const RIGHT = 0.95;
 
 interface Score {
   readonly seed: number;
-  readonly bend: Bend;
+  readonly bend: Bend | 'crumpled';
   readonly paper: PaperKind;
   readonly jaccard: number;
   readonly confidence: number;
@@ -67,8 +70,25 @@ function shapeFound(seed: number, found: DetectedOutline, { image, focalRatio }:
   return shapeOf(image, { ...recipe, quarterTurns: 0 });
 }
 
-async function score(seed: number): Promise<Score> {
-  const { bend, kind, paper, shot } = await shotOf(seed);
+const score = async (seed: number): Promise<Score> => scoreShot(seed, await shotOf(seed));
+
+/** A crumpled sheet with lines on it. */
+async function scoreCrumpled(seed: number): Promise<Score> {
+  const chance = chanceOf(seed);
+  const kind = LINED[seed % LINED.length]!;
+  const paper = await paperOf(kind, chance);
+  const shot = capture(paper, crumpled(paper.widthMm, paper.heightMm, chance), chance);
+  return scoreShot(seed, { bend: 'crumpled', kind, paper, shot });
+}
+
+interface Shot {
+  readonly bend: Score['bend'];
+  readonly kind: PaperKind;
+  readonly paper: Paper;
+  readonly shot: Capture;
+}
+
+function scoreShot(seed: number, { bend, kind, paper, shot }: Shot): Score {
   const started = performance.now();
   const found = detectOutline(shot.image);
   const lost = { seed, bend, paper: kind, jaccard: 0, confidence: found?.confidence ?? 0, mm: NaN };
@@ -87,25 +107,26 @@ async function score(seed: number): Promise<Score> {
   return { ...lost, jaccard, mm: mean(off), ms };
 }
 
-function print(title: string, scores: readonly Score[]): void {
-  const row = (name: string, part: readonly Score[]): Record<string, string | number> => {
-    const known = part.map((each) => each.mm).filter((mm) => !Number.isNaN(mm));
-    return {
-      '': name,
-      shots: part.length,
-      'outline right': percent(mean(part.map((each) => (each.jaccard >= RIGHT ? 1 : 0)))),
-      'mean Jaccard': mean(part.map((each) => each.jaccard)).toFixed(3),
-      'wrong and believed': part.filter((each) => each.jaccard < 0.9 && each.confidence >= 0.5).length,
-      'mm, median': quantile(known, 0.5).toFixed(2),
-      'mm, 85 %': quantile(known, 0.85).toFixed(2),
-      'within 1 mm': percent(mean(known.map((mm) => (mm <= 1 ? 1 : 0)))),
-      'within 0.5 mm': percent(mean(known.map((mm) => (mm <= 0.5 ? 1 : 0)))),
-      'ms, median': quantile(
-        part.map((each) => each.ms),
-        0.5,
-      ).toFixed(0),
-    };
+function row(name: string, part: readonly Score[]): Record<string, string | number> {
+  const known = part.map((each) => each.mm).filter((mm) => !Number.isNaN(mm));
+  return {
+    '': name,
+    shots: part.length,
+    'outline right': percent(mean(part.map((each) => (each.jaccard >= RIGHT ? 1 : 0)))),
+    'mean Jaccard': mean(part.map((each) => each.jaccard)).toFixed(3),
+    'wrong and believed': part.filter((each) => each.jaccard < 0.9 && each.confidence >= 0.5).length,
+    'mm, median': quantile(known, 0.5).toFixed(2),
+    'mm, 85 %': quantile(known, 0.85).toFixed(2),
+    'within 1 mm': percent(mean(known.map((mm) => (mm <= 1 ? 1 : 0)))),
+    'within 0.5 mm': percent(mean(known.map((mm) => (mm <= 0.5 ? 1 : 0)))),
+    'ms, median': quantile(
+      part.map((each) => each.ms),
+      0.5,
+    ).toFixed(0),
   };
+}
+
+function print(title: string, scores: readonly Score[]): void {
   console.log(`\n${title}`);
   console.table([
     row(
@@ -127,6 +148,19 @@ function print(title: string, scores: readonly Score[]): void {
   ]);
 }
 
+function printCrumpled(title: string, scores: readonly Score[]): void {
+  console.log(`\n${title}`);
+  console.table([
+    row('crumpled', scores),
+    ...LINED.map((paper) =>
+      row(
+        paper,
+        scores.filter((each) => each.paper === paper),
+      ),
+    ),
+  ]);
+}
+
 /** Scores seeds one after another. */
 async function each<T>({ from, shots }: typeof BUILT_ON, scoreOf: (seed: number) => Promise<T>): Promise<T[]> {
   const scores: T[] = [];
@@ -143,6 +177,8 @@ export async function benchBends(outFolder: string): Promise<void> {
   printNear('Pages that fill the picture, seeds for judging', await each(JUDGED_ON, scoreNear));
   printGrounds('Outlines by what the sheet lies on, seeds that were looked at', await each(BUILT_ON, scoreGround));
   printGrounds('Outlines by what the sheet lies on, seeds for judging', await each(JUDGED_ON, scoreGround));
+  printCrumpled('Crumpled sheets, seeds that were looked at', await each(CRUMPLED_BUILT_ON, scoreCrumpled));
+  printCrumpled('Crumpled sheets, seeds for judging', await each(CRUMPLED_JUDGED_ON, scoreCrumpled));
   printBooks('Open books, seeds that were looked at', (await each(BOOKS_BUILT_ON, scoreBook)).flat());
   printBooks('Open books, seeds for judging', (await each(BOOKS_JUDGED_ON, scoreBook)).flat());
   printNearBooks(

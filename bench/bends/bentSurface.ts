@@ -1,4 +1,5 @@
 import type { Chance } from './chance';
+import { smoothNoise } from './smoothNoise';
 
 /** A point in space, mm; the third upwards from the desk. */
 export type Space = readonly [number, number, number];
@@ -90,6 +91,16 @@ export function openBook(pageWidth: number, height: number, chance: Chance): Sur
   };
   const [left, right] = [page(), page()];
   return cylinder(2 * pageWidth, height, 0, (t) => (t < 0.5 ? -left(1 - 2 * t) : right(2 * t - 1)));
+}
+
+/** A sheet that was crumpled and smoothed out: a height field, so that it stretches by a few thousandths. */
+export function crumpled(width: number, height: number, chance: Chance): Surface {
+  const [broad, fine] = [smoothNoise(chance, 3), smoothNoise(chance, 6)];
+  const most = chance.from(2, 6);
+  return (x, y) => {
+    const [u, v] = [x / width, y / height];
+    return [x - width / 2, y - height / 2, most * (1.4 + broad(u, v) + 0.4 * fine(u, v))];
+  };
 }
 
 /** A turn of `angle` about a fold a few mm wide. */

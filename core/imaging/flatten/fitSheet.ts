@@ -1,6 +1,6 @@
 import { bendAt, mostBent, type Bend } from '../geometry/bentOutline';
 import { leastSquares } from '../geometry/leastSquares';
-import { scalePoint } from '../geometry/point';
+import { scalePoint, type Point } from '../geometry/point';
 import { scaleQuad } from '../geometry/quad';
 import type { FittedSheet, SheetEvidence } from './fittedSheet';
 import { FAR_AWAY, flatPose } from './flatPose';
@@ -8,6 +8,7 @@ import { interpolateSides } from './interpolateSides';
 import { likelyLifts, type Start } from './likelyLifts';
 import { countLineResiduals, linesToLocate, locateLines, writeLineResiduals, type LocatedLine } from './lineEvidence';
 import { countOutlineResiduals, detailOf, outlineResiduals, SKETCHED, type Alone } from './outlineEvidence';
+import { lineMesh } from './lineMesh';
 import { MIN_LINES, scaleLines } from './pageLine';
 import { PARAMETER, seenOnSheet, sheetOf } from './sheetModel';
 
@@ -136,7 +137,20 @@ function fitLines(evidence: SheetEvidence, fits: readonly Fit[]): Fit | null {
       .map((fit) => alongLines(evidence, fit, { oblique: fit.oblique, lines })),
   );
   const contradicted = best.outlineCost > cheapest(fits).cost + LINES_MAY_COST;
-  return contradicted || !agree(best, lines) ? null : best;
+  return contradicted || !agree(best, lines) ? null : meshed(best, lines);
+}
+
+/** The fit with what its lines say beyond it. */
+function meshed(fit: Fit, lines: readonly LocatedLine[]): Fit {
+  locateLines(lines, sheetOf(fit.parameters));
+  const { aspect, toPhoto } = fit.sheet;
+  const move = lineMesh(lines, aspect);
+  if (move === null) return fit;
+  const moved = (u: number, v: number): Point => {
+    const { x, y } = move(u, v);
+    return toPhoto(x, y);
+  };
+  return { ...fit, sheet: { aspect, toPhoto: moved } };
 }
 
 /** A fit once more with lines, which are looked up on it again and again. */
