@@ -3,20 +3,18 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { detectOutline, type DetectedOutline } from '../../core/imaging/detect/detectOutline';
 import { flattenPage, type PageShape } from '../../core/imaging/flatten/flattenPage';
-import { photoToPage } from '../../core/imaging/flatten/placeOnPage';
 import { pageJaccard } from '../../core/imaging/geometry/jaccard';
-import type { Quad } from '../../core/imaging/geometry/quad';
 import type { Point } from '../../core/imaging/geometry/point';
 import { recipeFromOutline } from '../../core/work/intake/recipeFromOutline';
 import { shapeOf } from '../../core/work/render/renderPage';
-import { quarterTurnsTo, turned } from '../flatness';
 import { mean, percent, quantile } from '../statistics';
 import { LINED, printNear, scoreNear } from './fillsPicture';
 import { printGrounds, scoreGround } from './grounds';
-import { printBooks, printNearBooks, scoreBook, scoreNearBook } from './book';
+import { printBooks, scoreBook, scoreNearBook } from './book';
 import { BENDS, bentSurface, crumpled, type Bend } from './bentSurface';
 import { capture, type Capture } from './capture';
 import { chanceOf } from './chance';
+import { inkOffMm, trueCorners } from './laidFlat';
 import { PAPERS, paperOf, type Paper, type PaperKind } from './paper';
 
 /*
@@ -56,13 +54,6 @@ export async function shotOf(seed: number): Promise<{ bend: Bend; kind: PaperKin
   return { bend, kind, paper, shot: capture(paper, bentSurface(bend, paper.widthMm, paper.heightMm, chance), chance) };
 }
 
-const trueCorners = ({ widthMm, heightMm }: Paper, { seenAt }: Capture): Quad => [
-  seenAt(0, 0),
-  seenAt(widthMm, 0),
-  seenAt(widthMm, heightMm),
-  seenAt(0, heightMm),
-];
-
 /** How the page lies by its outline and what stands on it; every second file tells its focal length. */
 function shapeFound(seed: number, found: DetectedOutline, { image, focalRatio }: Capture): PageShape {
   const told = seed % 2 === 0 ? null : focalRatio;
@@ -93,18 +84,12 @@ function scoreShot(seed: number, { bend, kind, paper, shot }: Shot): Score {
   const found = detectOutline(shot.image);
   const lost = { seed, bend, paper: kind, jaccard: 0, confidence: found?.confidence ?? 0, mm: NaN };
   if (found === null) return { ...lost, ms: performance.now() - started };
-  const truth = trueCorners(paper, shot);
+  const truth = trueCorners(paper, shot.seenAt);
   const jaccard = pageJaccard(found.quad, truth, paper.widthMm / paper.heightMm);
   const shape = shapeFound(seed, found, shot);
   const ms = performance.now() - started;
   if (jaccard < RIGHT) return { ...lost, jaccard, ms };
-  const toPage = photoToPage(shape);
-  const turns = quarterTurnsTo(shape.corners, truth);
-  const off = paper.inkMm.map(([x, y]) => {
-    const at = turned(toPage(shot.seenAt(x, y)), turns);
-    return Math.hypot(at.x * paper.widthMm - x, at.y * paper.heightMm - y);
-  });
-  return { ...lost, jaccard, mm: mean(off), ms };
+  return { ...lost, jaccard, mm: inkOffMm(shape, paper, shot.seenAt), ms };
 }
 
 function row(name: string, part: readonly Score[]): Record<string, string | number> {
@@ -181,14 +166,11 @@ export async function benchBends(outFolder: string): Promise<void> {
   printCrumpled('Crumpled sheets, seeds for judging', await each(CRUMPLED_JUDGED_ON, scoreCrumpled));
   printBooks('Open books, seeds that were looked at', (await each(BOOKS_BUILT_ON, scoreBook)).flat());
   printBooks('Open books, seeds for judging', (await each(BOOKS_JUDGED_ON, scoreBook)).flat());
-  printNearBooks(
+  printNear(
     'Open books that fill the picture, seeds that were looked at',
     (await each(BOOKS_BUILT_ON, scoreNearBook)).flat(),
   );
-  printNearBooks(
-    'Open books that fill the picture, seeds for judging',
-    (await each(BOOKS_JUDGED_ON, scoreNearBook)).flat(),
-  );
+  printNear('Open books that fill the picture, seeds for judging', (await each(BOOKS_JUDGED_ON, scoreNearBook)).flat());
   rmSync(outFolder, { recursive: true, force: true });
   mkdirSync(outFolder, { recursive: true });
   const badness = ({ mm }: Score): number => (Number.isNaN(mm) ? 1000 : mm);

@@ -1,16 +1,15 @@
-import { photoToPage } from '../../core/imaging/flatten/placeOnPage';
 import { pageJaccard } from '../../core/imaging/geometry/jaccard';
 import { distance, type Point } from '../../core/imaging/geometry/point';
 import type { Quad } from '../../core/imaging/geometry/quad';
 import { startRecipes } from '../../core/work/intake/startRecipe';
 import type { Recipe } from '../../core/work/recipe/recipe';
 import { shapeOf } from '../../core/work/render/renderPage';
-import { quarterTurnsTo, turned } from '../flatness';
 import { mean, percent, quantile } from '../statistics';
 import { openBook } from './bentSurface';
 import { capture, type Capture } from './capture';
 import { chanceOf } from './chance';
-import { LEVEL_WITHIN, LINED, linesLaid, STRAIGHT_WITHIN } from './fillsPicture';
+import { LINED, linesLaid, type NearScore } from './fillsPicture';
+import { inkOffMm, trueCorners } from './laidFlat';
 import { PAPERS, paperOf, type Paper, type PaperKind } from './paper';
 
 /*
@@ -72,81 +71,32 @@ export async function scoreBook(seed: number): Promise<BookPageScore[]> {
   return pages.map((page, side) => {
     const { widthMm: w, heightMm: h } = page;
     const seenAt = (x: number, y: number): Point => shot.seenAt(x + side * w, y);
-    const truth = pageQuad(page, seenAt);
+    const truth = trueCorners(page, seenAt);
     const recipe = nearest(recipes, truth);
     const { corners, confidence = 0 } = recipe.outline;
     const score = { seed, paper: kind, jaccard: pageJaccard(corners, truth, w / h), confidence, mm: NaN };
     if (score.jaccard < RIGHT) return score;
     const shape = shapeOf(shot.image, { ...recipe, quarterTurns: 0 });
-    const toPage = photoToPage(shape);
-    const turns = quarterTurnsTo(shape.corners, truth);
-    const off = page.inkMm.map(([x, y]) => {
-      const at = turned(toPage(seenAt(x, y)), turns);
-      return Math.hypot(at.x * w - x, at.y * h - y);
-    });
-    return { ...score, mm: mean(off) };
+    return { ...score, mm: inkOffMm(shape, page, seenAt) };
   });
 }
 
-/** One page of a spread that fills the picture. */
-export interface NearPageScore {
-  readonly paper: PaperKind;
-  /** How far lines are from straight, as a share of the page's height. */
-  readonly stray: number;
-  /** How far they are from level, in degrees. */
-  readonly tilt: number;
-}
-
 /** Shoots a book from so near that it fills the picture and measures the lines of both pages. */
-export async function scoreNearBook(seed: number): Promise<NearPageScore[]> {
+export async function scoreNearBook(seed: number): Promise<NearScore[]> {
   const { kind, pages, shot } = await bookShotOf(seed, true);
   const focalRatio = seed % 2 === 0 ? null : shot.focalRatio;
   const recipes = startRecipes(shot.image, { finish: 'asshot', kind: 'spread', focalRatio });
   return pages.map((page, side) => {
     const seenAt = (x: number, y: number): Point => shot.seenAt(x + side * page.widthMm, y);
-    const recipe = nearest(recipes, pageQuad(page, seenAt));
-    return { paper: kind, ...linesLaid(shapeOf(shot.image, recipe), { image: shot.image, seenAt }, page) };
+    const recipe = nearest(recipes, trueCorners(page, seenAt));
+    return {
+      seed,
+      bend: 'book',
+      paper: kind,
+      ...linesLaid(shapeOf(shot.image, recipe), { image: shot.image, seenAt }, page),
+    };
   });
 }
-
-/** Prints how many of them come out straight and level. */
-export function printNearBooks(title: string, scores: readonly NearPageScore[]): void {
-  const row = (name: string, part: readonly NearPageScore[]): Record<string, string | number> => ({
-    '': name,
-    pages: part.length,
-    'straight and level': percent(
-      mean(part.map(({ stray, tilt }) => (stray <= STRAIGHT_WITHIN && tilt <= LEVEL_WITHIN ? 1 : 0))),
-    ),
-    'stray, % of height, median': (
-      100 *
-      quantile(
-        part.map(({ stray }) => stray),
-        0.5,
-      )
-    ).toFixed(3),
-    'tilt in degrees, median': quantile(
-      part.map(({ tilt }) => tilt),
-      0.5,
-    ).toFixed(2),
-  });
-  console.log(`\n${title}`);
-  console.table([
-    row('all', scores),
-    ...LINED.map((paper) =>
-      row(
-        paper,
-        scores.filter((each) => each.paper === paper),
-      ),
-    ),
-  ]);
-}
-
-const pageQuad = ({ widthMm: w, heightMm: h }: Paper, seenAt: Capture['seenAt']): Quad => [
-  seenAt(0, 0),
-  seenAt(w, 0),
-  seenAt(w, h),
-  seenAt(0, h),
-];
 
 /** The recipe whose page lies nearest to a true one. */
 function nearest(recipes: readonly Recipe[], truth: Quad): Recipe {

@@ -17,15 +17,16 @@ export const LINED = ['ruled', 'squared', 'print', 'table'] as const satisfies r
 /** How pages lie that are shot from near by. */
 const NEAR_BENDS = ['flat', 'curl', 'arch', 'wave'] as const satisfies readonly Bend[];
 /** Lines are straight within this share of the page's height, as a standard deviation. */
-export const STRAIGHT_WITHIN = 0.001;
+const STRAIGHT_WITHIN = 0.001;
 /** And level within so many degrees. */
-export const LEVEL_WITHIN = 0.3;
+const LEVEL_WITHIN = 0.3;
 /** Places along a line that are looked at. */
 const PLACES = 24;
 
 export interface NearScore {
   readonly seed: number;
-  readonly bend: Bend;
+  /** Or that it is one of two pages of an open book. */
+  readonly bend: Bend | 'book';
   readonly paper: PaperKind;
   /** How far lines are from straight, as a share of the page's height. */
   readonly stray: number;
@@ -94,7 +95,7 @@ export function linesLaid(
 export function printNear(title: string, scores: readonly NearScore[]): void {
   const row = (name: string, part: readonly NearScore[]): Record<string, string | number> => ({
     '': name,
-    shots: part.length,
+    pages: part.length,
     'straight and level': percent(
       mean(part.map(({ stray, tilt }) => (stray <= STRAIGHT_WITHIN && tilt <= LEVEL_WITHIN ? 1 : 0))),
     ),
@@ -124,7 +125,7 @@ export function printNear(title: string, scores: readonly NearScore[]): void {
   console.log(`\n${title}`);
   console.table([
     row('all', scores),
-    ...NEAR_BENDS.map((bend) =>
+    ...NEAR_BENDS.filter((bend) => scores.some((each) => each.bend === bend)).map((bend) =>
       row(
         bend,
         scores.filter((each) => each.bend === bend),

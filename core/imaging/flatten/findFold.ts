@@ -18,6 +18,8 @@ import { interpolateSides } from './interpolateSides';
 
 /** Long side of the flat spread that the fold is looked for on: 0.5 mm of a pixel where two A4 pages lie side by side. */
 const FLAT_LONG_SIDE_PX = 800;
+/** Short side of it at least, so that each band has rows. */
+const LEAST_FLAT_PX = 160;
 /** How far from where it would be expected a fold is looked for, as shares of the spread's length. */
 interface Reach {
   /** On either side of the middle. */
@@ -70,7 +72,9 @@ export interface Fold {
 
 /**
  * Finds the fold of an open book.
- * @param spread - outline of both pages together, photo pixels
+ * @param photo - RGB, RGBA or grey; any size
+ * @param spread - outline of both pages together, photo pixels, and how its sides leave their chords
+ * @throws FotoplanError OUTLINE_DEGENERATE when three corners lie on one line
  */
 export function findFold(photo: PixelImage, { quad, bends }: { readonly quad: Quad; readonly bends: Bends }): Fold {
   const [tl, tr, br, bl] = quad;
@@ -78,7 +82,10 @@ export function findFold(photo: PixelImage, { quad, bends }: { readonly quad: Qu
   const down = distance(tl, bl) + distance(tr, br);
   const upright = across >= down;
   const scale = FLAT_LONG_SIDE_PX / Math.max(across, down);
-  const size = { width: Math.max(160, Math.round(across * scale)), height: Math.max(160, Math.round(down * scale)) };
+  const size = {
+    width: Math.max(LEAST_FLAT_PX, Math.round(across * scale)),
+    height: Math.max(LEAST_FLAT_PX, Math.round(down * scale)),
+  };
   const { width: photoWidth, height: photoHeight } = photo;
   const sheet = mostBent(bends) === 0 ? null : interpolateSides({ corners: quad, bends, photoWidth, photoHeight });
   const plane = lightnessPlane(flattenPage(photo, { corners: quad, sheet }, size));

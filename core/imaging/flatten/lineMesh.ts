@@ -33,6 +33,7 @@ export type Move = (u: number, v: number) => Point;
 /**
  * The mesh of moves that straightens the lines of a page.
  * @param lines - located on the sheet
+ * @param aspect - of the page, width over height
  * @returns null where they are straight already, or no smooth mesh makes them so
  */
 export function lineMesh(lines: readonly LocatedLine[], aspect: number): Move | null {
@@ -60,8 +61,9 @@ interface Place {
 function meshOf(lines: readonly LocatedLine[], size: number): Offset | null {
   if (lines.length < MIN_LINES) return null;
   // lines that all slope alike were drawn so
-  const slope = quantile(lines.map(slopeOf), 0.5);
-  const places = lines.flatMap((line) => placesOf(line, slope));
+  const courses = lines.map(courseOf);
+  const slope = quantile(courses.map(slopeOf), 0.5);
+  const places = courses.flatMap((course) => placesOf(course, slope));
   const deviation = (off: (place: Place) => number): number =>
     size * Math.sqrt(places.reduce((sum, place) => sum + off(place) ** 2, 0) / Math.max(1, places.length));
   const before = deviation(({ off }) => off);
@@ -73,32 +75,32 @@ function meshOf(lines: readonly LocatedLine[], size: number): Offset | null {
   return after > (1 - LEAST_GAIN) * before || folds(nodes) ? null : offset;
 }
 
-/** The places of a line, along it and across, in shares of the page. */
-const alongAndAcross = ({ across, at }: LocatedLine): (readonly [number, number])[] =>
-  Array.from({ length: at.length / 2 }, (_, i) =>
-    across ? [at[2 * i]!, at[2 * i + 1]!] : [at[2 * i + 1]!, at[2 * i]!],
-  );
-
-const meanOf = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
-
-function slopeOf(line: LocatedLine): number {
-  const places = alongAndAcross(line);
-  const [x, y] = [meanOf(places.map(([along]) => along)), meanOf(places.map(([, across]) => across))];
-  return (
-    meanOf(places.map(([along, across]) => (along - x) * (across - y))) /
-    meanOf(places.map(([along]) => (along - x) ** 2))
-  );
+/** A line's places, along it and across, from its middle; in shares of the page. */
+interface Course {
+  readonly middle: readonly [number, number];
+  readonly places: readonly (readonly [number, number])[];
 }
 
-function placesOf(line: LocatedLine, slope: number): Place[] {
-  const places = alongAndAcross(line);
-  const [x, y] = [meanOf(places.map(([along]) => along)), meanOf(places.map(([, across]) => across))];
-  return places.map(([along, across]) => ({ along, across: y, off: across - y - slope * (along - x) }));
+function courseOf({ across, at }: LocatedLine): Course {
+  const all = Array.from({ length: at.length / 2 }, (_, i) =>
+    across ? ([at[2 * i]!, at[2 * i + 1]!] as const) : ([at[2 * i + 1]!, at[2 * i]!] as const),
+  );
+  const middle = [0, 1].map((k) => all.reduce((sum, place) => sum + place[k]!, 0) / all.length) as [number, number];
+  return { middle, places: all.map(([x, y]) => [x - middle[0], y - middle[1]]) };
 }
+
+/** How much a line sinks along it. */
+function slopeOf({ places }: Course): number {
+  const [xx, xy] = places.reduce(([p, q], [x, y]) => [p + x * x, q + x * y], [0, 0]);
+  return xy / xx;
+}
+
+const placesOf = ({ middle, places }: Course, slope: number): Place[] =>
+  places.map(([x, y]) => ({ along: middle[0] + x, across: middle[1], off: y - slope * x }));
 
 const [COLUMNS, ROWS] = NODES;
 
-/** Adds up over the four nodes around a place, by how near they are; nodes at the sides are 0 and left out. */
+/** Adds up over the four nodes around a place, by how near they are. */
 function weighNodes(along: number, across: number, add: (node: number, weight: number) => number): number {
   const [x, y] = [clamp(along) * (COLUMNS - 1), clamp(across) * (ROWS - 1)];
   const [i, j] = [Math.min(COLUMNS - 2, Math.floor(x)), Math.min(ROWS - 2, Math.floor(y))];
