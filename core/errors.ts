@@ -22,6 +22,8 @@ export const ERROR_CODES = [
   'OUTLINE_DEGENERATE',
   'RECIPE_INVALID',
   'NO_PAGES',
+  'SECOND_SHOT_UNLIKE',
+  'SECOND_SHOT_SHINES',
   'BUNDLE_INVALID',
   'FILE_TOO_LARGE',
   // work under way

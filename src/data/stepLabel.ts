@@ -23,6 +23,7 @@ export type StepKey =
   | 'addPage'
   | 'addPages'
   | 'retake'
+  | 'fillGlare'
   | 'deletePages'
   | 'restorePages'
   | 'leaveOut'

@@ -88,6 +88,10 @@ function sentenceFor(code: ErrorCode, facts: WireError['facts']): string | null 
       return t`This page was made by another version of Fotoplan. Reload to get the newest.`;
     case 'NO_PAGES':
       return t`There is no page to bind. Add photos first.`;
+    case 'SECOND_SHOT_UNLIKE':
+      return t`The second photo does not show the same page. Shoot the whole page again, from a little further to the side.`;
+    case 'SECOND_SHOT_SHINES':
+      return t`The second photo shines at the same place. Move further to the side, or away from the lamp, and shoot once more.`;
     case 'BUNDLE_INVALID':
       return t`This zip was not exported from Fotoplan, or it is damaged. Export the hand-ins once more.`;
     case 'FILE_TOO_LARGE':

@@ -55,6 +55,8 @@ function describeStep(label: StepLabel | string): string {
       return t`adding pages`;
     case 'retake':
       return t`shooting a page again`;
+    case 'fillGlare':
+      return t`filling a reflection`;
     case 'deletePages':
       return plural(count, { one: 'deleting a page', other: 'deleting # pages' });
     case 'restorePages':

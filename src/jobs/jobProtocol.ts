@@ -157,6 +157,19 @@ export interface FuseResult {
   readonly used: number;
 }
 
+/** Fill the reflections on a page from a second photo of it. */
+export interface FillGlareRequest {
+  readonly kind: 'fillGlare';
+  readonly original: PhotoSource;
+  readonly recipe: Recipe;
+  readonly second: { readonly blob: Blob; readonly fileName: string };
+}
+export interface FillGlareResult {
+  /** The original, filled. */
+  readonly photo: Blob;
+  readonly verdict: ShotVerdict;
+}
+
 /** Render a page for a file and code it. */
 export interface CodeRequest {
   readonly kind: 'code';
@@ -211,6 +224,7 @@ export interface Jobs {
   facts: { request: FactsRequest; result: FactsResult };
   look: { request: LookRequest; result: LookResult };
   fuse: { request: FuseRequest; result: FuseResult };
+  fillGlare: { request: FillGlareRequest; result: FillGlareResult };
   code: { request: CodeRequest; result: CodedPage };
   assemble: { request: AssembleRequest; result: AssembleResult };
   picture: { request: PictureRequest; result: Blob };

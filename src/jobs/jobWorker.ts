@@ -4,6 +4,7 @@ import type { FromWorker, JobRequest, JobResult, ToWorker } from './jobProtocol'
 import { assemble, code } from './worker/bind';
 import { check } from './worker/check';
 import { drawPage, fuse, picture, render, toRead } from './worker/drawPage';
+import { fillGlare } from './worker/fillGlare';
 import { find, inspect, pictures } from './worker/find';
 import { facts, grid, look, outlines } from './worker/lookAtPage';
 import { createPhotoCache } from './worker/photoCache';
@@ -45,6 +46,8 @@ async function answer(id: number, request: JobRequest): Promise<JobResult> {
       return picture(request);
     case 'fuse':
       return fuse(request);
+    case 'fillGlare':
+      return fillGlare(request);
     case 'code':
       // many pages are bound in a row: what was looked at before has to make room
       photos.forget();

@@ -25,6 +25,7 @@ import { Button } from '../ui/Button';
 import { ShootView } from '../features/camera/ShootView';
 import { ShotStrip } from '../features/camera/ShotStrip';
 import { ShutterBar } from '../features/camera/ShutterBar';
+import { shootNotice, type ShootNotice } from '../features/camera/shootNotice';
 import { Tips } from '../features/camera/Tips';
 import { useShutter } from '../features/camera/useShutter';
 import { ZoomBar } from '../features/camera/ZoomBar';
@@ -39,8 +40,9 @@ const SHUTTER_KEYS = [' ', 'AudioVolumeUp', 'AudioVolumeDown', 'VolumeUp', 'Volu
 
 interface ShootScreenProps {
   readonly handIn: HandIn;
-  /** Shoot this page again, or add behind that one. */
+  /** Shoot this page again, fill its reflections from a second photo, or add behind that one. */
   readonly againId?: string | undefined;
+  readonly fillId?: string | undefined;
   readonly afterId?: string | undefined;
   /** Begin with the practice table in place of the camera. */
   readonly practice?: boolean;
@@ -50,6 +52,7 @@ interface ShootScreenProps {
 export const ShootScreen = withHandIn(function ShootScreen({
   handIn,
   againId,
+  fillId,
   afterId,
   practice = false,
 }: ShootScreenProps) {
@@ -61,14 +64,14 @@ export const ShootScreen = withHandIn(function ShootScreen({
   const [kind, setKind] = useState<PageKind>('sheet');
   const [handsFreeOn, setHandsFree] = useState(settings.handsFree);
   const [merge, setMerge] = useState(false);
-  const [again, setAgain] = useState<string | null>(againId ?? null);
+  const [another, setAnother] = useState<AnotherPhoto | null>(anotherPhoto(againId, fillId));
   const [after, setAfter] = useState<string | null>(afterId ?? null);
   const pages = boundPages(handIn);
-  const againPage = pages.find(({ id }) => id === again);
+  const anotherPage = pages.find(({ id }) => id === another?.pageId);
   const afterPage = pages.find(({ id }) => id === after);
   const place: ShotPlace =
-    againPage !== undefined
-      ? { to: 'again', page: againPage }
+    another !== null && anotherPage !== undefined
+      ? { to: another.to, page: anotherPage }
       : afterPage !== undefined
         ? { to: 'after', pageId: afterPage.id }
         : { to: 'end' };
@@ -99,7 +102,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
   useEffect(() => {
     if (lastKept === null) return;
     // the next shot goes behind this one, or back to the end
-    if (lastKept.place === 'again') setAgain(null);
+    if (lastKept.place === 'again' || lastKept.place === 'fill') setAnother(null);
     if (lastKept.place === 'after') setAfter(lastKept.pageId);
     const timer = setTimeout(forgetLast, DROP_MS);
     return () => clearTimeout(timer);
@@ -118,6 +121,10 @@ export const ShootScreen = withHandIn(function ShootScreen({
 
   const addPhotos = (from: 'gallery' | 'camera'): void =>
     void choosePhotos(from).then((files) => {
+      if (place.to === 'fill') {
+        if (files[0] !== undefined) shutter.fill(place.page, files[0]);
+        return;
+      }
       void intake.take(handIn.id, files, { kind, ...(after === null ? {} : { afterPageId: after }) });
       if (files.length > 0) router.replace(`/hand-in/${handIn.id}`);
     });
@@ -128,6 +135,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
   };
   const numberOf = (pageId: string): number => pages.findIndex(({ id }) => id === pageId) + 1;
   const count = plural({ count: pages.length }, { one: '# page', other: '# pages' });
+  const filling = place.to === 'fill' && shutter.keeping > 0;
   const sideways = settings.leftHanded ? 'flex-row-reverse' : 'flex-row';
   const others = camera.now.state === 'live' ? camera.now.others : [];
   const nextCamera = others[(others.findIndex(({ id }) => id === open?.id) + 1) % Math.max(1, others.length)];
@@ -176,27 +184,18 @@ export const ShootScreen = withHandIn(function ShootScreen({
         )}
         <View className={`bg-night ${wide ? 'w-[340px] justify-end gap-2 pb-2' : ''}`}>
           <Notice
-            text={
-              againPage !== undefined
-                ? t`Shooting page ${{ page: numberOf(againPage.id) }} again`
-                : lastKept !== null && numberOf(lastKept.pageId) > 0
-                  ? lastKept.place === 'again'
-                    ? t`Page ${{ page: numberOf(lastKept.pageId) }} has its new photo`
-                    : t`Page ${{ page: numberOf(lastKept.pageId) }} kept`
-                  : afterPage !== undefined
-                    ? t`Adding behind page ${{ page: numberOf(afterPage.id) }}`
-                    : null
-            }
             over={!wide}
-            action={
-              againPage !== undefined
-                ? { label: t`Leave it as it is`, onPress: () => setAgain(null) }
-                : lastKept !== null && lastKept.place !== 'again'
-                  ? { label: t`Drop it`, onPress: dropLast }
-                  : afterPage !== undefined
-                    ? { label: t`Add to the end`, onPress: () => setAfter(null) }
-                    : null
-            }
+            {...shootNotice({
+              place,
+              lastKept: pages.find(({ id }) => id === lastKept?.pageId),
+              lastPlace: lastKept?.place,
+              filling,
+              numberOf,
+              onLeave: () => setAnother(null),
+              onDrop: dropLast,
+              onToEnd: () => setAfter(null),
+              onOpen: openPage,
+            })}
           />
           <IntakeList handInId={handIn.id} quiet />
           {shutter.problem === null ? null : (
@@ -208,9 +207,10 @@ export const ShootScreen = withHandIn(function ShootScreen({
             <ShotStrip
               wide={wide}
               pages={pages}
-              againId={again}
+              againId={another?.pageId ?? null}
               onOpen={openPage}
-              onAgain={(page) => setAgain(page.id)}
+              onAgain={(page) => setAnother({ to: 'again', pageId: page.id })}
+              onFill={(page) => setAnother({ to: 'fill', pageId: page.id })}
             />
           )}
           {open === null ? null : (
@@ -275,9 +275,15 @@ export const ShootScreen = withHandIn(function ShootScreen({
           />
         ) : null}
         <ShutterBar
-          label={againPage === undefined ? t`Shoot` : t`Shoot page ${{ page: numberOf(againPage.id) }} again`}
+          label={
+            place.to === 'fill'
+              ? t`Take the second photo`
+              : place.to === 'again'
+                ? t`Shoot page ${{ page: numberOf(place.page.id) }} again`
+                : t`Shoot`
+          }
           live={live}
-          disabled={open === null || shutter.busy}
+          disabled={open === null || shutter.busy || filling}
           onPress={shutter.press}
         />
       </View>
@@ -286,16 +292,19 @@ export const ShootScreen = withHandIn(function ShootScreen({
   );
 });
 
+/** A page that the next photo is for. */
+interface AnotherPhoto {
+  readonly to: 'again' | 'fill';
+  readonly pageId: string;
+}
+
+function anotherPhoto(againId: string | undefined, fillId: string | undefined): AnotherPhoto | null {
+  if (againId !== undefined) return { to: 'again', pageId: againId };
+  return fillId === undefined ? null : { to: 'fill', pageId: fillId };
+}
+
 /** @param over - lies over the picture, where there is no room beside it */
-function Notice({
-  text,
-  over,
-  action,
-}: {
-  readonly text: string | null;
-  readonly over: boolean;
-  readonly action: { readonly label: string; readonly onPress: () => void } | null;
-}) {
+function Notice({ text, over, action }: ShootNotice & { readonly over: boolean }) {
   return (
     <View
       role="status"

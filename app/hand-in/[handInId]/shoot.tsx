@@ -2,11 +2,14 @@ import { useLocalSearchParams } from 'expo-router';
 import { ShootScreen } from '../../../src/screens/laterScreens';
 
 export default function ShootRoute() {
-  const { handInId, again, after, practice } = useLocalSearchParams<{
+  const { handInId, again, fill, after, practice } = useLocalSearchParams<{
     handInId: string;
     again?: string;
+    fill?: string;
     after?: string;
     practice?: string;
   }>();
-  return <ShootScreen handInId={handInId} againId={again} afterId={after} practice={practice !== undefined} />;
+  return (
+    <ShootScreen handInId={handInId} againId={again} fillId={fill} afterId={after} practice={practice !== undefined} />
+  );
 }

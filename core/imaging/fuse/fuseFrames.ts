@@ -5,6 +5,7 @@ import { createPixelImage, type PixelImage } from '../raster/pixelImage';
 import { halvePlane, lightnessPlane, type Plane } from '../raster/plane';
 import { quantile } from '../raster/quantile';
 import { registerFrames } from './registerFrames';
+import { sampleCubic } from './sampleCubic';
 
 /*
  * Several frames of one still scene into one with less noise.
@@ -34,8 +35,6 @@ const LEAST_AGREEMENT = 0.5;
 const LEAST_SHARPNESS_SHARE = 0.9;
 /** Side of the squares in which it is asked whether something moved, px. */
 const BLOCK_PX = 8;
-/** Cubic convolution (Keys 1981); -0.5 is the usual one, lower is sharper. */
-const CUBIC_A = -0.75;
 
 /**
  * Merges frames of one still scene; method and limits above.
@@ -190,13 +189,6 @@ function sampleLinear({ width, height, data }: Plane, h: Homography, px: number,
   return bilinear(data, width, row * width + column, x - column, y - row);
 }
 
-/** Cubic weights for 64 sub-pixel places, four each. */
-const CUBIC = Float32Array.from({ length: 65 * 4 }, (_, i) => {
-  const t = Math.abs((i >> 2) / 64 - ((i & 3) - 1));
-  if (t < 1) return (CUBIC_A + 2) * t ** 3 - (CUBIC_A + 3) * t ** 2 + 1;
-  return t < 2 ? CUBIC_A * t ** 3 - 5 * CUBIC_A * t ** 2 + 8 * CUBIC_A * t - 4 * CUBIC_A : 0;
-});
-
 /** A frame, how it lies on the reference, and where it shows the same as the reference. */
 interface LaidFrame {
   readonly frame: PixelImage;
@@ -220,44 +212,27 @@ function startRow({ width, channels, data }: PixelImage, y: number, { colours, w
   }
 }
 
-/** Adds a frame's pixels to a row, read with a cubic, each by how well it agrees with the reference. */
+/** Adds a frame's pixels to a row, each by how well it agrees with the reference. */
 function addFrameToRow(
   reference: PixelImage,
-  { frame: { data, channels: c }, homography: h, still }: LaidFrame,
+  { frame, homography: h, still }: LaidFrame,
   noise: Float32Array,
   y: number,
   { colours, weights }: RowSums,
 ): void {
-  const { width, height, channels } = reference;
+  const { width, channels, data } = reference;
   const blocksAbove = ((y / BLOCK_PX) | 0) * Math.ceil(width / BLOCK_PX);
-  const stride = width * c;
+  const read = new Float32Array(3);
   for (let x = 0; x < width; x++) {
     if (still[blocksAbove + ((x / BLOCK_PX) | 0)] === 0) continue;
     const px = x + 0.5;
     const py = y + 0.5;
     const w = 1 / (h[6] * px + h[7] * py + h[8]);
-    const sx = (h[0] * px + h[1] * py + h[2]) * w - 0.5;
-    const sy = (h[3] * px + h[4] * py + h[5]) * w - 0.5;
-    if (!(sx >= 1 && sy >= 1 && sx < width - 2 && sy < height - 2)) continue;
-    const xi = sx | 0;
-    const yi = sy | 0;
-    const wx = ((sx - xi) * 64 + 0.5) | 0;
-    const wy = ((sy - yi) * 64 + 0.5) | 0;
-    let [r, g, b] = [0, 0, 0];
-    for (let j = 0; j < 4; j++) {
-      const vy = CUBIC[wy * 4 + j]!;
-      let at = (yi + j - 1) * stride + (xi - 1) * c;
-      for (let i = 0; i < 4; i++, at += c) {
-        const v = vy * CUBIC[wx * 4 + i]!;
-        r += v * data[at]!;
-        g += v * data[at + 1]!;
-        b += v * data[at + 2]!;
-      }
-    }
+    if (!sampleCubic(frame, (h[0] * px + h[1] * py + h[2]) * w, (h[3] * px + h[4] * py + h[5]) * w, read)) continue;
+    const [r, g, b] = [read[0]!, read[1]!, read[2]!];
     const own = (y * width + x) * channels;
-    const level = reference.data[own + 1]!;
-    const difference =
-      (Math.abs(r - reference.data[own]!) + 2 * Math.abs(g - level) + Math.abs(b - reference.data[own + 2]!)) / 4;
+    const level = data[own + 1]!;
+    const difference = (Math.abs(r - data[own]!) + 2 * Math.abs(g - level) + Math.abs(b - data[own + 2]!)) / 4;
     const weight = tukeyWeight(difference / (noiseAt(noise, level) * 5 + 3));
     colours[3 * x]! += weight * r;
     colours[3 * x + 1]! += weight * g;

@@ -1,9 +1,9 @@
 import { fitHomography } from '../geometry/fitHomography';
 import { applyHomography, type Homography } from '../geometry/homography';
-import { distance, type Point } from '../geometry/point';
+import { distance, scalePoint, type Point } from '../geometry/point';
 import { tukeyWeight } from '../geometry/tukeyWeight';
 import { halvePlane, type Plane } from '../raster/plane';
-import { followTile } from './followTile';
+import { followTiles } from './followTiles';
 
 /*
  * Where each point of one frame lies in another of the same flat scene, to a few hundredths of a pixel.
@@ -36,9 +36,14 @@ const FINEST_LONG_SIDE_PX = 1600;
 /**
  * Method and limits: see above.
  * @param reference - lightness; @param frame - of the same size
+ * @param among - whether a place of the reference, px, belongs to what both show; all of it by default
  * @returns null where too few tiles with texture could be followed: the frames do not show the same scene
  */
-export function registerFrames(reference: Plane, frame: Plane): Registration | null {
+export function registerFrames(
+  reference: Plane,
+  frame: Plane,
+  among: (at: Point) => boolean = () => true,
+): Registration | null {
   const levels: { reference: Plane; frame: Plane; scale: number }[] = [{ reference, frame, scale: 1 }];
   while (Math.max(levels[0]!.reference.width, levels[0]!.reference.height) > COARSEST_LONG_SIDE_PX) {
     const finer = levels[0]!;
@@ -50,7 +55,9 @@ export function registerFrames(reference: Plane, frame: Plane): Registration | n
   for (const level of levels) {
     const longSide = Math.max(level.reference.width, level.reference.height);
     if (longSide > FINEST_LONG_SIDE_PX && agreement > 0) break;
-    const better = refineOnLevel(level.reference, level.frame, atScale(homography, level.scale));
+    const better = refineOnLevel(level.reference, level.frame, atScale(homography, level.scale), (p) =>
+      among(scalePoint(p, level.scale)),
+    );
     if (better === null) return null;
     homography = atScale(better.homography, 1 / level.scale);
     agreement = better.agreement;
@@ -96,21 +103,18 @@ function bestShift(reference: Plane, frame: Plane): Point {
   return best;
 }
 
-function refineOnLevel(reference: Plane, frame: Plane, start: Homography): Registration | null {
-  const from: Point[] = [];
-  const to: Point[] = [];
+function refineOnLevel(
+  reference: Plane,
+  frame: Plane,
+  start: Homography,
+  among: (at: Point) => boolean,
+): Registration | null {
   const { width, height } = reference;
-  const tile = Math.min(TILE_PX, Math.floor(Math.min(width, height) / 5));
-  const step = Math.max(tile, Math.floor(Math.max(width, height) / TILES_ACROSS));
-  for (let y = 2; y + tile + 2 < height; y += step) {
-    for (let x = 2; x + tile + 2 < width; x += step) {
-      const middle = { x: x + tile / 2, y: y + tile / 2 };
-      const found = followTile({ reference, left: x, top: y, size: tile }, frame, applyHomography(start, middle));
-      if (found === null) continue;
-      from.push(middle);
-      to.push(found);
-    }
-  }
+  const tilePx = Math.min(TILE_PX, Math.floor(Math.min(width, height) / 5));
+  const stepPx = Math.max(tilePx, Math.floor(Math.max(width, height) / TILES_ACROSS));
+  const followed = followTiles(reference, frame, { start, tilePx, stepPx, among });
+  const from = followed.map((tile) => tile.from);
+  const to = followed.map((tile) => tile.to);
   if (from.length < 8) return null;
   let homography = start;
   for (const scale of [8, 3, 1.2, 0.6, 0.6]) {

@@ -9,7 +9,7 @@ import { brokenRules, type BrokenRule } from './rules';
 export type ReadyFix =
   | { readonly to: 'shoot' | 'pages' | 'bind' | 'place' | 'account' }
   | { readonly to: 'page'; readonly pageId: string }
-  | { readonly to: 'again'; readonly pageId: string };
+  | { readonly to: 'again' | 'fill'; readonly pageId: string };
 
 /** What a line is about, as a code and the facts that a sentence about it needs. `number` counts pages of the file from 1. */
 export type ReadyPoint =
@@ -78,6 +78,10 @@ export interface ReadyFacts {
 
 const FROM_A_TOOL: ReadonlySet<ShotFinding> = new Set(['thumb', 'cut']);
 
+/** What a tool cannot mend wants another photo: of what a reflection hides, beside the first. */
+const fixOf = (finding: ShotFinding, pageId: string): ReadyFix =>
+  FROM_A_TOOL.has(finding) ? { to: 'page', pageId } : { to: finding === 'glare' ? 'fill' : 'again', pageId };
+
 const line = (level: ReadyLine['level'], key: string, point: ReadyPoint, fix: ReadyFix | null = null): ReadyLine => ({
   key,
   level,
@@ -145,7 +149,7 @@ function onePage({ findings, blankPages }: ReadyFacts, page: Page, number: numbe
   const marked = recipe.mends.length > 0;
   for (const finding of findings[pageId] ?? []) {
     if (finding === 'thumb' && marked) continue;
-    doubt(finding, { code: 'finding', finding, number }, FROM_A_TOOL.has(finding) ? toPage : { to: 'again', pageId });
+    doubt(finding, { code: 'finding', finding, number }, fixOf(finding, pageId));
   }
   return lines;
 }

@@ -177,6 +177,29 @@ describe('commands', () => {
     expect(planCommand({ ...split, originalId: 'another' }, before, newId)).toBeNull();
   });
 
+  it('put a photo with its reflection filled in the place of the first, and the first back, with what was found on each', () => {
+    const before = run(run(example(), { kind: 'turnPages', ...meant('a'), turns: 1 }), {
+      kind: 'noteFindings',
+      handInId: 'hand-in-1',
+      pageId: 'page-a',
+      originalId: 'a',
+      findings: ['glare'],
+    });
+    const fill: Command = {
+      kind: 'fillGlare',
+      handInId: 'hand-in-1',
+      pageId: 'page-a',
+      firstId: 'a',
+      originalId: 'filled',
+      findings: [],
+    };
+    const { changes, step } = planCommand(fill, before, newId)!;
+    const after = apply(before, changes);
+    expect(after.pages[0]).toMatchObject({ originalId: 'filled', findings: [], recipe: before.pages[0]!.recipe });
+    expect(apply(after, step!.inverse).pages[0]).toEqual(before.pages[0]);
+    expect(planCommand({ ...fill, firstId: 'another' }, before, newId)).toBeNull();
+  });
+
   it('turn a page as it was found to be read, but not one that was turned by hand meanwhile', () => {
     const pending = pendingRecipe(100, 141, 'pencil', 'sheet');
     const added = { kind: 'addPage', handInId: 'hand-in-1', pageId: 'page-new', ...source('f') } as const;

@@ -20,6 +20,7 @@ import {
   type DeletePagesForGood,
   type RestorePages,
 } from './deletePages';
+import { fillGlare, type FillGlare } from './fillGlare';
 import { leaveOutPages, type LeaveOutPages } from './leaveOutPages';
 import { mergeShot, type MergeShot } from './mergeShot';
 import { movePageBy, movePages, movePagesTo, type MovePageBy, type MovePages, type MovePagesTo } from './movePages';
@@ -51,6 +52,7 @@ export type Command =
   | AddPage
   | RetakePage
   | MergeShot
+  | FillGlare
   | NoteFound
   | NoteFindings
   | DropUnreadable
@@ -95,6 +97,8 @@ export function planCommand(command: Command, handIn: HandIn | null, newId: () =
       return retakePage(command, handIn);
     case 'mergeShot':
       return mergeShot(command, handIn);
+    case 'fillGlare':
+      return fillGlare(command, handIn);
     case 'noteFound':
       return noteFound(command, handIn);
     case 'noteFindings':

@@ -27,7 +27,7 @@ it('draws the strip anew for a shot and not for a camera frame, and of the shots
     frame = () => setFrame((before) => before + 1);
     return (
       <Profiler id="strip" onRender={() => renders++}>
-        <ShotStrip wide={false} pages={pages} againId={null} onOpen={nothing} onAgain={nothing} />
+        <ShotStrip wide={false} pages={pages} againId={null} onOpen={nothing} onAgain={nothing} onFill={nothing} />
       </Profiler>
     );
   }

@@ -11,16 +11,18 @@ interface ShotStripProps {
   /** Room for several rows. */
   readonly wide: boolean;
   readonly pages: readonly Page[];
-  /** The page being shot again. */
+  /** The page that the next shot is for, where it is for one that is there. */
   readonly againId: string | null;
   readonly onOpen: (page: Page) => void;
   readonly onAgain: (page: Page) => void;
+  /** Take a second photo, to fill a reflection from. */
+  readonly onFill: (page: Page) => void;
 }
 
 const WIDE_COLUMNS = 5;
 
-/** The kept pages in order, with their numbers; where a shot has something wrong, what, and a way to shoot it again. */
-export const ShotStrip = memo(function ShotStrip({ wide, pages, againId, onOpen, onAgain }: ShotStripProps) {
+/** The kept pages in order, with their numbers; where a shot has something wrong, what, and the way to another. */
+export const ShotStrip = memo(function ShotStrip({ wide, pages, againId, onOpen, onAgain, onFill }: ShotStripProps) {
   const strip = useRef<FlatList<Page>>(null);
   useEffect(() => strip.current?.scrollToEnd({ animated: false }), [pages.length]);
   const shape = wide
@@ -36,7 +38,14 @@ export const ShotStrip = memo(function ShotStrip({ wide, pages, againId, onOpen,
       extraData={againId}
       keyExtractor={({ id }) => id}
       renderItem={({ item, index }) => (
-        <Shot page={item} number={index + 1} again={item.id === againId} onOpen={onOpen} onAgain={onAgain} />
+        <Shot
+          page={item}
+          number={index + 1}
+          again={item.id === againId}
+          onOpen={onOpen}
+          onAgain={onAgain}
+          onFill={onFill}
+        />
       )}
       {...shape}
     />
@@ -49,10 +58,13 @@ interface ShotProps {
   readonly again: boolean;
   readonly onOpen: (page: Page) => void;
   readonly onAgain: (page: Page) => void;
+  readonly onFill: (page: Page) => void;
 }
 
-const Shot = memo(function Shot({ page, number, again, onOpen, onAgain }: ShotProps) {
+const Shot = memo(function Shot({ page, number, again, onOpen, onAgain, onFill }: ShotProps) {
   const worst = page.findings?.[0];
+  const shines = worst === 'glare';
+  const label = shines ? t`Second photo` : t`Shoot again`;
   return (
     <View role="listitem" className="items-center">
       <Pressable role="button" onPress={() => onOpen(page)} className="items-center px-1 pt-1">
@@ -67,12 +79,14 @@ const Shot = memo(function Shot({ page, number, again, onOpen, onAgain }: ShotPr
       {worst === undefined ? null : (
         <Pressable
           role="button"
-          aria-label={t`Shoot again: page ${number}`}
-          onPress={() => onAgain(page)}
+          aria-label={
+            shines ? t`Second photo of page ${number}, to fill the reflection` : t`Shoot again: page ${number}`
+          }
+          onPress={() => (shines ? onFill : onAgain)(page)}
           className="min-h-[44px] justify-center px-2"
         >
           <Text variant="small" tone="beetLight" className="underline">
-            {t`Shoot again`}
+            {label}
           </Text>
         </Pressable>
       )}

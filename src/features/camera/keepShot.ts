@@ -12,7 +12,9 @@ import type { Shot } from './takeShot';
 export type ShotPlace =
   | { readonly to: 'end' }
   | { readonly to: 'after'; readonly pageId: string }
-  | { readonly to: 'again'; readonly page: Page };
+  | { readonly to: 'again'; readonly page: Page }
+  /** Nowhere of its own: what a reflection hides on a page is taken from it. */
+  | { readonly to: 'fill'; readonly page: Page };
 
 /**
  * Keeps a shot: on this device first, before anything is looked for in it. Frames taken in dim light are merged afterwards and
@@ -27,6 +29,7 @@ export async function keepShot(
   place: ShotPlace,
 ): Promise<string> {
   const fileName = t`Shot ${{ date: format(new Date(), 'yyyy-MM-dd HH.mm.ss') }}.jpg`;
+  if (place.to === 'fill') return fillFrom(engine, handInId, place.page, { blob: photo, fileName });
   const source = await sourceOf(engine, photo, fileName, width, height, handInId, kind);
   const original = { id: source.originalId, fileName, blob: photo };
   let pageId: string;
@@ -41,6 +44,31 @@ export async function keepShot(
     );
   }
   if (frames !== null) mergeInto(engine, handInId, pageId, source, frames, kind).catch(() => undefined); // the single one is kept
+  return pageId;
+}
+
+/**
+ * Fills the reflections on a page from a second photo of it.
+ * @returns the page
+ * @throws FotoplanError SECOND_SHOT_UNLIKE or SECOND_SHOT_SHINES where the second photo is of no use; the page stays as it was
+ */
+export async function fillFrom(
+  engine: RunningEngine,
+  handInId: string,
+  page: Page,
+  second: { readonly blob: Blob; readonly fileName: string },
+): Promise<string> {
+  const { id: pageId, originalId: firstId, fileName, recipe } = page;
+  const original = await engine.small.whole(page);
+  const { photo, verdict } = await engine.scheduler.run(
+    { kind: 'fillGlare', original, recipe, second },
+    { priority: 'visible' },
+  );
+  const originalId = await hashOf(new Uint8Array(await photo.arrayBuffer()));
+  await engine.dispatch(
+    { kind: 'fillGlare', handInId, pageId, firstId, originalId, findings: verdict.findings },
+    { id: originalId, fileName, blob: photo },
+  );
   return pageId;
 }
 

@@ -1,7 +1,8 @@
 import { t } from '@lingui/core/macro';
 import { useCallback, useRef, useState, type RefObject } from 'react';
+import type { Page } from '../../../core/work/hand-in/handIn';
 import type { PageKind } from '../../../core/work/paper/pageKind';
-import { keepShot, type ShotPlace } from './keepShot';
+import { fillFrom, keepShot, type ShotPlace } from './keepShot';
 import type { Camera } from './openCamera';
 import { shutterFeedback } from './shutterFeedback';
 import { takeShot } from './takeShot';
@@ -18,6 +19,8 @@ export interface Shutter {
   readonly lastKept: { readonly pageId: string; readonly place: ShotPlace['to'] } | null;
   readonly problem: string | null;
   readonly press: () => void;
+  /** Fills the reflections on a page from a photo that was taken elsewhere. */
+  readonly fill: (page: Page, file: File) => void;
   readonly forgetLast: () => void;
 }
 
@@ -42,12 +45,29 @@ export function useShutter(options: ShutterOptions): Shutter {
   const inHand = useRef(false);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
 
+  const keepInTurn = (to: ShotPlace['to'], keep: () => Promise<string>): void => {
+    setKeeping((n) => n + 1);
+    setProblem(null);
+    queue.current = queue.current
+      .then(keep)
+      .then((pageId) => setLastKept({ pageId, place: to }))
+      .catch((error: unknown) =>
+        setProblem(
+          errorText(
+            error,
+            to === 'fill'
+              ? t`The reflection could not be filled. The page is as it was.`
+              : t`The camera gave no picture. Shoot again.`,
+          ),
+        ),
+      )
+      .finally(() => setKeeping((n) => n - 1));
+  };
   const press = (): void => {
     const { handInId, camera, video, worker, kind, place, merge, onTaken } = options;
     if (inHand.current || camera === null || video.current === null || worker.current === null) return;
     inHand.current = true;
     setBusy(true);
-    setProblem(null);
     const { secured, shot } = takeShot(video.current, camera, worker.current, merge);
     const ready = (): void => {
       inHand.current = false;
@@ -58,14 +78,10 @@ export function useShutter(options: ShutterOptions): Shutter {
       shutterFeedback(useSettingsStore.getState());
       onTaken();
     }, ready);
-    setKeeping((n) => n + 1);
-    queue.current = queue.current
-      .then(() => shot)
-      .then((taken) => keepShot(engine, handInId, taken, kind, place))
-      .then((pageId) => setLastKept({ pageId, place: place.to }))
-      .catch((error: unknown) => setProblem(errorText(error, t`The camera gave no picture. Shoot again.`)))
-      .finally(() => setKeeping((n) => n - 1));
+    keepInTurn(place.to, () => shot.then((taken) => keepShot(engine, handInId, taken, kind, place)));
   };
+  const fill = (page: Page, file: File): void =>
+    keepInTurn('fill', () => fillFrom(engine, options.handInId, page, { blob: file, fileName: file.name }));
   const forgetLast = useCallback(() => setLastKept(null), []);
-  return { busy, keeping, lastKept, problem, press, forgetLast };
+  return { busy, keeping, lastKept, problem, press, fill, forgetLast };
 }

@@ -3,6 +3,7 @@ import ArrowUpDown from 'lucide-react-native/icons/arrow-up-down';
 import Camera from 'lucide-react-native/icons/camera';
 import Crop from 'lucide-react-native/icons/crop';
 import Eraser from 'lucide-react-native/icons/eraser';
+import Images from 'lucide-react-native/icons/images';
 import Lightbulb from 'lucide-react-native/icons/lightbulb';
 import PenLine from 'lucide-react-native/icons/pen-line';
 import RotateCw from 'lucide-react-native/icons/rotate-cw';
@@ -105,6 +106,16 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
   );
   return (
     <View className="gap-2">
+      {page.findings?.includes('glare') === true && page.pdfPage === null ? (
+        <View className="gap-1 px-3">
+          <Button
+            label={t`Fill the reflection`}
+            accessibilityLabel={t`Fill the reflection from a second photo of this page`}
+            icon={Images}
+            onPress={() => router.push(`/hand-in/${handIn.id}/shoot?fill=${page.id}`)}
+          />
+        </View>
+      ) : null}
       {unfolded ? verbs : null}
       {unfolded || tray === 'light' ? (
         <LightTool handIn={handIn} page={page} draft={light} unfolded={unfolded} />

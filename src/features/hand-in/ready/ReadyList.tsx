@@ -30,6 +30,7 @@ export const FIX_LABELS: Readonly<Record<ReadyFix['to'], MessageDescriptor>> = {
   account: msg`Go to sign-in`,
   page: msg`Open page`,
   again: msg`Shoot it again`,
+  fill: msg`Fill it from a second photo`,
 };
 
 /** The way to where a finding is fixed. */
@@ -39,6 +40,7 @@ export function useFix(handIn: HandIn, onFixHere: (to: ReadyFix['to']) => void):
   return (fix) => {
     if (fix.to === 'page') router.push(`${base}/page/${fix.pageId}`);
     else if (fix.to === 'again') router.push(`${base}/shoot?again=${fix.pageId}`);
+    else if (fix.to === 'fill') router.push(`${base}/shoot?fill=${fix.pageId}`);
     else if (fix.to === 'shoot') router.push(`${base}/shoot`);
     else if (fix.to === 'bind') router.replace(`${base}/bind`);
     else if (fix.to === 'pages') router.replace(base);

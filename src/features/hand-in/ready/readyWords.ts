@@ -145,7 +145,7 @@ function findingWords(finding: ShotFinding, number: number): ReadyWords {
     incomplete: t`Its file breaks off. Copy it from the phone again, or shoot the page again.`,
     blurred: t`Small writing may not be readable.`,
     cut: t`Something may be missing at the side.`,
-    glare: t`What lies under a reflection cannot be brought back.`,
+    glare: t`What lies under it may be lost. A second photo, from further to the side, can show it.`,
     thumb: t`It covers part of the page. Mend it, or shoot it again.`,
     lowDetail: t`It was shot from too far away for small print.`,
     dark: t`Noise may hide faint strokes.`,
