@@ -3,6 +3,7 @@ import { estimatePaperField, type PaperField } from '../light/paperField';
 import { rebuildBurntOut } from '../light/rebuildBurntOut';
 import { deconvolveMotionBlur } from '../motion-blur/deconvolveMotionBlur';
 import type { MotionBlur } from '../motion-blur/motionBlur';
+import { takeOutGlare } from './takeOutGlare';
 import type { PixelImage } from '../raster/pixelImage';
 
 /** A page laid flat, with what its photo tells of it. Plain data. */
@@ -20,7 +21,7 @@ export interface FlatPage {
 /** A page with what its finishes need to know about its light: one estimate, for every finish and every setting. Plain data. */
 export interface PageLight {
   readonly flat: PixelImage;
-  /** The flat page with burnt-out channels rebuilt and motion blur taken out: what finishes are made from. */
+  /** The flat page with burnt-out channels rebuilt, reflections and motion blur taken out: what finishes are made from. */
   readonly page: PixelImage;
   readonly field: PaperField;
   readonly detail: number;
@@ -49,8 +50,9 @@ export function toFinish(page: FlatPage): PageToFinish {
 /** Estimates a page's light. */
 export function readPageLight({ flat, detail, motionBlur, illumination }: FlatPage): PageLight {
   const rebuilt = rebuildBurntOut(flat);
-  const field =
+  const seen =
     illumination !== null && rebuilt === flat ? estimatePaperField(flat, illumination) : estimatePaperField(rebuilt);
-  const page = motionBlur === null ? rebuilt : deconvolveMotionBlur(rebuilt, field, motionBlur);
+  const { page: clear, field } = takeOutGlare(rebuilt, seen);
+  const page = motionBlur === null ? clear : deconvolveMotionBlur(clear, field, motionBlur);
   return { flat, page, field, detail };
 }

@@ -1,6 +1,5 @@
-import { createNormalEquations } from '../geometry/normalEquations';
-import { tukeyWeight } from '../geometry/tukeyWeight';
 import { fillMasked } from '../light/fillMasked';
+import { smoothSurface } from '../light/smoothSurface';
 import { bilinear } from '../raster/bilinear';
 import { boxBlur } from '../raster/boxBlur';
 import { connectedRegions } from '../raster/connectedRegions';
@@ -51,8 +50,6 @@ const INK_REACH_PX = 2;
 const LEAST_INK_PX = 300;
 /** Share of the first's ink that the second must show. */
 const LEAST_SHARED_INK = 0.7;
-/** Rounds in which the light is fitted without what stands out. */
-const ROUNDS = 6;
 
 /**
  * Fills reflections on one photo from a second; method and limits above.
@@ -166,7 +163,7 @@ interface ToFill {
 }
 
 function cellsToFill({ across, down, known, first, second, ratios }: Cells): ToFill {
-  const light = smoothLight({ across, down, known, ratio: ratios[1]! });
+  const light = smoothSurface(ratios[1]!, known, across, down);
   /** Reflections, given how much brighter a photo is than its light explains, and its paper's levels. */
   const glareWhere = (excess: (k: number) => number, paper: Float32Array): Uint8Array => {
     const rim = Uint8Array.from(known, (one, k) => Number(one === 1 && excess(k) > RIM_FACTOR));
@@ -182,44 +179,6 @@ function cellsToFill({ across, down, known, first, second, ratios }: Cells): ToF
     left: onFirst.map((one, k) => Number(one === 1 && second[k]! >= BURNT)),
     glare: Float32Array.from(onFirst, (one, k) => one | onSecond[k]!),
   };
-}
-
-/** How differently two photos are lit, without what stands out: a surface of second degree through the logarithms of the ratios. */
-function smoothLight({
-  across,
-  down,
-  known,
-  ratio,
-}: Pick<Cells, 'across' | 'down' | 'known'> & { readonly ratio: Float32Array }): Float32Array {
-  const terms = (k: number): number[] => {
-    const x = (2 * (k % across)) / across - 1;
-    const y = (2 * Math.floor(k / across)) / down - 1;
-    return [1, x, y, x * x, x * y, y * y];
-  };
-  const cells = [...known.keys()].filter((k) => known[k] === 1);
-  let surface = [
-    Math.log(
-      quantile(
-        cells.map((k) => ratio[k]!),
-        0.5,
-        1,
-      ),
-    ),
-    0,
-    0,
-    0,
-    0,
-    0,
-  ];
-  const at = (k: number): number => terms(k).reduce((sum, term, i) => sum + term * surface[i]!, 0);
-  for (let round = 0; round < ROUNDS; round++) {
-    const off = cells.map((k) => Math.log(ratio[k]!) - at(k));
-    const spread = Math.max(0.01, 4 * quantile(off.map(Math.abs), 0.5, 0));
-    const equations = createNormalEquations(6);
-    cells.forEach((k, i) => equations.add(terms(k), Math.log(ratio[k]!), tukeyWeight(off[i]! / spread)));
-    surface = [...(equations.solve() ?? surface)];
-  }
-  return Float32Array.from(known, (_, k) => Math.exp(at(k)));
 }
 
 interface Merge {
