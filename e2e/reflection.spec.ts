@@ -30,7 +30,8 @@ test('what a reflection hides is filled from a second photo, and comes back with
   await allSaved(page);
   await tiles(page).first().click();
   const fill = page.getByRole('button', { name: /^Fill the reflection/ });
-  await fill.click({ timeout: 60_000 });
+  await expect(page.getByRole('img', { name: /^The reflection: what/ })).toBeVisible({ timeout: 60_000 });
+  await fill.click();
   await expect(page.getByText('Second photo of page 1: all of it, from further to the side')).toBeVisible();
   // another page is of no use, and does no harm
   await addPhotos(page, [await shot('another.jpg', 0.35, 3.5, 8)]);

@@ -14,6 +14,7 @@ import type { PdfPage } from '../../core/work/pdf/boundPage';
 import type { Forbidden } from '../../core/work/pdf/openPdf';
 import type { PageWord } from '../../core/work/words/pageWord';
 import type { Paper } from '../../core/work/paper/paperSize';
+import type { PageBox } from '../../core/imaging/quality/glare';
 import type { ShotVerdict } from '../../core/imaging/quality/inspectShot';
 import type { Recipe } from '../../core/work/recipe/recipe';
 import type { PageKind } from '../../core/work/paper/pageKind';
@@ -131,6 +132,8 @@ export interface LookResult {
   readonly suggested: Finish | null;
   /** Mends in pixels of the original. */
   readonly blemishes: readonly Blemish[];
+  /** What lies under a lamp's reflection, in shares of the page; null where nothing does. */
+  readonly glare: PageBox | null;
 }
 
 /** What tells a page from others, and its head and foot for reading. */

@@ -1,5 +1,5 @@
 import type { Point } from '../geometry/point';
-import { placeOnQuad, type Quad } from '../geometry/quad';
+import { placeOnQuad, wholePicture, type Quad } from '../geometry/quad';
 import type { PixelImage } from '../raster/pixelImage';
 import { connectedRegions } from '../raster/connectedRegions';
 import { quantile } from '../raster/quantile';
@@ -37,15 +37,43 @@ interface Cell {
 }
 type Cells = readonly (Cell | null)[];
 
-/**
- * The middle of a lamp's reflection, in image pixels, or null: an island of paper, burnt out or nearly, that is brighter than
- * all around it and than the rest of the page.
- * Limits: a page that is bright as a whole is not glare; a reflection smaller than about a hundredth of the page is missed, and
- * so is one over a fifth of it.
- * @param image - RGB, RGBA or grey; green stands for lightness
- */
+/** The middle of a lamp's reflection, in image pixels, or null where there is none (islandOf). */
 export function findGlare(image: PixelImage, page: Quad): Point | null {
   const cells = readCells(image, page);
+  const island = islandOf(cells);
+  return island === null ? null : middleOf(island.map((k) => cells[k]!.at));
+}
+
+/** A box around something on a page, in shares of its width and height. */
+export interface PageBox {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** What lies under a lamp's reflection on a page that was laid flat, or null where there is none (islandOf). */
+export function glareBox(flat: PixelImage): PageBox | null {
+  const island = islandOf(readCells(flat, wholePicture(flat.width, flat.height)));
+  if (island === null) return null;
+  const columns = island.map((k) => k % GRID);
+  const rows = island.map((k) => Math.floor(k / GRID));
+  const span = (cells: readonly number[]): number => (Math.max(...cells) + 1 - Math.min(...cells)) / GRID;
+  return {
+    left: Math.min(...columns) / GRID,
+    top: Math.min(...rows) / GRID,
+    width: span(columns),
+    height: span(rows),
+  };
+}
+
+/**
+ * The cells of a lamp's reflection, or null: an island of paper, burnt out or nearly, that is brighter than all around it and
+ * than the rest of the page.
+ * Limits: a page that is bright as a whole is not glare; a reflection smaller than about a hundredth of the page is missed, and
+ * so is one over a fifth of it.
+ */
+function islandOf(cells: Cells): readonly number[] | null {
   for (let level = BRIGHTEST; level >= LEAST_BRIGHT; level -= LEVEL_STEP) {
     const bright = Uint8Array.from(cells, (cell) => Number(cell !== null && cell.paper >= level));
     if (bright.reduce((sum, one) => sum + one, 0) > MOST_SHARE * cells.length) return null;
@@ -53,7 +81,7 @@ export function findGlare(image: PixelImage, page: Quad): Point | null {
       .map(({ pixels }) => pixels)
       .filter((pixels) => pixels.length >= LEAST_CELLS && standsOut(pixels, cells, level))
       .sort((p, q) => q.length - p.length)[0];
-    if (island !== undefined) return middleOf(island.map((k) => cells[k]!.at));
+    if (island !== undefined) return island;
   }
   return null;
 }
@@ -82,6 +110,7 @@ function standsOut(island: readonly number[], cells: Cells, level: number): bool
   return darker > 0 && darker >= BESIDE_SHARE * onPage.length && darker >= SEEN_SHARE * beside.length;
 }
 
+/** @param image - RGB, RGBA or grey; green stands for lightness */
 function readCells({ width, height, channels, data }: PixelImage, page: Quad): Cells {
   const green = channels === 1 ? 0 : 1;
   return Array.from({ length: GRID * GRID }, (_, cell) => {

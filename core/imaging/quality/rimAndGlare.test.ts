@@ -1,6 +1,6 @@
 import { wholePicture, type Quad } from '../geometry/quad';
 import { createPixelImage, type PixelImage } from '../raster/pixelImage';
-import { findGlare } from './glare';
+import { findGlare, glareBox } from './glare';
 import { findThumbs, isSkin } from './thumb';
 
 const WIDTH = 600;
@@ -92,6 +92,19 @@ describe('findGlare', () => {
       PAGE,
     )!;
     expect(Math.hypot(at.x - 420, at.y - 250)).toBeLessThan(20);
+  });
+
+  it('says which part of a flat page lies under it', () => {
+    const { left, top, width, height } = glareBox(lit((x, y) => Math.hypot(x - 420, y - 250) < 90))!;
+    // to a cell, of which twelve make the page
+    for (const [found, truth] of [
+      [left, 330 / WIDTH],
+      [top, 160 / HEIGHT],
+      [left + width, 510 / WIDTH],
+      [top + height, 340 / HEIGHT],
+    ] as const)
+      expect(Math.abs(found - truth)).toBeLessThan(1 / 12);
+    expect(glareBox(lit(() => false))).toBeNull();
   });
 
   it('finds one that leaves the paper below white', () => {

@@ -8,6 +8,7 @@ import { pageGrid } from '../../../core/imaging/flatten/pageGrid';
 import { scaleLines, type PageLine } from '../../../core/imaging/flatten/pageLine';
 import { readingPage } from '../../../core/imaging/flatten/readingPage';
 import { scaleQuad } from '../../../core/imaging/geometry/quad';
+import { glareBox } from '../../../core/imaging/quality/glare';
 import { readFrameFacts } from '../../../core/imaging/live/frameFacts';
 import { findBlemishes } from '../../../core/imaging/mend/findBlemishes';
 import type { PixelImage } from '../../../core/imaging/raster/pixelImage';
@@ -55,12 +56,13 @@ const LOOK_LONG_SIDE_PX = 1000;
 export async function look({ original, recipe }: LookRequest, photos: PhotoCache): Promise<LookResult> {
   const { image, factor } = await photos.preview(original);
   const own = scaleRecipe(recipe, factor);
-  const lit = (await photos.page(original, recipe, LOOK_LONG_SIDE_PX)).light();
+  const page = await photos.page(original, recipe, LOOK_LONG_SIDE_PX);
+  const lit = page.light();
   const blemishes = findBlemishes(lit.page, lit.field, shapeOf(image, own)).map((blemish) => ({
     ...blemish,
     mends: scaleMends(blemish.mends, 1 / factor),
   }));
-  return { suggested: suggestFinish(lit), blemishes };
+  return { suggested: suggestFinish(lit), blemishes, glare: glareBox(page.flat) };
 }
 
 const FACTS_LONG_SIDE_PX = 1500;

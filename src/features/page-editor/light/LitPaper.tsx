@@ -4,10 +4,12 @@ import { Image, Pressable, View } from 'react-native';
 import { PLAIN_LIGHT } from '../../../../core/imaging/finish/finishSettings';
 import type { Page } from '../../../../core/work/hand-in/handIn';
 import { PageImage } from '../../../page-picture/PageImage';
+import { CropMarks } from '../../../ui/CropMarks';
 import { Slider } from '../../../ui/Slider';
 import { useLatestPicture } from '../../../page-picture/useLatestPicture';
 import { usePagePicture } from '../../../page-picture/usePagePicture';
 import type { LightDraft } from './useLightDraft';
+import { usePageLook } from './usePageLook';
 
 interface LitPaperProps {
   readonly page: Page;
@@ -42,6 +44,7 @@ export function LitPaper({ page, longSidePx, label, light }: LitPaperProps) {
             delayLongPress={250}
             onPressOut={() => setHeld(false)}
           />
+          <GlareMark page={page} />
           {view === 'after' ? null : (
             <Before page={page} longSidePx={longSidePx} width={width} share={view === 'before' ? 1 : light.line} />
           )}
@@ -49,6 +52,28 @@ export function LitPaper({ page, longSidePx, label, light }: LitPaperProps) {
         </>
       )}
     />
+  );
+}
+
+/** Where a reflection lies, so that what is gone is looked for there and nowhere else. */
+function GlareMark({ page }: { readonly page: Page }) {
+  const glare = usePageLook(page, page.findings?.includes('glare') ?? false)?.glare ?? null;
+  if (glare === null) return null;
+  const percent = (share: number): `${number}%` => `${share * 100}%`;
+  return (
+    <View
+      role="img"
+      aria-label={t`The reflection: what is written under it may be lost`}
+      className="pointer-events-none absolute"
+      style={{
+        left: percent(glare.left),
+        top: percent(glare.top),
+        width: percent(glare.width),
+        height: percent(glare.height),
+      }}
+    >
+      <CropMarks />
+    </View>
   );
 }
 
