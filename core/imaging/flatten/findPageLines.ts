@@ -2,6 +2,7 @@ import type { Point } from '../geometry/point';
 import { lightnessPlane, transposePlane, type Plane } from '../raster/plane';
 import type { PixelImage } from '../raster/pixelImage';
 import type { PageShape } from './flattenPage';
+import { findHoleRows } from './holeRows';
 import { inkProfiles } from './inkProfiles';
 import { chainLines, type Chain } from './lineChains';
 import { measureLineFlow, type LineFlow } from './lineFlow';
@@ -21,7 +22,7 @@ interface FindOptions {
 }
 
 /**
- * Finds lines that stand on a page: rulings, squares, rules of tables, lines of print (lineChains.ts).
+ * Finds lines that stand on a page: rulings, squares, rules of tables, lines of print (lineChains.ts), rows of holes.
  * @param flat - the readingPage of this shape
  * @param shape - how the page lies as far as is known
  * @returns MOST_LINES at most of those that run one way, evenly chosen, in px of the photo
@@ -40,8 +41,10 @@ export function findPageLines(
     );
   return (['across', 'down'] as const).flatMap((along) => {
     const written = (along === 'across') !== sideways;
-    const chains = linesAcross(along === 'across' ? plane : transposePlane(plane), written, handwritten);
-    return evenlyChosen(chains).map(({ places, stray }) => ({
+    const lying = along === 'across' ? plane : transposePlane(plane);
+    const holes = findHoleRows(lying);
+    const chains = evenlyChosen(linesAcross(lying, written, handwritten), MOST_LINES - holes.length);
+    return [...chains, ...holes].map(({ places, stray }) => ({
       along,
       strayPx: Math.round(stray * pxPerFlatPx * 10) / 10,
       points: thinned(places).map((place) => seen(along, place)),
@@ -73,14 +76,11 @@ const flowLines = (flow: LineFlow, { width, height }: Plane): Chain[] =>
     return { stray: FLOW_STRAY_PX, places };
   });
 
-/** At most MOST_LINES of them, from the first to the last. */
-function evenlyChosen(chains: readonly Chain[]): readonly Chain[] {
-  if (chains.length <= MOST_LINES) return chains;
+/** At most so many of them, from the first to the last. */
+function evenlyChosen(chains: readonly Chain[], most: number): readonly Chain[] {
+  if (chains.length <= most) return chains;
   const sorted = [...chains].sort((p, q) => p.places[0]!.y - q.places[0]!.y);
-  return Array.from(
-    { length: MOST_LINES },
-    (_, k) => sorted[Math.round((k * (sorted.length - 1)) / (MOST_LINES - 1))]!,
-  );
+  return Array.from({ length: most }, (_, k) => sorted[Math.round((k * (sorted.length - 1)) / (most - 1))]!);
 }
 
 /** LINE_PLACES places at most, each the mean of its neighbours. */
