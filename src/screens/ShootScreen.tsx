@@ -120,7 +120,7 @@ export const ShootScreen = withHandIn(function ShootScreen({
   }, []);
 
   const addPhotos = (from: 'gallery' | 'camera'): void =>
-    void choosePhotos(from).then((files) => {
+    void choosePhotos(from, place.to !== 'fill').then((files) => {
       if (place.to === 'fill') {
         if (files[0] !== undefined) shutter.fill(place.page, files[0]);
         return;

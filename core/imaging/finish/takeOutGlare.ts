@@ -21,6 +21,8 @@ import { decodeSrgb, encodeSrgb, LEVEL_OF_LIGHT, LIGHT_OF_LEVEL, LIGHT_STEPS } f
  * 4. Light is taken from page and paper alike, so that paper stays paper.
  * Ink that is burnt out as well is gone, and stays so: nothing is drawn where nothing is seen. An island that is burnt out at the
  * page's border is left alone: what lies there may be beyond the photo.
+ * The numbers were set on six pages of the bench's second camera with a reflection laid over, and so that of 72 scored photos only
+ * such with a reflection change.
  */
 
 /** Cells across the page on which the reflection is measured, and down: of A4 they are 4 by 6 mm. */
@@ -57,6 +59,8 @@ export interface ClearedPage {
 
 /**
  * Takes a lamp's reflection off a page and off its light; method and limits above.
+ * @param page - flat, grey or RGB, 8 bits coded
+ * @param field - what its bare paper shows
  * @returns both as they are where there is none
  */
 export function takeOutGlare(page: PixelImage, field: PaperField): ClearedPage {

@@ -53,6 +53,7 @@ const LEAST_SHARED_INK = 0.7;
 
 /**
  * Fills reflections on one photo from a second; method and limits above.
+ * @param first - RGB, RGBA or grey, and so is the second, of whatever size
  * @returns null where they do not show the same page the same way up
  */
 export function fillGlare(first: PageInPhoto, second: PageInPhoto): FilledPhoto | null {

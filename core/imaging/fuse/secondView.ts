@@ -59,11 +59,15 @@ const REACH_PX = 60;
 const OFF_PX = 2;
 /** A sheet whose bend is known is off by no more than this, px. */
 const MOST_LEFT_PX = 8;
-/** Share of the tiles with texture that must agree with their neighbours: of 12 simulated pages 0.88 to 0.99 did, of other pages and of the same ones turned 0.39 to 0.69. */
+/**
+ * Share of the tiles with texture that must agree with their neighbours: of 12 simulated pages 0.88 to 0.99 did, of other pages and
+ * of the same ones turned 0.39 to 0.69.
+ */
 const LEAST_AGREEMENT = 0.78;
 
 /**
  * Lays a second photo of a page over the first; method and limits above.
+ * @param first - RGB, RGBA or grey, and so is the second, of whatever size
  * @returns null where they do not show the same page, or not the same way up
  */
 export function secondView(first: PageInPhoto, second: PageInPhoto): SecondView | null {

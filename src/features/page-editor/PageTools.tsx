@@ -3,7 +3,6 @@ import ArrowUpDown from 'lucide-react-native/icons/arrow-up-down';
 import Camera from 'lucide-react-native/icons/camera';
 import Crop from 'lucide-react-native/icons/crop';
 import Eraser from 'lucide-react-native/icons/eraser';
-import Images from 'lucide-react-native/icons/images';
 import Lightbulb from 'lucide-react-native/icons/lightbulb';
 import PenLine from 'lucide-react-native/icons/pen-line';
 import RotateCw from 'lucide-react-native/icons/rotate-cw';
@@ -13,6 +12,7 @@ import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { shownPages, type HandIn, type Page } from '../../../core/work/hand-in/handIn';
 import { CopyPicture } from './CopyPicture';
+import { FillReflection, hasReflection } from './FillReflection';
 import { SplitSpread } from './SplitSpread';
 import { LightTool } from './light/LightTool';
 import type { LightDraft } from './light/useLightDraft';
@@ -40,6 +40,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
   const only = { handInId: handIn.id, pageIds: [page.id] };
   const [tray, setTray] = useState<'light' | 'order' | null>(null);
   const toggle = (which: 'light' | 'order'): void => setTray(tray === which ? null : which);
+  const shines = hasReflection(page);
   const verbs = (
     <View role="toolbar" aria-label={t`Page tools`} className={`flex-1 flex-row ${unfolded ? 'flex-wrap' : ''}`}>
       <Button variant="toolbar" label={t`Edges`} icon={Crop} shortcut="edges" onPress={onEdges} />
@@ -106,16 +107,7 @@ export function PageTools({ handIn, page, light, onEdges, onMend, onMark, unfold
   );
   return (
     <View className="gap-2">
-      {page.findings?.includes('glare') === true && page.pdfPage === null ? (
-        <View className="gap-1 px-3">
-          <Button
-            label={t`Fill the reflection`}
-            accessibilityLabel={t`Fill the reflection from a second photo of this page`}
-            icon={Images}
-            onPress={() => router.push(`/hand-in/${handIn.id}/shoot?fill=${page.id}`)}
-          />
-        </View>
-      ) : null}
+      {shines ? <FillReflection handIn={handIn} page={page} /> : null}
       {unfolded ? verbs : null}
       {unfolded || tray === 'light' ? (
         <LightTool handIn={handIn} page={page} draft={light} unfolded={unfolded} />
@@ -192,6 +184,7 @@ function OrderTray({
       {page.pdfPage === null && page.recipe.kind === 'sheet' && aloneOnItsPhoto ? (
         <SplitSpread key={`split ${page.id}`} handInId={handInId} page={page} />
       ) : null}
+      {page.pdfPage === null && !hasReflection(page) ? <FillReflection handIn={handIn} page={page} /> : null}
       {canCopyPictures() ? <CopyPicture key={`copy ${page.id}`} page={page} /> : null}
       <Text variant="soft" className="px-3">
         {t`Put more behind this page:`}

@@ -155,7 +155,7 @@ function findingWords(finding: ShotFinding, number: number): ReadyWords {
       incomplete: `Part of page ${number} is missing.`,
       blurred: `Page ${number} is blurred.`,
       cut: `Page ${number} runs out of its photo.`,
-      glare: `Page ${number} has glare on it.`,
+      glare: `Page ${number} has a reflection on it.`,
       thumb: `Page ${number} has a finger on it.`,
       lowDetail: `Page ${number} has low detail.`,
       other: `Page ${number} was shot in the dark.`,
